@@ -1,0 +1,28 @@
+"""What is on the page: frozen values that cannot be wrong once they are made."""
+
+from wren_ladder.drumming.chart.bar import Bar
+from wren_ladder.drumming.chart.chart import DEFAULT_TEMPO, Chart
+from wren_ladder.drumming.chart.drum import Drum, Surface
+from wren_ladder.drumming.chart.hit import Grace, Hand, Hit, Roll, RollKind, Touch
+from wren_ladder.drumming.chart.meter import Meter
+from wren_ladder.drumming.chart.problems import ChartError, Place, Problem
+from wren_ladder.drumming.chart.tempo import Tempo
+
+__all__ = [
+    "DEFAULT_TEMPO",
+    "Bar",
+    "Chart",
+    "ChartError",
+    "Drum",
+    "Grace",
+    "Hand",
+    "Hit",
+    "Meter",
+    "Place",
+    "Problem",
+    "Roll",
+    "RollKind",
+    "Surface",
+    "Tempo",
+    "Touch",
+]

@@ -1,0 +1,98 @@
+"""One bar of the page, with its marks."""
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from wren_ladder.drumming.chart.hit import Hit
+from wren_ladder.drumming.chart.meter import Meter
+from wren_ladder.drumming.chart.problems import ChartError
+from wren_ladder.drumming.chart.tempo import Tempo
+
+PICKUP = "0"
+MOST_PASSES = 16
+
+
+@dataclass(frozen=True, slots=True)
+class Bar:
+    """A bar as printed; hits are kept in time order, top of the page first."""
+
+    number: str  # as printed: "12", "X1"; the pick-up is "0"
+    meter: Meter
+    hits: tuple[Hit, ...] = ()
+    length: Fraction | None = None  # crotchets; None means the metre's full length
+    section: str = ""
+    repeat_start: bool = False
+    repeat_passes: int = 0  # 2 or more where a repeat ends here, else 0
+    tempo: Tempo | None = None  # a tempo mark that holds from here on
+
+    def __post_init__(self) -> None:
+        full = self.meter.length
+        object.__setattr__(self, "length", full if self.length is None else self.length)
+        if not 0 < self.length <= full:
+            raise ChartError(
+                f"the bar lasts {self.length} crotchets, but {self.meter} holds {full}",
+                bar=self.number,
+            )
+        if self.repeat_passes and not 2 <= self.repeat_passes <= MOST_PASSES:
+            raise ChartError(f"a repeat has 2 to {MOST_PASSES} passes", bar=self.number)
+        hits = tuple(sorted(self.hits, key=lambda hit: (hit.at, hit.drum.page_order)))
+        object.__setattr__(self, "hits", hits)
+        self._check_hits()
+
+    def _check_hits(self) -> None:
+        struck = set()
+        for hit in self.hits:
+            if not 0 <= hit.at < self.length:
+                raise ChartError(
+                    f"{hit.drum.spoken} lies {hit.at} crotchets from the bar line, "
+                    f"outside this bar of {self.length}",
+                    bar=self.number,
+                )
+            if hit.roll and hit.at + hit.roll.length > self.length:
+                raise ChartError(
+                    f"the roll on {hit.drum.spoken} runs past the bar line; "
+                    "end it there and write its last note in the next bar",
+                    bar=self.number,
+                    beat=self.beat_of(hit.at),
+                )
+            if (hit.at, hit.drum.surface) in struck:
+                raise ChartError(
+                    f"{hit.drum.spoken}: {hit.drum.surface} is struck twice at once",
+                    bar=self.number,
+                    beat=self.beat_of(hit.at),
+                )
+            struck.add((hit.at, hit.drum.surface))
+
+    @property
+    def pickup(self) -> bool:
+        return self.number == PICKUP
+
+    @property
+    def count_offset(self) -> Fraction:
+        """How far into the count the bar starts, in crotchets: a pick-up ends its bar."""
+        return self.meter.length - self.length if self.pickup else Fraction(0)
+
+    def beat_of(self, at: Fraction) -> str:
+        """The count that ``at`` falls in, as said: "3"."""
+        return str(1 + int((at + self.count_offset) / self.meter.count_length))
+
+    @property
+    def beats(self) -> tuple[tuple[Fraction, Fraction], ...]:
+        """(start, length) of each beat sounding in this bar, in crotchets from its start."""
+        found = []
+        for start, length in zip(self.meter.beat_starts, self.meter.groups, strict=True):
+            begin = max(start - self.count_offset, Fraction(0))
+            end = min(start + length - self.count_offset, self.length)
+            if begin < end:
+                found.append((begin, end - begin))
+        return tuple(found)
+
+    def by_beat(self) -> tuple[tuple[Fraction, Fraction, tuple[Hit, ...]], ...]:
+        """(start, length, hits) of each beat; every hit is in exactly one."""
+        found, hits, index = [], self.hits, 0
+        for start, length in self.beats:
+            first, end = index, start + length
+            while index < len(hits) and hits[index].at < end:
+                index += 1
+            found.append((start, length, hits[first:index]))
+        return tuple(found)

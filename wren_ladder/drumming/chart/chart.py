@@ -1,0 +1,37 @@
+"""A whole part: its bars in the order they are printed."""
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from wren_ladder.drumming.chart.bar import Bar
+from wren_ladder.drumming.chart.problems import ChartError
+from wren_ladder.drumming.chart.tempo import Tempo
+
+DEFAULT_TEMPO = Tempo(Fraction(1), 60)
+MOST_BARS = 1000
+
+
+@dataclass(frozen=True, slots=True)
+class Chart:
+    """Valid by construction; bar numbers are unique and only the first is a pick-up."""
+
+    title: str
+    bars: tuple[Bar, ...]
+
+    def __post_init__(self) -> None:
+        if not self.bars:
+            raise ChartError("there are no bars yet; type one, such as: hat 8ths")
+        if len(self.bars) > MOST_BARS:
+            raise ChartError(f"{len(self.bars)} bars; a chart has at most {MOST_BARS}")
+        seen = set()
+        for index, bar in enumerate(self.bars):
+            if bar.number in seen:
+                raise ChartError("this bar number is used twice", bar=bar.number)
+            if bar.pickup and index:
+                raise ChartError("only the first bar can be the pick-up", bar="0")
+            seen.add(bar.number)
+
+    @property
+    def tempo(self) -> Tempo:
+        """The mark at the start, or crotchet = 60 where the page gives none."""
+        return self.bars[0].tempo or DEFAULT_TEMPO

@@ -1,0 +1,67 @@
+"""Bars as plain JSON values and back; what the database keeps of a bar."""
+
+from fractions import Fraction
+from typing import Any
+
+from wren_ladder.drumming.chart.bar import Bar
+from wren_ladder.drumming.chart.drum import Drum
+from wren_ladder.drumming.chart.hit import Grace, Hand, Hit, Roll, RollKind, Touch
+from wren_ladder.drumming.chart.meter import Meter
+from wren_ladder.drumming.chart.tempo import Tempo
+
+
+def bar_to_json(bar: Bar) -> dict[str, Any]:
+    """Every field, fractions as strings such as "7/4"."""
+    return {
+        "number": bar.number,
+        "meter": str(bar.meter),
+        "length": str(bar.length),
+        "hits": [hit_to_json(hit) for hit in bar.hits],
+        "section": bar.section,
+        "repeat_start": bar.repeat_start,
+        "repeat_passes": bar.repeat_passes,
+        "tempo": str(bar.tempo) if bar.tempo else None,
+    }
+
+
+def bar_from_json(data: dict[str, Any]) -> Bar:
+    """The inverse of bar_to_json; ChartError where the values make no bar."""
+    return Bar(
+        number=data["number"],
+        meter=Meter.parse(data["meter"]),
+        hits=tuple(hit_from_json(hit) for hit in data["hits"]),
+        length=Fraction(data["length"]),
+        section=data["section"],
+        repeat_start=data["repeat_start"],
+        repeat_passes=data["repeat_passes"],
+        tempo=Tempo.parse(data["tempo"]) if data["tempo"] else None,
+    )
+
+
+def hit_to_json(hit: Hit) -> dict[str, Any]:
+    roll = hit.roll and {
+        "kind": hit.roll.kind.value,
+        "length": str(hit.roll.length),
+        "strokes": hit.roll.strokes,
+    }
+    return {
+        "at": str(hit.at),
+        "drum": hit.drum.value,
+        "touch": hit.touch.value,
+        "grace": hit.grace.value,
+        "roll": roll,
+        "hand": hit.hand.value if hit.hand else None,
+    }
+
+
+def hit_from_json(data: dict[str, Any]) -> Hit:
+    roll = data["roll"]
+    return Hit(
+        at=Fraction(data["at"]),
+        drum=Drum(data["drum"]),
+        touch=Touch(data["touch"]),
+        grace=Grace(data["grace"]),
+        roll=roll
+        and Roll(RollKind(roll["kind"]), Fraction(roll["length"]), roll["strokes"]),
+        hand=Hand(data["hand"]) if data["hand"] else None,
+    )

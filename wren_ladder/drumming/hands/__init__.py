@@ -1,0 +1,14 @@
+"""Which limb plays what, and how high each stick goes."""
+
+from wren_ladder.drumming.hands.sticking import Limb, Stick, stick_bar
+from wren_ladder.drumming.hands.strokes import Height, Stroke, StrokeKind, strokes_of
+
+__all__ = [
+    "Height",
+    "Limb",
+    "Stick",
+    "Stroke",
+    "StrokeKind",
+    "stick_bar",
+    "strokes_of",
+]

@@ -1,0 +1,90 @@
+"""Stroke heights and names: each stroke ends where the hand's next one begins.
+
+high to high is full, high to low down, low to high up, low to low tap (common practice,
+no source). The bar is taken as a loop, so its last stroke looks to its first.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import IntEnum, StrEnum
+
+from wren_ladder.drumming.chart import Grace, Hit, Touch
+from wren_ladder.drumming.hands.sticking import HAND_OF, LIMB_OF, Limb, Stick
+
+
+class Height(IntEnum):
+    """How high the stick starts; ghosts hug the drum."""
+
+    GHOST = 1
+    TAP = 2
+    ACCENT = 3
+    STRONG = 4
+
+
+class StrokeKind(StrEnum):
+    FULL = "full"
+    DOWN = "down"
+    UP = "up"
+    TAP = "tap"
+
+
+@dataclass(frozen=True, slots=True)
+class Stroke:
+    """A main stroke or a grace; feet have a height and no kind."""
+
+    hit: Hit
+    limb: Limb
+    height: Height
+    kind: StrokeKind | None
+    grace: bool = False
+
+
+HEIGHTS = {
+    Touch.GHOST: Height.GHOST,
+    Touch.NORMAL: Height.TAP,
+    Touch.ACCENT: Height.ACCENT,
+    Touch.STRONG: Height.STRONG,
+}
+
+
+def strokes_of(sticks: Sequence[Stick]) -> tuple[Stroke, ...]:
+    """The strokes of a bar in time order, graces before their main note.
+
+    A flam's grace is played by the other hand, a drag's two as well; a ruff's three go
+    hand to hand, so that the third lies in the other hand. Graces start low.
+    """
+    plain = []
+    for stick in sticks:
+        if stick.limb is None:
+            continue
+        for limb in _grace_limbs(stick):
+            plain.append((stick.hit, limb, Height.GHOST, True))
+        plain.append((stick.hit, stick.limb, HEIGHTS[stick.hit.touch], False))
+    return tuple(
+        Stroke(hit, limb, height, _kind(plain, index), grace)
+        for index, (hit, limb, height, grace) in enumerate(plain)
+    )
+
+
+def _grace_limbs(stick: Stick) -> list[Limb]:
+    if stick.hand is None:
+        return []
+    same, other = LIMB_OF[stick.hand], LIMB_OF[stick.hand.other]
+    return {
+        Grace.NONE: [],
+        Grace.FLAM: [other],
+        Grace.DRAG: [other, other],
+        Grace.RUFF: [other, same, other],
+    }[stick.hit.grace]
+
+
+def _kind(plain: list[tuple], index: int) -> StrokeKind | None:
+    _, limb, height, _ = plain[index]
+    if limb not in HAND_OF:
+        return None
+    following = plain[index + 1 :] + plain[: index + 1]
+    next_height = next(stroke[2] for stroke in following if stroke[1] is limb)
+    high, next_high = height >= Height.ACCENT, next_height >= Height.ACCENT
+    if high:
+        return StrokeKind.FULL if next_high else StrokeKind.DOWN
+    return StrokeKind.UP if next_high else StrokeKind.TAP

@@ -1,0 +1,1 @@
+"""Charts in and out: typed counts, MusicXML, MEI."""

@@ -1,0 +1,281 @@
+"""Reads typed bars. Every error names the line, the word, and what would be right."""
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass, field, replace
+from difflib import get_close_matches
+from fractions import Fraction
+
+from wren_ladder.drumming.chart import Bar, Chart, ChartError, Meter, Place, Tempo
+from wren_ladder.drumming.notation.counts.hits import read_hands, read_hits
+from wren_ladder.drumming.notation.counts.positions import Frame
+from wren_ladder.drumming.notation.counts.tokens import Token, blame, tokens
+from wren_ladder.drumming.notation.counts.words import ALIASES, LINES, MARKS
+
+COMMON_TIME = Meter(4, 4)
+BAR_LINE = re.compile(r"bars?\b(.*)")
+NUMBERS = re.compile(r"([^\s-]+)(?:-(\d+))?")
+
+
+@dataclass
+class Draft:
+    """A bar while its lines are being read; its hit lines wait for the metre."""
+
+    number: str
+    meter: Meter
+    place: Place
+    own_meter: bool = False
+    beats: Token | None = None
+    marks: dict = field(default_factory=dict)
+    lines: list[tuple[str, list[Token]]] = field(default_factory=list)
+    hands: list[Token] = field(default_factory=list)
+    likeness: Bar | None = None  # the bar this one starts from: "bar 5 as 1"
+
+
+def read_chart(text: str, title: str = "", tempo: Tempo | None = None) -> Chart:
+    """A chart from typed text: header lines, then bars.
+
+    The header may hold ``title``, ``meter`` and ``tempo``; the arguments are used where
+    it does not. Raises ChartError with the place of the word that is wrong.
+    """
+    header, drafts = _collect(text)
+    bars: list[Bar] = []
+    by_number: dict[str, Bar] = {}
+    for make in drafts:
+        for bar in make(by_number):
+            bars.append(bar)
+            by_number[bar.number] = bar
+    start = header.get("tempo") or tempo
+    if bars and start and not bars[0].tempo:
+        bars[0] = replace(bars[0], tempo=start)
+    return Chart(header.get("title", title), tuple(bars))
+
+
+def read_bar(text: str, number: str, meter: Meter) -> Bar:
+    """One bar from its lines alone, without a ``bar`` line."""
+    draft = Draft(number, meter, Place(1, 1, number))
+    for line, words in _lines(text):
+        if words[0].text in ("bar", "bars"):
+            raise blame(words[0], "only this bar is being typed; leave 'bar' out")
+        _read_line(draft, line, words)
+    return _finish(draft)
+
+
+def _lines(text: str) -> Iterable[tuple[str, list[Token]]]:
+    for index, line in enumerate(text.splitlines(), start=1):
+        words = tokens(line, index)
+        if words:
+            yield line, words
+
+
+def _collect(text: str):
+    """The header's values, and one function per ``bar`` line that makes its bars."""
+    header: dict = {}
+    makers = []
+    meter, block = COMMON_TIME, None
+    known: dict[str, Meter] = {}
+    following = 1
+
+    def close(ended: "_Block") -> None:
+        makers.append(ended.bars)
+
+    for line, words in _lines(text):
+        head = words[0]
+        if head.text.lower() in ("bar", "bars"):
+            if block:
+                close(block)
+            block = _open_block(words, line, meter, known, following)
+            following = block.following
+            meter = block.draft.meter
+        elif block is None and head.text.lower() == "title":
+            header["title"] = line.split(None, 1)[1].strip() if len(words) > 1 else ""
+        elif block is None and head.text.lower() == "tempo":
+            header["tempo"] = _tempo(line, words)
+        elif block is None and head.text.lower() == "meter":
+            meter = _meter(words)
+        else:
+            if block is None:
+                block = _Block(Draft("1", meter, head.place), [("1", "")])
+                known["1"], following = meter, 2
+            _read_line(block.draft, line, words)
+            meter = block.draft.meter
+            for number, _ in block.pairs:
+                known[number] = meter
+    if block:
+        close(block)
+    return header, makers
+
+
+@dataclass
+class _Block:
+    """The bars that one ``bar`` line announces: (number, number it is like or "")."""
+
+    draft: Draft
+    pairs: list[tuple[str, str]]
+    following: int = 2
+
+    def bars(self, by_number: dict[str, Bar]) -> Iterable[Bar]:
+        made: dict[str, Bar] = {}
+        for index, (number, like) in enumerate(self.pairs):
+            first, last = index == 0, index == len(self.pairs) - 1
+            marks = {
+                name: value
+                for name, value in self.draft.marks.items()
+                if (last if name == "repeat_passes" else first)
+            }
+            likeness = by_number.get(like) or made.get(like)
+            if like and likeness is None:
+                raise ChartError(
+                    f"bar {like} has not been typed yet, so bar {number} can't be like it",
+                    bar=number,
+                    place=self.draft.place,
+                )
+            draft = replace(self.draft, number=number, marks=marks, likeness=likeness)
+            if likeness and not self.draft.own_meter:
+                draft.meter = likeness.meter
+            made[number] = _finish(draft)
+            yield made[number]
+
+
+def _open_block(words, line, meter, known, following) -> _Block:
+    """Read "bar", "bar 5", "bar 5 as 1", "bars 5-8 as 1-4"."""
+    head, rest = words[0], [word for word in words[1:] if word.text != ":"]
+    if not rest:
+        return _block(head, [(str(following), "")], meter, known)
+    if len(rest) not in (1, 3) or (len(rest) == 3 and rest[1].text.lower() != "as"):
+        raise blame(rest[1] if len(rest) > 1 else rest[0], "write: bar 5, or bar 5 as 1")
+    numbers = _numbers(rest[0])
+    if len(rest) == 1:
+        if len(numbers) > 1:
+            raise blame(rest[0], f"several bars at once: write {rest[0].text} as 1")
+        return _block(rest[0], [(numbers[0], "")], meter, known)
+    likes = _numbers(rest[2])
+    for like in likes:
+        if like not in known and like not in numbers:
+            raise blame(rest[2], f"bar {like} has not been typed yet")
+    if len(numbers) % len(likes):
+        raise blame(
+            rest[2], f"{len(numbers)} bars cannot be filled by {len(likes)}; use 1 or as many"
+        )
+    pairs = [(number, likes[i % len(likes)]) for i, number in enumerate(numbers)]
+    return _block(rest[0], pairs, known.get(pairs[-1][1], meter), known)
+
+
+def _block(token: Token, pairs, meter, known) -> _Block:
+    for number, _ in pairs:
+        if number in known:
+            raise blame(token, f"bar {number} is there already", bar=number)
+        known[number] = meter
+    last = pairs[-1][0]
+    following = int(last) + 1 if last.isdigit() else len(known) + 1
+    return _Block(Draft(pairs[0][0], meter, token.place), pairs, following)
+
+
+def _numbers(token: Token) -> list[str]:
+    match = NUMBERS.fullmatch(token.text)
+    if not match:
+        raise blame(token, "write one bar number, or two with a dash: 5-8")
+    if match[2] is None:
+        return [match[1]]
+    if not match[1].isdigit() or not int(match[1]) < int(match[2]):
+        raise blame(token, "the bar numbers rise: write 5-8")
+    first, last = int(match[1]), int(match[2])
+    if last - first >= 1000:
+        raise blame(token, "that is more than a thousand bars")
+    return [str(number) for number in range(first, last + 1)]
+
+
+def _read_line(draft: Draft, line: str, words: list[Token]) -> None:
+    head = words[0]
+    name = ALIASES.get(head.text.lower().rstrip(":"), head.text.lower().rstrip(":"))
+    rest = words[1:]
+    if name in LINES:
+        if any(name == other for other, _ in draft.lines):
+            raise blame(head, f"this bar has a {name} line already; add to that one")
+        draft.lines.append((name, rest))
+    elif name == "section":
+        parts = line.split(None, 1)
+        if len(parts) < 2:
+            raise blame(head, "name the section: section A Verse")
+        draft.marks["section"] = " ".join(parts[1].split())[:60]
+    elif name == "meter":
+        draft.meter = _meter(words)
+        draft.own_meter = True
+    elif name == "tempo":
+        draft.marks["tempo"] = _tempo(line, words)
+    elif name == "beats":
+        draft.beats = rest[0] if rest else head
+    elif name == "repeat":
+        _read_repeat(draft, head, rest)
+    elif name == "hands":
+        draft.hands = rest
+    else:
+        raise blame(head, _unknown_line(head.text))
+
+
+def _unknown_line(word: str) -> str:
+    close = get_close_matches(word.lower(), [*LINES, *ALIASES, *MARKS], n=1)
+    hint = f"; did you mean {close[0]}?" if close else f": use {', '.join(LINES)}"
+    return f"'{word}' starts no line{hint}"
+
+
+def _meter(words: list[Token]) -> Meter:
+    try:
+        return Meter.parse("".join(word.text for word in words[1:]))
+    except ChartError as error:
+        raise blame(words[1] if len(words) > 1 else words[0], error.text) from error
+
+
+def _tempo(line: str, words: list[Token]) -> Tempo:
+    try:
+        return Tempo.parse(line.split(None, 1)[1] if len(words) > 1 else "")
+    except ChartError as error:
+        raise blame(words[1] if len(words) > 1 else words[0], error.text) from error
+
+
+def _read_repeat(draft: Draft, head: Token, rest: list[Token]) -> None:
+    said = [word.text.lower() for word in rest]
+    if said == ["start"]:
+        draft.marks["repeat_start"] = True
+    elif said[:1] == ["end"] and len(said) <= 2:
+        times = said[1] if len(said) == 2 else "2"
+        if not times.isdigit() or not 2 <= int(times) <= 16:
+            raise blame(rest[-1], "say how often it is played, 2 to 16: repeat end 3")
+        draft.marks["repeat_passes"] = int(times)
+    else:
+        raise blame(rest[0] if rest else head, "write: repeat start, or repeat end 2")
+
+
+def _finish(draft: Draft) -> Bar:
+    try:
+        return _make_bar(draft)
+    except ChartError as error:
+        named = error.in_bar(draft.number)
+        named.place = named.place or draft.place
+        raise named from error
+
+
+def _make_bar(draft: Draft) -> Bar:
+    likeness = draft.likeness
+    length = likeness.length if likeness and not draft.own_meter else None
+    if draft.beats:
+        length = _length(draft.beats, draft.meter)
+    empty = Bar(draft.number, draft.meter, (), length)
+    frame = Frame.of(empty)
+    hits = likeness.hits if likeness else ()
+    for name, words in draft.lines:
+        surface = LINES[name].surface
+        hits = (*(hit for hit in hits if hit.drum.surface != surface),)
+        hits += read_hits(name, words, frame)
+    bar = replace(empty, hits=hits, **draft.marks)
+    return replace(bar, hits=read_hands(bar.hits, draft.hands)) if draft.hands else bar
+
+
+def _length(token: Token, meter: Meter) -> Fraction:
+    try:
+        counts = Fraction(token.text)
+    except (ValueError, ZeroDivisionError):
+        counts = Fraction(0)
+    if not 0 < counts <= meter.beats:
+        raise blame(token, f"say how many counts the bar has, up to {meter.beats}: beats 1")
+    return counts * meter.count_length

@@ -1,0 +1,136 @@
+"""Writes bars as they would be typed; reading them again gives the same bars."""
+
+from fractions import Fraction
+from itertools import groupby
+
+from wren_ladder.drumming.chart import Bar, Chart, Grace, Hit, Meter, RollKind, Touch
+from wren_ladder.drumming.notation.counts.hits import NO_HAND, plain
+from wren_ladder.drumming.notation.counts.positions import PARTS, SYLLABLES, Frame
+from wren_ladder.drumming.notation.counts.words import (
+    LINE_OF_SURFACE,
+    LINES,
+    PATTERNS,
+    WORD_OF_DRUM,
+)
+
+ROLL_NAMES = {RollKind.OPEN: "roll", RollKind.BUZZ: "buzz", RollKind.SINGLE: "singles"}
+
+
+def write_chart(chart: Chart) -> str:
+    """A whole chart as text; equal bars are written "bar 5 as 1"."""
+    lines = [f"title {chart.title}"] if chart.title else []
+    meter = chart.bars[0].meter
+    lines.append(f"meter {meter}")
+    seen: dict[tuple, str] = {}
+    for bar in chart.bars:
+        key = (bar.meter, bar.length, bar.hits)
+        lines.append("")
+        if key in seen:
+            lines.append(f"bar {bar.number} as {seen[key]}")
+            lines += _marks(bar)
+        else:
+            seen[key] = bar.number
+            lines.append(f"bar {bar.number}")
+            lines.append(write_bar(bar, meter))
+        meter = bar.meter
+    return "\n".join(line for line in lines).rstrip() + "\n"
+
+
+def write_bar(bar: Bar, before: Meter | None = None) -> str:
+    """The lines of one bar; the metre only where it differs from the one before."""
+    lines = [f"meter {bar.meter}"] if bar.meter != before else []
+    if bar.length != bar.meter.length:
+        lines.append(f"beats {bar.length / bar.meter.count_length}")
+    lines += _marks(bar)
+    frame = Frame.of(bar)
+    for surface, hits in _by_line(bar.hits):
+        lines.append(f"{surface} {_write_hits(hits, frame)}")
+    by_hand = [hit for hit in bar.hits if not hit.drum.by_foot]
+    if any(hit.hand for hit in by_hand):
+        lines.append("hands " + " ".join(hit.hand or NO_HAND for hit in by_hand))
+    return "\n".join(lines)
+
+
+def _marks(bar: Bar) -> list[str]:
+    marks = []
+    if bar.section:
+        marks.append(f"section {bar.section}")
+    if bar.tempo:
+        marks.append(f"tempo {bar.tempo}")
+    if bar.repeat_start:
+        marks.append("repeat start")
+    if bar.repeat_passes:
+        marks.append(f"repeat end {bar.repeat_passes}")
+    return marks
+
+
+def _by_line(hits: tuple[Hit, ...]) -> list[tuple[str, list[Hit]]]:
+    lines: dict[str, list[Hit]] = {}
+    for hit in hits:
+        lines.setdefault(LINE_OF_SURFACE[hit.drum.surface], []).append(hit)
+    return [(name, lines[name]) for name in LINES if name in lines]
+
+
+def _write_hits(hits: list[Hit], frame: Frame) -> str:
+    pattern = _pattern([hit.at for hit in hits], frame)
+    usual = [hit.at for hit in hits if plain(hit)]
+    groups = [pattern or _positions(usual, frame)] if pattern or usual else []
+    changed: dict[str, list[Hit]] = {}
+    for hit in hits:
+        if not plain(hit):
+            changed.setdefault(_words(hit), []).append(hit)
+    for words, those in changed.items():
+        if those[0].roll:
+            spans = [_span(hit, frame) for hit in those]
+            groups.append(f"{words} {' '.join(spans)}")
+        else:
+            groups.append(f"{words} {_positions([hit.at for hit in those], frame)}")
+    return ", ".join(groups)
+
+
+def _words(hit: Hit) -> str:
+    words = [WORD_OF_DRUM[hit.drum]] if hit.drum in WORD_OF_DRUM else []
+    if hit.touch is not Touch.NORMAL:
+        words.append(hit.touch.value)
+    if hit.grace is not Grace.NONE:
+        words.append(hit.grace.value)
+    if hit.roll:
+        words.append(ROLL_NAMES[hit.roll.kind])
+        if hit.roll.strokes:
+            words.append(str(hit.roll.strokes))
+    return " ".join(words)
+
+
+def _span(hit: Hit, frame: Frame) -> str:
+    end = hit.at + hit.roll.length
+    return f"{frame.say(hit.at)}-{'end' if end == frame.length else frame.say(end)}"
+
+
+def _pattern(times: list[Fraction], frame: Frame) -> str:
+    """"8ths", or "8ths 1-3" where it covers only some counts; "" if none fits."""
+    first, last = frame.split(times[0])[0], frame.split(times[-1])[0]
+    for name in PATTERNS:
+        if name == "offbeats" and frame.meter.unit > 4:
+            continue
+        if len(times) > 1 and times == frame.pattern(name):
+            return name
+        part = frame.pattern_between(name, first, last)
+        if last > first and len(times) > 3 and times == part:
+            return f"{name} {first}-{last}"
+    return ""
+
+
+def _positions(times: list[Fraction], frame: Frame) -> str:
+    """Positions in words, runs inside one count drawn together: 3e 3& 3a -> 3e&a."""
+    quarters = [PARTS[syllable] for syllable in ("", "e", "&", "a")]
+    words = []
+    for count, group in groupby(times, key=lambda at: frame.split(at)[0]):
+        inside = list(group)
+        parts = [frame.split(at)[1] for at in inside]
+        if parts == quarters and frame.meter.unit < 8:
+            words.append(f"{count}*")
+        elif len(parts) > 1 and all(part and part in SYLLABLES for part in parts):
+            words.append(f"{count}{''.join(SYLLABLES[part] for part in parts)}")
+        else:
+            words += [frame.say(at) for at in inside]
+    return " ".join(words)

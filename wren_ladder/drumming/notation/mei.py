@@ -1,0 +1,369 @@
+"""Writes bars as MEI 5, with the count under the staff and the sticking in a row.
+
+Hands share the upper layer, stems up; feet the lower, stems down. A second staff without
+lines carries one note of type "count" on every counted position; whoever draws the MEI
+hides those notes and keeps their syllables, which so stand exactly under the music.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from xml.etree.ElementTree import Element, SubElement, tostring
+
+from wren_ladder.drumming.chart import Bar, Drum, Grace, Hand, Hit, RollKind, Tempo, Touch
+from wren_ladder.drumming.notation.rhythm import BeatValues, Value, write_beat
+from wren_ladder.drumming.notation.staff import NOTEHEADS
+
+NAMESPACE = "http://www.music-encoding.org/ns/mei"
+SILENT_COLOUR = "#9A8F7F"
+TEMPO_GLYPHS = {  # SMuFL metronome marks: minim, crotchet, quaver, augmentation dot
+    Fraction(3): "\uECA3\uECB7",
+    Fraction(2): "\uECA3",
+    Fraction(3, 2): "\uECA5\uECB7",
+    Fraction(1): "\uECA5",
+    Fraction(3, 4): "\uECA7\uECB7",
+    Fraction(1, 2): "\uECA7",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Scored:
+    """A bar to engrave: its counts as (at, syllable, silent), a hand for each hit."""
+
+    bar: Bar
+    counts: tuple[tuple[Fraction, str, bool], ...] = ()
+    hands: tuple[Hand | None, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Layout:
+    """What the engraving shows beside the notes."""
+
+    clef: bool = True
+    counts: bool = True
+    hands: bool = True
+    numbers: bool = False
+
+
+def write_mei(
+    scored: Sequence[Scored], layout: Layout = Layout(), title: str = "", tempo: Tempo | None = None
+) -> str:
+    """A complete MEI document of the bars in page order.
+
+    Notes have the id "b<index>h<index of the hit>", so that the drawing can be lit up.
+    """
+    mei = Element("mei", {"xmlns": NAMESPACE, "meiversion": "5.1"})
+    head = SubElement(mei, "meiHead")
+    description = SubElement(head, "fileDesc")
+    SubElement(SubElement(description, "titleStmt"), "title").text = title
+    SubElement(description, "pubStmt")
+    body = SubElement(SubElement(mei, "music"), "body")
+    score = SubElement(SubElement(body, "mdiv"), "score")
+    meter = scored[0].bar.meter
+    _staves(SubElement(score, "scoreDef"), meter, layout)
+    section = SubElement(score, "section")
+    for index, item in enumerate(scored):
+        if item.bar.meter != meter:
+            meter = item.bar.meter
+            change = SubElement(section, "scoreDef")
+            SubElement(change, "meterSig", _meter_sig(meter))
+        _measure(section, index, item, layout, tempo if not index else item.bar.tempo)
+    return '<?xml version="1.0" encoding="UTF-8"?>' + tostring(mei, encoding="unicode")
+
+
+def _meter_sig(meter) -> dict[str, str]:
+    return {"count": str(meter.beats), "unit": str(meter.unit)}
+
+
+def _staves(score_def: Element, meter, layout: Layout) -> None:
+    group = SubElement(score_def, "staffGrp", {"bar.thru": "false"})
+    drums = SubElement(group, "staffDef", {"n": "1", "lines": "5"})
+    clef = SubElement(drums, "clef", {"shape": "perc"})
+    sig = SubElement(drums, "meterSig", _meter_sig(meter))
+    if not layout.clef:
+        clef.set("visible", "false")
+        sig.set("visible", "false")
+    if layout.counts:
+        count = SubElement(group, "staffDef", {"n": "2", "lines": "0"})
+        SubElement(count, "clef", {"shape": "perc", "visible": "false"})
+        hidden = {**_meter_sig(meter), "visible": "false"}
+        SubElement(count, "meterSig", hidden)
+
+
+def _measure(
+    section: Element, index: int, item: Scored, layout: Layout, tempo: Tempo | None
+) -> None:
+    bar = item.bar
+    measure = SubElement(section, "measure", {"n": bar.number if layout.numbers else ""})
+    measure.set("xml:id", f"b{index}")
+    if bar.repeat_start:
+        measure.set("left", "rptstart")
+    measure.set("right", "rptend" if bar.repeat_passes else "single")
+    if bar.length != bar.meter.length:
+        measure.set("metcon", "false")
+    writer = _BarWriter(measure, index, item, layout)
+    writer.write()
+    if layout.numbers and bar.section:
+        mark = SubElement(measure, "reh", {"staff": "1", "tstamp": "0", "place": "above"})
+        mark.text = bar.section
+    if tempo:
+        mark = SubElement(
+            measure, "tempo", {"staff": "1", "tstamp": "1", "place": "above"}
+        )
+        glyph = SubElement(mark, "rend", {"fontname": "VerovioText"})
+        glyph.text = TEMPO_GLYPHS[tempo.beat]
+        glyph.tail = f" = {tempo.bpm}"
+    if bar.repeat_passes > 2:
+        times = SubElement(
+            measure,
+            "dir",
+            {"staff": "1", "tstamp": str(bar.meter.beats), "place": "above"},
+        )
+        times.text = f"×{bar.repeat_passes}"
+
+
+class _BarWriter:
+    """Writes the layers of one bar; keeps what belongs to the measure's end."""
+
+    def __init__(
+        self, measure: Element, index: int, item: Scored, layout: Layout
+    ) -> None:
+        self.measure = measure
+        self.index = index
+        self.bar = item.bar
+        self.item = item
+        self.layout = layout
+        self.hands = dict(zip(item.bar.hits, item.hands, strict=False))
+        self.two_rows = _together(item)
+        self.closing = _closing_hats(item.bar.hits)
+        self.after: list[Element] = []
+
+    def write(self) -> None:
+        bar = self.bar
+        staff = SubElement(self.measure, "staff", {"n": "1"})
+        hands = [hit for hit in bar.hits if not hit.drum.by_foot]
+        feet = [hit for hit in bar.hits if hit.drum.by_foot]
+        self._layer(staff, "1", hands, "up", "rest" if hands or not feet else "space")
+        if feet:
+            self._layer(staff, "2", feet, "down", "space" if hands else "rest")
+        if self.layout.counts:
+            self._count_staff()
+        self.measure.extend(self.after)
+
+    def _layer(
+        self, staff: Element, number: str, hits: list[Hit], stem: str, silence: str
+    ) -> None:
+        layer = SubElement(staff, "layer", {"n": number})
+        if not hits:
+            SubElement(layer, "mRest" if silence == "rest" else "mSpace")
+            return
+        onsets: dict[Fraction, list[Hit]] = {}
+        for hit in hits:
+            onsets.setdefault(hit.at, []).append(hit)
+        held = _held_rolls(hits, self.bar)
+        for start, length in self.bar.beats:
+            inside = [at for at in onsets if start <= at < start + length]
+            carried = held.get(start)
+            if carried and start not in inside:
+                inside = [start, *inside]
+            beat = write_beat(inside, start, length)
+            self._beat(layer, beat, onsets, carried, stem, silence)
+
+    def _beat(
+        self,
+        layer: Element,
+        beat: BeatValues,
+        onsets: dict[Fraction, list[Hit]],
+        carried: Hit | None,
+        stem: str,
+        silence: str,
+    ) -> None:
+        parent, short = layer, [v for v in beat.values if int(v.name) >= 8]
+        beamed = len(short) > 1 and sum(value.sounds for value in short) > 1
+        if beat.tuplet:
+            parent = _tuplet(layer, beat)
+        beam: Element | None = None
+        run = _beam_run(beat.values) if beamed else range(0)
+        for place, value in enumerate(beat.values):
+            if place not in run:
+                beam = None
+            target = parent
+            hits = onsets.get(value.at, [])
+            if place in run:
+                if beam is None:
+                    # Verovio wants a grace outside a beam whose first note it leads to.
+                    self._grace(parent, hits, stem)
+                    beam = SubElement(parent, "beam")
+                elif value.sounds:
+                    self._grace(beam, hits, stem)
+                target = beam
+            elif value.sounds:
+                self._grace(parent, hits, stem)
+            if not value.sounds:
+                SubElement(target, silence, _duration(value))
+            elif hits:
+                self._notes(target, hits, value, stem)
+            else:
+                self._notes(target, [carried], value, stem, tied=True)
+
+    def _notes(
+        self, parent: Element, hits: list[Hit], value: Value, stem: str, tied: bool = False
+    ) -> None:
+        roll = next((hit.roll for hit in hits if hit.roll), None)
+        duration = {**_duration(value), "stem.dir": stem}
+        if roll:
+            duration["stem.mod"] = "z" if roll.kind is RollKind.BUZZ else "3slash"
+            if roll.kind is not RollKind.BUZZ:
+                parent = SubElement(parent, "bTrem")
+        if len(hits) > 1:
+            chord = SubElement(parent, "chord", duration)
+            for hit in hits:
+                self._note(chord, hit, {}, tied)
+            self._articulations(chord, hits)
+        else:
+            note = self._note(parent, hits[0], duration, tied)
+            self._articulations(note, hits)
+        if roll and roll.strokes and not tied:
+            self._say_roll(hits[0], roll.strokes)
+
+    def _note(
+        self, parent: Element, hit: Hit, duration: dict[str, str], tied: bool
+    ) -> Element:
+        head = NOTEHEADS[hit.drum]
+        note = SubElement(parent, "note", {**duration, "loc": str(head.line)})
+        if not tied:
+            note.set("xml:id", self._id(hit))
+        if head.shape:
+            note.set("head.shape", head.shape)
+        if hit.touch is Touch.GHOST:
+            note.set("head.mod", "paren")
+        hand = self.hands.get(hit)
+        if self.layout.hands and hand and not tied:
+            row = "2" if self.two_rows and hand is Hand.LEFT else "1"
+            verse = SubElement(note, "verse", {"n": row})
+            SubElement(verse, "syl").text = hand.value
+        return note
+
+    def _id(self, hit: Hit) -> str:
+        return f"b{self.index}h{self.bar.hits.index(hit)}"
+
+    def _articulations(self, note: Element, hits: list[Hit]) -> None:
+        touches = {hit.touch for hit in hits}
+        if Touch.STRONG in touches:
+            SubElement(note, "artic", {"artic": "marc", "place": "above"})
+        elif Touch.ACCENT in touches:
+            SubElement(note, "artic", {"artic": "acc", "place": "above"})
+        for hit in hits:
+            if hit.drum in (Drum.HIHAT_OPEN, Drum.HIHAT_HALF):
+                SubElement(note, "artic", {"artic": "open", "place": "above"})
+            elif hit in self.closing:
+                SubElement(note, "artic", {"artic": "stop", "place": "above"})
+            if hit.drum is Drum.HIHAT_HALF:
+                self._say("half", hit)
+
+    def _say_roll(self, hit: Hit, strokes: int) -> None:
+        self._say(str(strokes), hit)
+
+    def _say(self, text: str, hit: Hit) -> None:
+        words = Element(
+            "dir", {"startid": f"#{self._id(hit)}", "place": "above", "staff": "1"}
+        )
+        words.text = text
+        self.after.append(words)
+
+    def _grace(self, parent: Element, hits: list[Hit], stem: str) -> None:
+        graced = [hit for hit in hits if hit.grace is not Grace.NONE]
+        if not graced:
+            return
+        hit = graced[0]
+        head = NOTEHEADS[hit.drum]
+        attributes = {"loc": str(head.line), "stem.dir": stem}
+        if head.shape:
+            attributes["head.shape"] = head.shape
+        if hit.grace is Grace.FLAM:
+            attributes |= {"grace": "unacc", "stem.mod": "1slash", "dur": "8"}
+            SubElement(parent, "note", attributes)
+            return
+        group = SubElement(parent, "graceGrp", {"grace": "unacc"})
+        beam = SubElement(group, "beam")
+        for _ in range(hit.grace.notes):
+            SubElement(beam, "note", {**attributes, "dur": "16"})
+
+    def _count_staff(self) -> None:
+        staff = SubElement(self.measure, "staff", {"n": "2"})
+        layer = SubElement(staff, "layer", {"n": "1"})
+        said = {at: (say, silent) for at, say, silent in self.item.counts}
+        if not said:
+            SubElement(layer, "mSpace")
+            return
+        for start, length in self.bar.beats:
+            inside = [at for at in said if start <= at < start + length]
+            beat = write_beat(inside, start, length)
+            parent = _tuplet(layer, beat) if beat.tuplet else layer
+            for value in beat.values:
+                if not value.sounds:
+                    SubElement(parent, "space", _duration(value))
+                    continue
+                say, silent = said[value.at]
+                note = SubElement(
+                    parent, "note", {**_duration(value), "loc": "0", "type": "count"}
+                )
+                verse = SubElement(note, "verse", {"n": "1"})
+                if silent:
+                    verse.set("color", SILENT_COLOUR)
+                SubElement(verse, "syl").text = say
+
+
+def _duration(value: Value) -> dict[str, str]:
+    duration = {"dur": value.name}
+    if value.dots:
+        duration["dots"] = str(value.dots)
+    return duration
+
+
+def _tuplet(layer: Element, beat: BeatValues) -> Element:
+    num, normal = beat.tuplet
+    attributes = {"num": str(num), "numbase": str(normal), "bracket.visible": "false"}
+    if not beat.sounding or layer.get("n") == "2":
+        attributes["num.visible"] = "false"
+    return SubElement(layer, "tuplet", attributes)
+
+
+def _beam_run(values: Sequence[Value]) -> range:
+    """The places to beam: from the first short note to the last, rests inside."""
+    short = [i for i, value in enumerate(values) if value.sounds and int(value.name) >= 8]
+    if any(int(value.name) < 8 for value in values[short[0] : short[-1] + 1]):
+        return range(0)
+    return range(short[0], short[-1] + 1)
+
+
+def _held_rolls(hits: Sequence[Hit], bar: Bar) -> dict[Fraction, Hit]:
+    """Beat starts at which a roll begun earlier still sounds: written as a tied note."""
+    return {
+        start: hit
+        for start, _ in bar.beats
+        for hit in hits
+        if hit.roll and hit.at < start < hit.at + hit.roll.length
+    }
+
+
+def _closing_hats(hits: Sequence[Hit]) -> set[Hit]:
+    """Closed hats that follow an open one in this bar: they carry the +."""
+    closing, open_before = set(), False
+    for hit in hits:
+        if hit.drum in (Drum.HIHAT_OPEN, Drum.HIHAT_HALF):
+            open_before = True
+        elif hit.drum is Drum.HIHAT_FOOT:
+            open_before = False
+        elif hit.drum is Drum.HIHAT and open_before:
+            closing.add(hit)
+            open_before = False
+    return closing
+
+
+def _together(item: Scored) -> bool:
+    """Do both hands strike at once anywhere? Then each hand has its own row."""
+    times = [
+        hit.at for hit, hand in zip(item.bar.hits, item.hands, strict=False) if hand
+    ]
+    return len(times) != len(set(times))

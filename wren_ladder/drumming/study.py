@@ -1,0 +1,106 @@
+"""Everything known of a chart, put together."""
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+from wren_ladder.drumming.chart import Bar, Chart, Problem, Tempo
+from wren_ladder.drumming.chart.serial import hit_to_json
+from wren_ladder.drumming.counting import Count, count_bar
+from wren_ladder.drumming.figures import figures
+from wren_ladder.drumming.hands import Stick, Stroke, stick_bar, strokes_of
+from wren_ladder.drumming.hands.sticking import hand_problems
+from wren_ladder.drumming.roadmap import Visit, play_seconds, road_map
+from wren_ladder.drumming.style import HOUSE, Style
+from wren_ladder.drumming.trouble import trouble
+from wren_ladder.drumming.twins import twins
+
+
+@dataclass(frozen=True, slots=True)
+class BarStudy:
+    bar: Bar
+    counts: tuple[Count, ...]
+    sticks: tuple[Stick, ...]
+    strokes: tuple[Stroke, ...]
+    figures: tuple[str, ...]
+    trouble: tuple[str, ...]
+    twin_of: int | None  # index of the first equal bar, None where the bar is new
+
+
+@dataclass(frozen=True, slots=True)
+class Study:
+    chart: Chart
+    bars: tuple[BarStudy, ...]
+    visits: tuple[Visit, ...]
+    seconds: float  # one run at the printed tempos
+    warnings: tuple[Problem, ...]
+
+
+def study(
+    chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
+) -> Study:
+    """Study a whole chart; ``warnings`` from reading it are carried along."""
+    road = road_map(chart.bars)
+    firsts = twins(chart.bars)
+    bars: list[BarStudy] = []
+    faults: list[Problem] = []
+    tempo = chart.tempo
+    for index, (bar, first) in enumerate(zip(chart.bars, firsts, strict=True)):
+        tempo = bar.tempo or tempo
+        if first == index:
+            bars.append(study_bar(bar, tempo, style))
+        else:  # an equal bar is learned once, and studied once
+            bars.append(replace(bars[first], bar=bar, twin_of=first))
+        faults += hand_problems(bars[-1].sticks, bar)
+    return Study(
+        chart=chart,
+        bars=tuple(bars),
+        visits=road.visits,
+        seconds=play_seconds(chart, road.visits),
+        warnings=(*warnings, *road.problems, *faults),
+    )
+
+
+def study_bar(bar: Bar, tempo: Tempo, style: Style = HOUSE) -> BarStudy:
+    """One bar by itself, as a new one, at a tempo."""
+    sticks = stick_bar(bar, style)
+    return BarStudy(
+        bar=bar,
+        counts=count_bar(bar),
+        sticks=sticks,
+        strokes=strokes_of(sticks),
+        figures=figures(bar),
+        trouble=trouble(bar, sticks, tempo, style),
+        twin_of=None,
+    )
+
+
+def study_to_json(studied: Study) -> dict[str, Any]:
+    """The object that ``wren study --json`` prints."""
+    bars = studied.chart.bars
+    return {
+        "title": studied.chart.title,
+        "bars": [_bar_to_json(bar, bars) for bar in studied.bars],
+        "play_order": [bars[visit.index].number for visit in studied.visits],
+        "seconds": round(studied.seconds, 3),
+        "warnings": [str(problem) for problem in studied.warnings],
+    }
+
+
+def _bar_to_json(studied: BarStudy, bars: tuple[Bar, ...]) -> dict[str, Any]:
+    hits = []
+    for stick in studied.sticks:
+        hit = hit_to_json(stick.hit)
+        hit["hand"] = stick.hand.value if stick.hand else None
+        hits.append(hit)
+    return {
+        "number": studied.bar.number,
+        "meter": str(studied.bar.meter),
+        "hits": hits,
+        "counts": [
+            {"at": str(count.at), "say": count.say, "silent": count.silent}
+            for count in studied.counts
+        ],
+        "figures": list(studied.figures),
+        "twin_of": None if studied.twin_of is None else bars[studied.twin_of].number,
+        "trouble": list(studied.trouble),
+    }

@@ -1,0 +1,98 @@
+"""What will catch the student in a bar, each in a plain sentence (common practice)."""
+
+from collections.abc import Sequence
+from fractions import Fraction
+
+from wren_ladder.drumming.chart import Bar, Drum, Grace, Surface, Tempo, Touch
+from wren_ladder.drumming.hands import Limb, Stick
+from wren_ladder.drumming.hands.sticking import HAND_OF
+from wren_ladder.drumming.style import HOUSE, Style
+from wren_ladder.drumming.units import seconds
+
+SEMIQUAVER = Fraction(1, 4)
+
+
+def trouble(
+    bar: Bar, sticks: Sequence[Stick], tempo: Tempo, style: Style = HOUSE
+) -> tuple[str, ...]:
+    """Reasons, most telling first; empty for a bar that holds no surprise."""
+    found = [
+        _ornaments(bar),
+        _rolls(bar),
+        _ghost_beside_accent(bar, sticks),
+        _hat_closes_with_stick(bar),
+        _feet_off_the_hands(bar),
+        _quick_kicks(bar),
+        _fast_hand(sticks, tempo, style),
+    ]
+    return tuple(reason for reason in found if reason)
+
+
+def _ornaments(bar: Bar) -> str:
+    names = [g.value for g in Grace if g is not Grace.NONE and _graced(bar, g)]
+    return " and ".join(f"{name}s" for name in names)
+
+
+def _graced(bar: Bar, grace: Grace) -> bool:
+    return any(hit.grace is grace for hit in bar.hits)
+
+
+def _rolls(bar: Bar) -> str:
+    rolls = [hit for hit in bar.hits if hit.roll]
+    return f"a roll on {bar.beat_of(rolls[0].at)}" if rolls else ""
+
+
+def _ghost_beside_accent(bar: Bar, sticks: Sequence[Stick]) -> str:
+    for limb in HAND_OF:
+        touches = [stick.hit for stick in sticks if stick.limb is limb]
+        for before, after in zip(touches, touches[1:], strict=False):
+            loud = (Touch.ACCENT, Touch.STRONG)
+            pair = {before.touch, after.touch}
+            if Touch.GHOST in pair and pair & set(loud):
+                return f"ghost beside accent in the {limb} on {bar.beat_of(after.at)}"
+    return ""
+
+
+def _hat_closes_with_stick(bar: Bar) -> str:
+    hats = [
+        hit
+        for hit in bar.hits
+        if hit.drum.surface is Surface.HIHAT or hit.drum is Drum.HIHAT_FOOT
+    ]
+    for before, after in zip(hats, hats[1:], strict=False):
+        if before.drum is Drum.HIHAT_OPEN and after.drum is Drum.HIHAT:
+            return f"the hat closes as it is struck on {bar.beat_of(after.at)}"
+    return ""
+
+
+def _feet_off_the_hands(bar: Bar) -> str:
+    hands = {hit.at for hit in bar.hits if not hit.drum.by_foot}
+    alone = [hit for hit in bar.hits if hit.drum.by_foot and hit.at not in hands]
+    between = [hit for hit in alone if (hit.at / SEMIQUAVER) % 2 != 0]
+    if not between:
+        return ""
+    return f"{between[0].drum.spoken} between the hands on {bar.beat_of(between[0].at)}"
+
+
+def _quick_kicks(bar: Bar) -> str:
+    kicks = [hit for hit in bar.hits if hit.drum is Drum.KICK]
+    for before, after in zip(kicks, kicks[1:], strict=False):
+        if after.at - before.at < Fraction(1, 2):
+            return f"two quick kicks on {bar.beat_of(before.at)}"
+    return ""
+
+
+def _fast_hand(sticks: Sequence[Stick], tempo: Tempo, style: Style) -> str:
+    shortest: tuple[Fraction, Limb] | None = None
+    for limb in HAND_OF:
+        times = [stick.hit.at for stick in sticks if stick.limb is limb]
+        for before, after in zip(times, times[1:], strict=False):
+            if shortest is None or after - before < shortest[0]:
+                shortest = (after - before, limb)
+    if shortest is None:
+        return ""
+    gap, limb = shortest
+    rate = 1 / seconds(gap, tempo)
+    if rate <= style.hand_limit:
+        return ""
+    return f"{limb} at {rate:.1f} strokes a second (limit {style.hand_limit:g})"
