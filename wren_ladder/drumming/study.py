@@ -35,9 +35,7 @@ class Study:
     warnings: tuple[Problem, ...]
 
 
-def study(
-    chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
-) -> Study:
+def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()) -> Study:
     """Study a whole chart; ``warnings`` from reading it are carried along."""
     road = road_map(chart.bars)
     firsts = twins(chart.bars)

@@ -17,8 +17,7 @@ def break_down(study: Study) -> tuple[Step, ...]:
 def _classes(study: Study) -> list[int]:
     """For each bar the index of the bar it equals, itself where it is new."""
     return [
-        index if bar.twin_of is None else bar.twin_of
-        for index, bar in enumerate(study.bars)
+        index if bar.twin_of is None else bar.twin_of for index, bar in enumerate(study.bars)
     ]
 
 
@@ -68,9 +67,7 @@ def _phrases(study: Study):
             continue
         seen.add(music)
         why = "a phrase in one breath"
-        yield Step(
-            StepKind.PHRASE, phrase.first, phrase.last, REPEATS[StepKind.PHRASE], why
-        )
+        yield Step(StepKind.PHRASE, phrase.first, phrase.last, REPEATS[StepKind.PHRASE], why)
 
 
 def _whole(study: Study):

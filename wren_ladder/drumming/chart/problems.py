@@ -27,9 +27,7 @@ class ChartError(ValueError):
 
     def in_bar(self, number: str) -> Self:
         """The same error, told of bar ``number`` unless it already names a bar."""
-        return type(self)(
-            self.text, bar=self.bar or number, beat=self.beat, place=self.place
-        )
+        return type(self)(self.text, bar=self.bar or number, beat=self.beat, place=self.place)
 
     def __str__(self) -> str:
         where = []

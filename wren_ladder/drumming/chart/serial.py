@@ -61,7 +61,6 @@ def hit_from_json(data: dict[str, Any]) -> Hit:
         drum=Drum(data["drum"]),
         touch=Touch(data["touch"]),
         grace=Grace(data["grace"]),
-        roll=roll
-        and Roll(RollKind(roll["kind"]), Fraction(roll["length"]), roll["strokes"]),
+        roll=roll and Roll(RollKind(roll["kind"]), Fraction(roll["length"]), roll["strokes"]),
         hand=Hand(data["hand"]) if data["hand"] else None,
     )

@@ -136,9 +136,7 @@ def _hand_to_hand_on_cymbal(
     return [(hand if hit.drum.surface is keeper else hand.other, rule) for hit in hands]
 
 
-def _with_cymbal(
-    hands: list[Hit], keeper: Surface, lead: Hand
-) -> list[tuple[Hand, str]]:
+def _with_cymbal(hands: list[Hit], keeper: Surface, lead: Hand) -> list[tuple[Hand, str]]:
     """One hand on the cymbal, the other on everything else."""
     other_rule = (
         "the other hand plays with the cymbal"

@@ -17,12 +17,12 @@ from wren_ladder.drumming.notation.staff import NOTEHEADS
 NAMESPACE = "http://www.music-encoding.org/ns/mei"
 SILENT_COLOUR = "#9A8F7F"
 TEMPO_GLYPHS = {  # SMuFL metronome marks: minim, crotchet, quaver, augmentation dot
-    Fraction(3): "\uECA3\uECB7",
-    Fraction(2): "\uECA3",
-    Fraction(3, 2): "\uECA5\uECB7",
-    Fraction(1): "\uECA5",
-    Fraction(3, 4): "\uECA7\uECB7",
-    Fraction(1, 2): "\uECA7",
+    Fraction(3): "\ueca3\uecb7",
+    Fraction(2): "\ueca3",
+    Fraction(3, 2): "\ueca5\uecb7",
+    Fraction(1): "\ueca5",
+    Fraction(3, 4): "\ueca7\uecb7",
+    Fraction(1, 2): "\ueca7",
 }
 
 
@@ -46,7 +46,10 @@ class Layout:
 
 
 def write_mei(
-    scored: Sequence[Scored], layout: Layout = Layout(), title: str = "", tempo: Tempo | None = None
+    scored: Sequence[Scored],
+    layout: Layout = Layout(),
+    title: str = "",
+    tempo: Tempo | None = None,
 ) -> str:
     """A complete MEI document of the bars in page order.
 
@@ -107,10 +110,8 @@ def _measure(
         mark = SubElement(measure, "reh", {"staff": "1", "tstamp": "0", "place": "above"})
         mark.text = bar.section
     if tempo:
-        mark = SubElement(
-            measure, "tempo", {"staff": "1", "tstamp": "1", "place": "above"}
-        )
-        glyph = SubElement(mark, "rend", {"fontname": "VerovioText"})
+        mark = SubElement(measure, "tempo", {"staff": "1", "tstamp": "1", "place": "above"})
+        glyph = SubElement(mark, "rend", {"glyph.auth": "smufl"})
         glyph.text = TEMPO_GLYPHS[tempo.beat]
         glyph.tail = f" = {tempo.bpm}"
     if bar.repeat_passes > 2:
@@ -125,9 +126,7 @@ def _measure(
 class _BarWriter:
     """Writes the layers of one bar; keeps what belongs to the measure's end."""
 
-    def __init__(
-        self, measure: Element, index: int, item: Scored, layout: Layout
-    ) -> None:
+    def __init__(self, measure: Element, index: int, item: Scored, layout: Layout) -> None:
         self.measure = measure
         self.index = index
         self.bar = item.bar
@@ -226,9 +225,7 @@ class _BarWriter:
         if roll and roll.strokes and not tied:
             self._say_roll(hits[0], roll.strokes)
 
-    def _note(
-        self, parent: Element, hit: Hit, duration: dict[str, str], tied: bool
-    ) -> Element:
+    def _note(self, parent: Element, hit: Hit, duration: dict[str, str], tied: bool) -> Element:
         head = NOTEHEADS[hit.drum]
         note = SubElement(parent, "note", {**duration, "loc": str(head.line)})
         if not tied:
@@ -265,9 +262,7 @@ class _BarWriter:
         self._say(str(strokes), hit)
 
     def _say(self, text: str, hit: Hit) -> None:
-        words = Element(
-            "dir", {"startid": f"#{self._id(hit)}", "place": "above", "staff": "1"}
-        )
+        words = Element("dir", {"startid": f"#{self._id(hit)}", "place": "above", "staff": "1"})
         words.text = text
         self.after.append(words)
 
@@ -363,7 +358,5 @@ def _closing_hats(hits: Sequence[Hit]) -> set[Hit]:
 
 def _together(item: Scored) -> bool:
     """Do both hands strike at once anywhere? Then each hand has its own row."""
-    times = [
-        hit.at for hit, hand in zip(item.bar.hits, item.hands, strict=False) if hand
-    ]
+    times = [hit.at for hit, hand in zip(item.bar.hits, item.hands, strict=False) if hand]
     return len(times) != len(set(times))

@@ -34,9 +34,7 @@ class BeatValues:
         return any(value.sounds for value in self.values)
 
 
-def write_beat(
-    onsets: Sequence[Fraction], start: Fraction, length: Fraction
-) -> BeatValues:
+def write_beat(onsets: Sequence[Fraction], start: Fraction, length: Fraction) -> BeatValues:
     """Note values for rising ``onsets`` within start ≤ onset < start + length.
 
     Each note lasts to the next onset or the beat's end; silence before the first is
@@ -61,8 +59,7 @@ def write_beat(
         values += _fill(mark, end, unit, True)
     real = length / grid  # sounding length of one unit, tuplet or not
     placed = tuple(
-        Value(start + units * real, name, dots, sounds)
-        for units, name, dots, sounds in values
+        Value(start + units * real, name, dots, sounds) for units, name, dots, sounds in values
     )
     return BeatValues(placed, tuplet)
 

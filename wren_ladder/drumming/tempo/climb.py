@@ -103,9 +103,7 @@ class ClimbState:
     @property
     def passed(self) -> int:
         """Clean passes in a row at the working rung or faster."""
-        return sum(
-            attempt.passes for attempt in self.run if attempt.tempo >= self.working
-        )
+        return sum(attempt.passes for attempt in self.run if attempt.tempo >= self.working)
 
 
 def _earned(run: Sequence[Attempt], needed: int) -> int | None:

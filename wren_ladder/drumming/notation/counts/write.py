@@ -107,7 +107,7 @@ def _span(hit: Hit, frame: Frame) -> str:
 
 
 def _pattern(times: list[Fraction], frame: Frame) -> str:
-    """"8ths", or "8ths 1-3" where it covers only some counts; "" if none fits."""
+    """ "8ths", or "8ths 1-3" where it covers only some counts; "" if none fits."""
     first, last = frame.split(times[0])[0], frame.split(times[-1])[0]
     for name in PATTERNS:
         if name == "offbeats" and frame.meter.unit > 4:

@@ -1,0 +1,77 @@
+"""From bytes to a MusicXML tree: plain or zipped, and never dangerous."""
+
+import io
+import zipfile
+from xml.etree.ElementTree import Element, ParseError
+
+from defusedxml import DefusedXmlException
+from defusedxml.ElementTree import fromstring
+
+from wren_ladder.drumming.chart import ChartError
+
+MOST_BYTES = 8 * 1024 * 1024  # unzipped; a hundred bars take about a quarter megabyte
+CONTAINER = "META-INF/container.xml"
+ZIP_MAGIC = b"PK\x03\x04"
+
+
+def read_document(data: bytes) -> Element:
+    """The score-partwise element of a .musicxml, .xml or .mxl file.
+
+    ChartError if it is too large, broken, no MusicXML, or holds entity definitions.
+    """
+    text = _unzip(data) if data.startswith(ZIP_MAGIC) else data
+    if len(text) > MOST_BYTES:
+        raise _too_large()
+    root = _parse(text)
+    if root.tag == "score-timewise":
+        raise ChartError(
+            "this MusicXML is written bar by bar (score-timewise); "
+            "save it as score-partwise, which is what notation programs do by default"
+        )
+    if root.tag != "score-partwise":
+        raise ChartError(f"this is no MusicXML score: it starts with <{root.tag}>")
+    return root
+
+
+def _too_large() -> ChartError:
+    return ChartError(f"the file is larger than {MOST_BYTES // 1024**2} MB of MusicXML")
+
+
+def _parse(text: bytes) -> Element:
+    try:
+        return fromstring(text, forbid_dtd=False)
+    except DefusedXmlException as error:
+        raise ChartError(
+            "the file defines XML entities, which no music needs; it was not read"
+        ) from error
+    except (ParseError, ValueError, LookupError) as error:
+        raise ChartError(f"the file is not well-formed XML: {error}") from error
+
+
+def _unzip(data: bytes) -> bytes:
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            return _member(archive, _score_name(archive))
+    except (zipfile.BadZipFile, KeyError, NotImplementedError, RuntimeError, OSError) as error:
+        raise ChartError("the .mxl file is a damaged or unusual zip archive") from error
+
+
+def _score_name(archive: zipfile.ZipFile) -> str:
+    names = archive.namelist()
+    if CONTAINER in names:
+        container = _parse(_member(archive, CONTAINER))
+        for element in container.iter():
+            if element.tag.rpartition("}")[2] == "rootfile":
+                return element.get("full-path", "")
+    for name in names:
+        if name.lower().endswith((".musicxml", ".xml")) and "META-INF" not in name:
+            return name
+    raise ChartError("the .mxl archive holds no MusicXML file")
+
+
+def _member(archive: zipfile.ZipFile, name: str) -> bytes:
+    with archive.open(name) as member:
+        text = member.read(MOST_BYTES + 1)  # the size in the header can lie
+    if len(text) > MOST_BYTES:
+        raise _too_large()
+    return text

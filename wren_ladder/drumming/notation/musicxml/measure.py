@@ -1,0 +1,214 @@
+"""The notes of one measure: time from divisions, voices, chords, graces, rolls."""
+
+from dataclasses import dataclass, field, replace
+from fractions import Fraction
+from xml.etree.ElementTree import Element
+
+from wren_ladder.drumming.chart import (
+    ChartError,
+    Drum,
+    Grace,
+    Hand,
+    Hit,
+    Roll,
+    RollKind,
+    Surface,
+    Touch,
+)
+from wren_ladder.drumming.notation.musicxml.instruments import by_place
+
+GRACES = {1: Grace.FLAM, 2: Grace.DRAG, 3: Grace.RUFF}
+MOST_LENGTH = 64  # crotchets in one measure; more is a damaged file
+
+
+@dataclass
+class Told:
+    """What was not understood, by text, with the bars it was met in."""
+
+    bars: dict[str, list[str]] = field(default_factory=dict)
+
+    def say(self, text: str, bar: str) -> None:
+        numbers = self.bars.setdefault(text, [])
+        if bar not in numbers:
+            numbers.append(bar)
+
+
+@dataclass
+class Cursor:
+    """Where reading stands inside one measure; times in crotchets."""
+
+    number: str
+    divisions: Fraction
+    drums: dict[str, Drum | None]
+    told: Told
+    at: Fraction = Fraction(0)
+    furthest: Fraction = Fraction(0)
+    last_start: Fraction = Fraction(0)
+    graces: int = 0
+    hits: dict[tuple[Fraction, Surface], Hit] = field(default_factory=dict)
+
+    def move(self, length: Fraction) -> None:
+        self.at += length
+        if not 0 <= self.at <= MOST_LENGTH:
+            raise ChartError(f"time runs to {self.at} crotchets", bar=self.number)
+        self.furthest = max(self.furthest, self.at)
+
+
+UNDERSTOOD = {
+    "accent", "strong-accent", "staccato", "tenuto", "detached-legato", "stress", "unstress",
+    "open", "stopped", "open-string", "half-muted", "tremolo", "tied", "tuplet",
+    "articulations", "technical", "ornaments",
+}  # fmt: skip
+SILENTLY_FINE = {"staccato", "tenuto", "detached-legato", "stress", "unstress"}
+
+
+def read_note(note: Element, cursor: Cursor) -> None:
+    """Take one <note>: advance time, and keep what it strikes."""
+    if note.find("grace") is not None:
+        cursor.graces += 1
+        return
+    length = _duration(note, cursor)
+    chord = note.find("chord") is not None
+    start = cursor.last_start if chord else cursor.at
+    if not chord:
+        cursor.last_start = cursor.at
+        cursor.move(length)
+    if note.find("rest") is not None or note.find("cue") is not None:
+        if note.find("cue") is not None:
+            cursor.told.say("cue notes are left out", cursor.number)
+        cursor.graces = 0
+        return
+    drum = _drum(note, cursor)
+    if drum is None:
+        return
+    if _tied_on(note):
+        _lengthen(cursor, drum, start, length)
+        return
+    _strike(cursor, _hit(note, drum, start, length, cursor))
+
+
+def _duration(note: Element, cursor: Cursor) -> Fraction:
+    text = note.findtext("duration", "").strip()
+    try:
+        length = Fraction(text) / cursor.divisions
+    except (ValueError, ZeroDivisionError):
+        raise ChartError(
+            f"a note has the duration '{text}'; a number of divisions is wanted",
+            bar=cursor.number,
+        ) from None
+    if length < 0:
+        raise ChartError("a note lasts less than nothing", bar=cursor.number)
+    return length
+
+
+def _drum(note: Element, cursor: Cursor) -> Drum | None:
+    instrument = note.find("instrument")
+    identity = instrument.get("id", "") if instrument is not None else ""
+    only = next(iter(cursor.drums.values())) if len(cursor.drums) == 1 else None
+    drum = cursor.drums.get(identity) or by_place(note) if identity else by_place(note)
+    drum = drum or only
+    if drum is None:
+        what = note.findtext("unpitched/display-step", "?")
+        what += note.findtext("unpitched/display-octave", "")
+        named = f"instrument {identity}" if identity else f"a note at {what}"
+        cursor.told.say(f"{named} is no drum known here; left out", cursor.number)
+        cursor.graces = 0
+        return None
+    if drum is Drum.HIHAT:
+        return _set_hat(note)
+    return drum
+
+
+def _set_hat(note: Element) -> Drum:
+    """A circle over a hat opens it, however the file says so."""
+    head = note.findtext("notehead", "").strip()
+    technical = note.find("notations/technical")
+    marks = {mark.tag for mark in technical} if technical is not None else set()
+    if "half-muted" in marks:
+        return Drum.HIHAT_HALF
+    if marks & {"open", "open-string"} or head in ("circle-x", "circle"):
+        return Drum.HIHAT_OPEN
+    return Drum.HIHAT
+
+
+def _tied_on(note: Element) -> bool:
+    return any(tie.get("type") == "stop" for tie in note.findall("tie"))
+
+
+def _lengthen(cursor: Cursor, drum: Drum, start: Fraction, length: Fraction) -> None:
+    """A tied note strikes nothing new; it makes the roll before it longer."""
+    before = [hit for hit in cursor.hits.values() if hit.drum is drum and hit.at < start]
+    if before and before[-1].roll:
+        hit = before[-1]
+        roll = replace(hit.roll, length=start + length - hit.at)
+        cursor.hits[hit.at, drum.surface] = replace(hit, roll=roll)
+
+
+def _hit(note: Element, drum: Drum, start: Fraction, length: Fraction, cursor: Cursor) -> Hit:
+    grace, roll = _grace(cursor), _roll(note, length)
+    hand = _hand(note)
+    _tell_unread(note, cursor)
+    if drum.by_foot and (roll or hand or grace is not Grace.NONE):
+        told = f"{drum.spoken} takes no roll, grace note or sticking; left out"
+        cursor.told.say(told, cursor.number)
+        grace, roll, hand = Grace.NONE, None, None
+    if roll and grace is not Grace.NONE:
+        cursor.told.say("a grace note before a roll is left out", cursor.number)
+        grace = Grace.NONE
+    return Hit(start, drum, _touch(note), grace, roll, hand)
+
+
+def _grace(cursor: Cursor) -> Grace:
+    count, cursor.graces = cursor.graces, 0
+    if not count:
+        return Grace.NONE
+    if count not in GRACES:
+        cursor.told.say(f"{count} grace notes in a row are read as a ruff", cursor.number)
+    return GRACES.get(count, Grace.RUFF)
+
+
+def _roll(note: Element, length: Fraction) -> Roll | None:
+    tremolo = note.find("notations/ornaments/tremolo")
+    if tremolo is None or not length:
+        return None
+    kind = RollKind.BUZZ if tremolo.get("type") == "unmeasured" else RollKind.OPEN
+    return Roll(kind, length)
+
+
+def _touch(note: Element) -> Touch:
+    head = note.find("notehead")
+    if head is not None and head.get("parentheses") == "yes":
+        return Touch.GHOST
+    if note.find("notations/articulations/strong-accent") is not None:
+        return Touch.STRONG
+    if note.find("notations/articulations/accent") is not None:
+        return Touch.ACCENT
+    return Touch.NORMAL
+
+
+def _hand(note: Element) -> Hand | None:
+    for lyric in note.findall("lyric"):
+        text = lyric.findtext("text", "").strip().upper()
+        if text in tuple(Hand):
+            return Hand(text)
+    return None
+
+
+def _tell_unread(note: Element, cursor: Cursor) -> None:
+    for notations in note.findall("notations"):
+        for mark in notations.iter():
+            if mark is not notations and mark.tag not in UNDERSTOOD:
+                cursor.told.say(f"'{mark.tag}' marks are not kept", cursor.number)
+    for lyric in note.findall("lyric"):
+        if lyric.findtext("text", "").strip().upper() not in tuple(Hand):
+            cursor.told.say("words under the notes are not kept", cursor.number)
+
+
+def _strike(cursor: Cursor, hit: Hit) -> None:
+    key = (hit.at, hit.drum.surface)
+    if key in cursor.hits:
+        kept = cursor.hits[key].drum.spoken
+        told = f"{hit.drum.spoken} and {kept} at once on one surface; the first is kept"
+        cursor.told.say(told, cursor.number)
+        return
+    cursor.hits[key] = hit

@@ -1,0 +1,314 @@
+"""Reads a whole MusicXML score into one Chart, and tells what it left out."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from fractions import Fraction
+from xml.etree.ElementTree import Element
+
+from wren_ladder.drumming.chart import Bar, Chart, ChartError, Drum, Hit, Meter, Problem, Tempo
+from wren_ladder.drumming.chart.bar import MOST_PASSES, PICKUP
+from wren_ladder.drumming.notation.musicxml.document import read_document
+from wren_ladder.drumming.notation.musicxml.instruments import instruments_of, is_percussion
+from wren_ladder.drumming.notation.musicxml.measure import Cursor, Told, read_note
+
+BEATS = {
+    "whole": Fraction(4),
+    "half": Fraction(2),
+    "quarter": Fraction(1),
+    "eighth": Fraction(1, 2),
+}
+UNREAD = {
+    "dynamics": "dynamics are not kept yet",
+    "wedge": "crescendos are not kept yet",
+    "segno": "the segno is not followed yet",
+    "coda": "the coda is not followed yet",
+    "words": "words over the staff are not kept yet",
+    "octave-shift": "octave shifts mean nothing to drums",
+}
+STYLES = {
+    "measure-repeat": "repeat-bar signs are not filled in yet; the bar reads as written",
+    "slash": "slashes are not kept yet; the bar reads as written",
+    "beat-repeat": "beat-repeat signs are not filled in yet",
+}
+SOUND_JUMPS = ("dacapo", "dalsegno", "tocoda", "fine", "segno", "coda")
+
+
+@dataclass
+class State:
+    """What a part carries from measure to measure."""
+
+    meter: Meter = field(default_factory=lambda: Meter(4, 4))
+    divisions: Fraction = Fraction(1)
+
+
+@dataclass
+class Measure:
+    """One measure as read, before it becomes a Bar."""
+
+    number: str
+    meter: Meter
+    hits: tuple[Hit, ...]
+    content: Fraction  # how far its notes and rests reach, in crotchets
+    implicit: bool
+    marks: dict
+
+
+def read_musicxml(data: bytes, part: str = "") -> tuple[Chart, tuple[Problem, ...]]:
+    """A chart and what was mended or left out.
+
+    Without ``part`` (an id or a name) all percussion parts are read together as one
+    player's kit. Raises ChartError if the data make no chart.
+    """
+    root = read_document(data)
+    told = Told()
+    parts = _chosen_parts(root, part, told)
+    columns = [_read_part(element, drums, told) for element, drums in parts]
+    if not columns[0]:
+        raise ChartError("the part holds no measures")
+    measures = [_merge(rows, told) for rows in zip(*columns, strict=False)]
+    bars = _bars(measures, told)
+    chart = Chart(_title(root), tuple(bars))
+    if not any(bar.hits for bar in bars):
+        told.say("no drum was found in this part; every bar is empty", "")
+    return chart, tuple(_problems(told))
+
+
+def _title(root: Element) -> str:
+    title = root.findtext("work/work-title") or root.findtext("movement-title") or ""
+    return " ".join(title.split())[:120]
+
+
+def _chosen_parts(
+    root: Element, wanted: str, told: Told
+) -> list[tuple[Element, dict[str, Drum | None]]]:
+    listed = {part.get("id", ""): part for part in root.findall("part-list/score-part")}
+    names = {key: part.findtext("part-name", "").strip() for key, part in listed.items()}
+    parts = {part.get("id", ""): part for part in root.findall("part")}
+    if not parts:
+        raise ChartError("the score has no parts")
+    if wanted:
+        chosen = [key for key in parts if wanted in (key, names.get(key))]
+        if not chosen:
+            there = ", ".join(names.get(key) or key for key in parts)
+            raise ChartError(f"there is no part '{wanted}'; there are: {there}")
+    else:
+        chosen = [key for key in parts if is_percussion(parts[key], listed.get(key))]
+        if not chosen:
+            chosen = [next(iter(parts))]
+            told.say("no percussion part was found; the first part is read", "")
+    if len(chosen) > 1:
+        together = ", ".join(names.get(key) or key for key in chosen)
+        told.say(f"these parts are read together: {together}", "")
+    found = []
+    for key in chosen:
+        score_part = listed.get(key)
+        found.append((parts[key], instruments_of(score_part) if score_part is not None else {}))
+    return found
+
+
+def _read_part(part: Element, drums: dict[str, Drum | None], told: Told) -> list[Measure]:
+    state, measures, numbers = State(), [], set()
+    for index, element in enumerate(part.findall("measure")):
+        number = (element.get("number") or str(index + 1)).strip()[:8] or str(index + 1)
+        while number in numbers:
+            number += "b"
+        numbers.add(number)
+        try:
+            measures.append(_read_measure(element, number, state, drums, told))
+        except ChartError as error:
+            raise error.in_bar(number) from error
+    return measures
+
+
+def _read_measure(
+    element: Element, number: str, state: State, drums: dict, told: Told
+) -> Measure:
+    cursor = Cursor(number, state.divisions, drums, told)
+    marks: dict = {}
+    for child in element:
+        match child.tag:
+            case "note":
+                read_note(child, cursor)
+            case "backup" | "forward":
+                length = _crotchets(child, cursor)
+                cursor.move(-length if child.tag == "backup" else length)
+            case "attributes":
+                _read_attributes(child, state, number, told)
+                cursor.divisions = state.divisions
+            case "direction":
+                _read_direction(child, marks, number, told)
+            case "sound":
+                _read_sound(child, marks, number, told)
+            case "barline":
+                _read_barline(child, marks, number, told)
+    implicit = element.get("implicit") == "yes"
+    hits = tuple(cursor.hits.values())
+    return Measure(number, state.meter, hits, cursor.furthest, implicit, marks)
+
+
+def _crotchets(element: Element, cursor: Cursor) -> Fraction:
+    try:
+        return Fraction(element.findtext("duration", "").strip()) / cursor.divisions
+    except (ValueError, ZeroDivisionError):
+        raise ChartError(f"a <{element.tag}> has no duration that can be read") from None
+
+
+def _read_attributes(element: Element, state: State, number: str, told: Told) -> None:
+    divisions = element.findtext("divisions")
+    if divisions is not None:
+        try:
+            state.divisions = Fraction(divisions.strip())
+        except (ValueError, ZeroDivisionError):
+            state.divisions = Fraction(0)
+        if state.divisions <= 0:
+            raise ChartError(f"'{divisions}' is no number of divisions")
+    time = element.find("time")
+    if time is not None:
+        if time.find("senza-misura") is not None:
+            told.say("free time is read in the metre before it", number)
+        else:
+            state.meter = _meter(time, number, told)
+    for style in element.iterfind("measure-style/*"):
+        if style.tag in STYLES:
+            told.say(STYLES[style.tag], number)
+
+
+def _meter(time: Element, number: str, told: Told) -> Meter:
+    beats = [beat.text or "" for beat in time.findall("beats")]
+    units = [unit.text or "" for unit in time.findall("beat-type")]
+    try:
+        counts = [sum(int(part) for part in beat.split("+")) for beat in beats]
+        unit = max(int(text) for text in units)
+        total = sum(
+            count * unit // int(text) for count, text in zip(counts, units, strict=False)
+        )
+    except (ValueError, ZeroDivisionError):
+        raise ChartError("a time signature that can't be read as numbers") from None
+    if len(beats) > 1 or "+" in beats[0]:
+        told.say("a metre in several parts is read as their sum", number)
+    return Meter(total, unit)
+
+
+def _read_direction(element: Element, marks: dict, number: str, told: Told) -> None:
+    for kind in element.iterfind("direction-type/*"):
+        if kind.tag == "rehearsal":
+            marks["section"] = " ".join((kind.text or "").split())[:60]
+        elif kind.tag == "metronome":
+            tempo = _metronome(kind)
+            if tempo:
+                marks.setdefault("tempo", tempo)
+            else:
+                told.say("a metronome mark can't be read as one tempo", number)
+        elif kind.tag in UNREAD:
+            told.say(UNREAD[kind.tag], number)
+        else:
+            told.say(f"'{kind.tag}' is not kept", number)
+    sound = element.find("sound")
+    if sound is not None:
+        _read_sound(sound, marks, number, told)
+
+
+def _metronome(element: Element) -> Tempo | None:
+    beat = BEATS.get(element.findtext("beat-unit", "").strip())
+    per_minute = element.findtext("per-minute", "")
+    digits = "".join(c if c.isdigit() or c == "." else " " for c in per_minute).split()
+    if beat is None or not digits or len(element.findall("beat-unit")) != 1:
+        return None
+    beat *= Fraction(3, 2) if element.find("beat-unit-dot") is not None else 1
+    try:
+        return Tempo(beat, round(float(digits[0])))
+    except (ChartError, ValueError):
+        return None
+
+
+def _read_sound(element: Element, marks: dict, number: str, told: Told) -> None:
+    """The playback tempo is in crotchets a minute; a printed mark goes before it."""
+    for jump in SOUND_JUMPS:
+        if element.get(jump):
+            told.say(f"the jump '{jump}' is not followed yet", number)
+    tempo = element.get("tempo")
+    if tempo and "tempo" not in marks:
+        try:
+            marks["tempo"] = Tempo(Fraction(1), round(float(tempo)))
+        except (ChartError, ValueError, OverflowError):
+            told.say(f"the playback tempo {tempo} can't be used", number)
+
+
+def _read_barline(element: Element, marks: dict, number: str, told: Told) -> None:
+    repeat = element.find("repeat")
+    if repeat is not None and repeat.get("direction") == "forward":
+        marks["repeat_start"] = True
+    elif repeat is not None:
+        times = repeat.get("times", "2")
+        passes = int(times) if times.isdigit() else 2
+        if not 2 <= passes <= MOST_PASSES:
+            told.say(f"a repeat of {times} times is played twice", number)
+            passes = 2
+        marks["repeat_passes"] = passes
+    if element.find("ending") is not None:
+        told.say("numbered endings are not followed yet; all are played", number)
+    for mark in ("segno", "coda", "fermata"):
+        if element.find(mark) is not None:
+            told.say(f"the {mark} at a bar line is not kept yet", number)
+
+
+def _merge(rows: Iterable[Measure], told: Told) -> Measure:
+    """The same measure of several parts as one; a surface is struck once at a time."""
+    first, *others = rows
+    hits = {(hit.at, hit.drum.surface): hit for hit in first.hits}
+    marks = dict(first.marks)
+    content = first.content
+    for other in others:
+        content = max(content, other.content)
+        for name, value in other.marks.items():
+            marks.setdefault(name, value)
+        for hit in other.hits:
+            if (hit.at, hit.drum.surface) in hits:
+                told.say("two parts strike the same drum at once; kept once", first.number)
+            hits.setdefault((hit.at, hit.drum.surface), hit)
+    return Measure(
+        first.number, first.meter, tuple(hits.values()), content, first.implicit, marks
+    )
+
+
+def _bars(measures: list[Measure], told: Told) -> list[Bar]:
+    """Bars from measures; a first one that is not full is the pick-up."""
+    bars = []
+    for index, measure in enumerate(measures):
+        full = measure.meter.length
+        number, meter, length = measure.number, measure.meter, full
+        short = 0 < measure.content < full
+        if short and index == 0 and len(measures) > 1:
+            number, length = PICKUP, measure.content
+        elif short and measure.implicit:
+            length = measure.content
+        elif measure.content > full:
+            meter, length = _longer(measure, told)
+        if index and number == PICKUP:
+            number = f"X{index}"
+        bars.append(Bar(number, meter, measure.hits, length, **measure.marks))
+    return bars
+
+
+def _longer(measure: Measure, told: Told) -> tuple[Meter, Fraction]:
+    """A measure holding more than its metre: the metre grows, and the teacher is told."""
+    units = (unit for unit in (4, 8, 16) if (measure.content * unit / 4).denominator == 1)
+    unit = next(units, None)
+    if unit is None:
+        raise ChartError(
+            f"the bar holds {measure.content} crotchets, but {measure.meter} "
+            f"holds {measure.meter.length}"
+        ).in_bar(measure.number)
+    grown = Meter(int(measure.content * unit / 4), unit)
+    told.say(f"holds more than {measure.meter}; read as {grown}", measure.number)
+    return grown, grown.length
+
+
+def _problems(told: Told) -> Iterable[Problem]:
+    for text, numbers in told.bars.items():
+        named = [number for number in numbers if number]
+        if len(named) > 6:
+            text = f"{text} ({len(named)} bars, the first is {named[0]})"
+        elif len(named) > 1:
+            text = f"{text} (bars {', '.join(named)})"
+        yield Problem("musicxml", text, named[0] if len(named) == 1 else "")
