@@ -1,5 +1,6 @@
 """What will catch the student in a bar, each in a plain sentence (common practice)."""
 
+import itertools
 from collections.abc import Sequence
 from fractions import Fraction
 
@@ -45,7 +46,7 @@ def _rolls(bar: Bar) -> str:
 def _ghost_beside_accent(bar: Bar, sticks: Sequence[Stick]) -> str:
     for limb in HAND_OF:
         touches = [stick.hit for stick in sticks if stick.limb is limb]
-        for before, after in zip(touches, touches[1:], strict=False):
+        for before, after in itertools.pairwise(touches):
             loud = (Touch.ACCENT, Touch.STRONG)
             pair = {before.touch, after.touch}
             if Touch.GHOST in pair and pair & set(loud):
@@ -59,7 +60,7 @@ def _hat_closes_with_stick(bar: Bar) -> str:
         for hit in bar.hits
         if hit.drum.surface is Surface.HIHAT or hit.drum is Drum.HIHAT_FOOT
     ]
-    for before, after in zip(hats, hats[1:], strict=False):
+    for before, after in itertools.pairwise(hats):
         if before.drum is Drum.HIHAT_OPEN and after.drum is Drum.HIHAT:
             return f"the hat closes as it is struck on {bar.beat_of(after.at)}"
     return ""
@@ -76,7 +77,7 @@ def _feet_off_the_hands(bar: Bar) -> str:
 
 def _quick_kicks(bar: Bar) -> str:
     kicks = [hit for hit in bar.hits if hit.drum is Drum.KICK]
-    for before, after in zip(kicks, kicks[1:], strict=False):
+    for before, after in itertools.pairwise(kicks):
         if after.at - before.at < Fraction(1, 2):
             return f"two quick kicks on {bar.beat_of(before.at)}"
     return ""
@@ -86,7 +87,7 @@ def _fast_hand(sticks: Sequence[Stick], tempo: Tempo, style: Style) -> str:
     shortest: tuple[Fraction, Limb] | None = None
     for limb in HAND_OF:
         times = [stick.hit.at for stick in sticks if stick.limb is limb]
-        for before, after in zip(times, times[1:], strict=False):
+        for before, after in itertools.pairwise(times):
             if shortest is None or after - before < shortest[0]:
                 shortest = (after - before, limb)
     if shortest is None:

@@ -10,20 +10,23 @@ from dataclasses import dataclass
 from fractions import Fraction
 from xml.etree.ElementTree import Element, SubElement, tostring
 
-from wren_ladder.drumming.chart import Bar, Drum, Grace, Hand, Hit, RollKind, Tempo, Touch
+from wren_ladder.drumming.chart import (
+    Bar,
+    Drum,
+    Grace,
+    Hand,
+    Hit,
+    Meter,
+    RollKind,
+    Tempo,
+    Touch,
+)
 from wren_ladder.drumming.notation.rhythm import BeatValues, Value, write_beat
 from wren_ladder.drumming.notation.staff import NOTEHEADS
 
 NAMESPACE = "http://www.music-encoding.org/ns/mei"
+HIDDEN = {"type": "count", "head.visible": "false", "stem.visible": "false", "stem.dir": "up"}
 SILENT_COLOUR = "#9A8F7F"
-TEMPO_GLYPHS = {  # SMuFL metronome marks: minim, crotchet, quaver, augmentation dot
-    Fraction(3): "\ueca3\uecb7",
-    Fraction(2): "\ueca3",
-    Fraction(3, 2): "\ueca5\uecb7",
-    Fraction(1): "\ueca5",
-    Fraction(3, 4): "\ueca7\uecb7",
-    Fraction(1, 2): "\ueca7",
-}
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,17 +71,16 @@ def write_mei(
     for index, item in enumerate(scored):
         if item.bar.meter != meter:
             meter = item.bar.meter
-            change = SubElement(section, "scoreDef")
-            SubElement(change, "meterSig", _meter_sig(meter))
+            _change_meter(section, meter, layout)
         _measure(section, index, item, layout, tempo if not index else item.bar.tempo)
     return '<?xml version="1.0" encoding="UTF-8"?>' + tostring(mei, encoding="unicode")
 
 
-def _meter_sig(meter) -> dict[str, str]:
+def _meter_sig(meter: Meter) -> dict[str, str]:
     return {"count": str(meter.beats), "unit": str(meter.unit)}
 
 
-def _staves(score_def: Element, meter, layout: Layout) -> None:
+def _staves(score_def: Element, meter: Meter, layout: Layout) -> None:
     group = SubElement(score_def, "staffGrp", {"bar.thru": "false"})
     drums = SubElement(group, "staffDef", {"n": "1", "lines": "5"})
     clef = SubElement(drums, "clef", {"shape": "perc"})
@@ -91,6 +93,15 @@ def _staves(score_def: Element, meter, layout: Layout) -> None:
         SubElement(count, "clef", {"shape": "perc", "visible": "false"})
         hidden = {**_meter_sig(meter), "visible": "false"}
         SubElement(count, "meterSig", hidden)
+
+
+def _change_meter(section: Element, meter: Meter, layout: Layout) -> None:
+    group = SubElement(SubElement(section, "scoreDef"), "staffGrp")
+    drums = SubElement(group, "staffDef", {"n": "1", "lines": "5"})
+    SubElement(drums, "meterSig", _meter_sig(meter))
+    if layout.counts:
+        count = SubElement(group, "staffDef", {"n": "2", "lines": "0"})
+        SubElement(count, "meterSig", {**_meter_sig(meter), "visible": "false"})
 
 
 def _measure(
@@ -111,9 +122,7 @@ def _measure(
         mark.text = bar.section
     if tempo:
         mark = SubElement(measure, "tempo", {"staff": "1", "tstamp": "1", "place": "above"})
-        glyph = SubElement(mark, "rend", {"glyph.auth": "smufl"})
-        glyph.text = TEMPO_GLYPHS[tempo.beat]
-        glyph.tail = f" = {tempo.bpm}"
+        mark.text = str(tempo)
     if bar.repeat_passes > 2:
         times = SubElement(
             measure,
@@ -300,9 +309,7 @@ class _BarWriter:
                     SubElement(parent, "space", _duration(value))
                     continue
                 say, silent = said[value.at]
-                note = SubElement(
-                    parent, "note", {**_duration(value), "loc": "0", "type": "count"}
-                )
+                note = SubElement(parent, "note", {**_duration(value), "loc": "0", **HIDDEN})
                 verse = SubElement(note, "verse", {"n": "1"})
                 if silent:
                     verse.set("color", SILENT_COLOUR)

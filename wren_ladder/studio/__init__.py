@@ -1,0 +1,1 @@
+"""The web app: a Django project around the core."""

@@ -1,0 +1,157 @@
+"""Staves: the core's MEI drawn by Verovio, tidied into small SVG that stands anywhere.
+
+What Verovio draws is cut down to what the page needs: no style sheet (the content policy
+allows none inside pages), ids only on notes, and of the counting staff only its
+syllables. Drawings are cached by what is in them.
+"""
+
+import hashlib
+import re
+from collections.abc import Sequence
+from threading import Lock
+
+import verovio
+from django.core.cache import caches
+from lxml import etree
+
+from wren_ladder.drumming.chart import Tempo
+from wren_ladder.drumming.notation.mei import Layout, Scored, write_mei
+from wren_ladder.drumming.study import BarStudy
+
+SVG = "{http://www.w3.org/2000/svg}"
+PREFIX = "@@"  # stands for the drawing's own prefix until it is put into a page
+NOTE_ID = re.compile(r"b\d+h\d+")
+FONT = "'Source Sans 3', 'Source Sans Pro', sans-serif"
+OPTIONS = {
+    "adjustPageHeight": True,
+    "breaks": "auto",
+    "footer": "none",
+    "header": "none",
+    "lyricSize": 4.2,
+    "lyricTopMinMargin": 2.5,
+    "minLastJustification": 0,
+    "pageMarginBottom": 15,
+    "pageMarginLeft": 10,
+    "pageMarginRight": 10,
+    "pageMarginTop": 15,
+    "scale": 40,
+    "spacingStaff": 0,
+    "svgRemoveXlink": True,
+}
+CARD_WIDTH = 880  # Verovio's units: a bar on the wall
+BAR_WIDTH = 1900  # a bar opened, with count and sticking
+LINE_WIDTH = 3000  # several bars on one line
+
+# One toolkit, one lock: the server has threads, and a toolkit holds one score.
+_lock = Lock()
+_toolkit = verovio.toolkit()
+
+
+def scored(studied: BarStudy) -> Scored:
+    """A studied bar as the engraver wants it."""
+    return Scored(
+        studied.bar,
+        tuple((count.at, count.say, count.silent) for count in studied.counts),
+        tuple(stick.hand for stick in studied.sticks),
+    )
+
+
+def engrave(
+    bars: Sequence[BarStudy],
+    layout: Layout,
+    width: int,
+    prefix: str,
+    key: str,
+    tempo: Tempo | None = None,
+) -> str:
+    """SVG of some bars on as many lines as they need.
+
+    ``prefix`` makes ids unique in the page, ``key`` names the music for the cache: equal
+    keys must mean equal bars, hands and counts.
+    """
+    name = hashlib.sha1(f"{key}|{layout}|{width}|{tempo}".encode()).hexdigest()
+    drawing = caches["engravings"].get(name)
+    if drawing is None:
+        mei = write_mei([scored(bar) for bar in bars], layout, tempo=tempo)
+        drawing = tidy(draw(mei, width), counts=layout.counts)
+        caches["engravings"].set(name, drawing)
+    return drawing.replace(PREFIX, prefix)
+
+
+def draw(mei: str, width: int) -> str:
+    """Verovio's own SVG of a MEI document."""
+    with _lock:
+        _toolkit.setOptions({**OPTIONS, "pageWidth": width})
+        if not _toolkit.loadData(mei):
+            raise RuntimeError("the engraver refused its MEI")
+        return _toolkit.renderToSVG(1)
+
+
+def tidy(svg: str, counts: bool) -> str:
+    """The drawing as one flat SVG with a view box and without outside dependencies."""
+    parser = etree.XMLParser(remove_blank_text=True, remove_comments=True)
+    root = etree.fromstring(svg.encode(), parser)
+    scale = root.find(f"{SVG}svg")
+    view_box = scale.get("viewBox")
+    defs = root.find(f"{SVG}defs")
+    scale.tag = f"{SVG}g"
+    for name in list(scale.attrib):
+        del scale.attrib[name]
+    scale.set("fill", "currentColor")
+    scale.set("stroke", "currentColor")
+    scale.set("font-family", FONT)
+    for placeholder in list(scale.iterfind(f".//{SVG}ellipse")):
+        if "placeholder" in placeholder.getparent().get("class", ""):
+            placeholder.getparent().remove(placeholder)
+    for system in scale.iterfind(f".//{SVG}g[@class='system']"):
+        _tidy_system(system, counts)
+    _tidy_ids(root)
+    new = etree.Element(f"{SVG}svg", nsmap={None: SVG[1:-1]})
+    new.set("viewBox", view_box)
+    new.set("class", "staff-svg")
+    new.set("aria-hidden", "true")
+    new.set("focusable", "false")
+    if defs is not None:
+        new.append(defs)
+    new.append(scale)
+    return etree.tostring(new, encoding="unicode")
+
+
+def _tidy_system(system: etree._Element, counts: bool) -> None:
+    if not counts:
+        return
+    left_line = system.find(f"{SVG}path")
+    if left_line is not None:
+        system.remove(left_line)
+    for measure in system.iterfind(f".//{SVG}g[@class='measure']"):
+        staves = [child for child in measure if child.get("class") == "staff"]
+        for staff in staves[1:]:
+            _keep_syllables(staff)
+        for line in measure.iterfind(f"{SVG}g[@class='barLine']"):
+            parts = list(line)
+            for part in parts[len(parts) // 2 :]:
+                line.remove(part)
+
+
+def _keep_syllables(staff: etree._Element) -> None:
+    verses = list(staff.iterfind(f".//{SVG}g[@class='verse']"))
+    for child in list(staff):
+        staff.remove(child)
+    staff.extend(verses)
+
+
+def _tidy_ids(root: etree._Element) -> None:
+    for element in root.iterdescendants():
+        identity = element.get("id")
+        if identity is not None:
+            if NOTE_ID.fullmatch(identity) or element.getparent().tag == f"{SVG}defs":
+                element.set("id", PREFIX + identity.partition("-")[0])
+            else:
+                del element.attrib["id"]
+        href = element.get("href")
+        if href:
+            element.set("href", "#" + PREFIX + href[1:].partition("-")[0])
+        if element.tag == f"{SVG}text":
+            element.set("stroke", "none")
+        if element.get("data-id"):
+            del element.attrib["data-id"]

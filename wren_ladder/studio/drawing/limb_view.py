@@ -1,0 +1,175 @@
+"""The limb view: one bar as four lanes, every stroke drawn at its height.
+
+Time runs left to right on the count; ghosts hug the line, accents stand tall.
+"""
+
+from collections.abc import Collection
+from dataclasses import dataclass
+
+from wren_ladder.drumming.chart import Surface, Touch
+from wren_ladder.drumming.hands import Height, Limb
+from wren_ladder.drumming.study import BarStudy
+
+LEFT, TOP, LANE, SLOT = 112, 34, 74, 44
+NARROWEST = 620
+BASE = 14  # of a lane's line above the lane's end
+HEIGHTS = {Height.GHOST: 14, Height.TAP: 32, Height.ACCENT: 50, Height.STRONG: 58}
+SPOKEN_HEIGHTS = {
+    Height.GHOST: "low",
+    Height.TAP: "normal height",
+    Height.ACCENT: "high",
+    Height.STRONG: "very high",
+}
+GLYPHS = {
+    Surface.HIHAT: "cross",
+    Surface.RIDE: "diamond",
+    Surface.COWBELL: "triangle",
+    Surface.CRASH: "star",
+    Surface.CRASH_2: "star",
+    Surface.SPLASH: "star",
+    Surface.CHINA: "star",
+    Surface.SNARE: "disc",
+    Surface.TOM_HIGH: "bar-high",
+    Surface.TOM_MID: "bar-mid",
+    Surface.TOM_FLOOR: "bar-low",
+    Surface.KICK: "block",
+    Surface.HIHAT_FOOT: "pedal",
+}
+GRACE_GAP = 9  # a grace stands just before its main note
+
+
+@dataclass(frozen=True, slots=True)
+class CountMark:
+    x: float
+    say: str
+    silent: bool
+    main: bool
+
+
+@dataclass(frozen=True, slots=True)
+class StrokeMark:
+    x: float
+    base: float
+    top: float
+    glyph: str
+    kind: str  # full, down, up, tap; "" for feet
+    label_y: float
+    ghost: bool
+    strong: bool
+    grace: bool
+    spoken: str
+
+
+@dataclass(frozen=True, slots=True)
+class Lane:
+    limb: str
+    y: float
+    foot: bool
+    dim: bool
+    strokes: tuple[StrokeMark, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class LimbView:
+    width: float
+    height: float
+    left: float
+    top: float
+    counts: tuple[CountMark, ...]
+    lanes: tuple[Lane, ...]
+    spoken: str
+
+
+def limb_view(studied: BarStudy, shown: Collection[Limb] = tuple(Limb)) -> LimbView:
+    """Lay out a bar; limbs not in ``shown`` are dimmed."""
+    bar = studied.bar
+    width = max(NARROWEST, LEFT + SLOT * len(studied.counts) + 30)
+    scale = (width - LEFT - 30) / float(bar.length)
+
+    def x_of(at) -> float:
+        return round(LEFT + float(at) * scale, 1)
+
+    lanes = []
+    for row, limb in enumerate(Limb):
+        y = TOP + LANE * (row + 1) - BASE
+        lanes.append(
+            Lane(
+                limb=limb.value.capitalize(),
+                y=y,
+                foot="foot" in limb.value,
+                dim=limb not in shown,
+                strokes=tuple(_marks(studied, limb, y, x_of)),
+            )
+        )
+    return LimbView(
+        width=width,
+        height=TOP + LANE * 4 + 4,
+        left=LEFT,
+        top=TOP - 8,
+        counts=tuple(
+            CountMark(x_of(count.at), count.say, count.silent, count.main)
+            for count in studied.counts
+        ),
+        lanes=tuple(lanes),
+        spoken=speak(studied),
+    )
+
+
+def _marks(studied: BarStudy, limb: Limb, y: float, x_of):
+    for stroke in studied.strokes:
+        if stroke.limb is not limb:
+            continue
+        x = x_of(stroke.hit.at)
+        if stroke.grace:
+            ahead = stroke.hit.grace.notes - _grace_place(studied, stroke)
+            x -= GRACE_GAP * ahead
+        drum = stroke.hit.drum
+        ghost = stroke.hit.touch is Touch.GHOST or stroke.grace
+        glyph = GLYPHS[drum.surface]
+        if drum.value in ("hihat-open", "hihat-half"):
+            glyph = "ring"
+        top = y - HEIGHTS[stroke.height]
+        name = f"{stroke.kind.value} stroke, " if stroke.kind else ""
+        what = f"{drum.spoken}{' grace note' if stroke.grace else ''}"
+        yield StrokeMark(
+            x=x,
+            base=y,
+            top=top,
+            glyph=glyph,
+            kind=stroke.kind.value if stroke.kind and not stroke.grace else "",
+            label_y=top + 4,
+            ghost=ghost,
+            strong=stroke.height >= Height.ACCENT,
+            grace=stroke.grace,
+            spoken=f"{what}: {name}{SPOKEN_HEIGHTS[stroke.height]}",
+        )
+
+
+def _grace_place(studied: BarStudy, stroke) -> int:
+    """0 for the first grace of its ornament."""
+    graces = [s for s in studied.strokes if s.grace and s.hit is stroke.hit]
+    return next(place for place, grace in enumerate(graces) if grace is stroke)
+
+
+def speak(studied: BarStudy) -> str:
+    """The bar in words, for those who hear the page: "1: hat and kick; &: hat"."""
+    said = []
+    for count in studied.counts:
+        names = [_speak_hit(stick) for stick in studied.sticks if stick.hit.at == count.at]
+        if names:
+            said.append(f"{count.say}: {' and '.join(names)}")
+    return "; ".join(said) or "a bar of rest"
+
+
+def _speak_hit(stick) -> str:
+    hit = stick.hit
+    words = [hit.drum.spoken]
+    if hit.touch is not Touch.NORMAL:
+        words.insert(0, hit.touch.value)
+    if hit.grace.notes:
+        words.append(f"with a {hit.grace.value}")
+    if hit.roll:
+        words.append(f"{hit.roll.strokes or hit.roll.kind.value} roll")
+    if stick.hand:
+        words.append("right" if stick.hand.value == "R" else "left")
+    return " ".join(words)

@@ -1,0 +1,69 @@
+"""Pieces, each bar a row of its own."""
+
+from django.conf import settings
+from django.core.validators import MaxValueValidator, MinValueValidator
+from django.db import models
+from django.urls import reverse
+
+from wren_ladder.drumming.chart import Bar, Chart, Tempo
+from wren_ladder.drumming.chart.serial import bar_from_json
+from wren_ladder.drumming.units import clock
+
+GRADES = (MinValueValidator(1), MaxValueValidator(8))
+
+
+class Piece(models.Model):
+    """A chart and its title; what lists show of it is kept beside, written on saving."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="pieces")
+    title = models.CharField(max_length=120)
+    grade = models.PositiveSmallIntegerField(null=True, blank=True, validators=GRADES)
+    notes = models.TextField(blank=True, max_length=4000)
+    changed = models.DateTimeField(auto_now=True)
+
+    # Written by pieces.services.save_chart only.
+    fingerprint = models.CharField(max_length=40, editable=False, default="")
+    bar_count = models.PositiveIntegerField(editable=False, default=0)
+    seconds = models.FloatField(editable=False, default=0)
+    meter = models.CharField(max_length=8, editable=False, default="")
+    tempo_mark = models.CharField(max_length=40, editable=False, default="crotchet = 60")
+
+    class Meta:
+        ordering = ["title", "pk"]
+
+    def __str__(self) -> str:
+        return self.title
+
+    def get_absolute_url(self) -> str:
+        return reverse("piece", args=[self.pk])
+
+    @property
+    def tempo(self) -> Tempo:
+        return Tempo.parse(self.tempo_mark)
+
+    @property
+    def length(self) -> str:
+        """One run, as minutes and seconds."""
+        return clock(self.seconds)
+
+    def chart(self) -> Chart:
+        return Chart(self.title, tuple(row.bar for row in self.bars.all()))
+
+
+class BarRow(models.Model):
+    """One bar of a piece: the core's own JSON of it, and a hash of its music."""
+
+    piece = models.ForeignKey(Piece, models.CASCADE, related_name="bars")
+    position = models.PositiveIntegerField()
+    number = models.CharField(max_length=12)
+    data = models.JSONField()
+
+    class Meta:
+        ordering = ["position"]
+
+    def __str__(self) -> str:
+        return f"bar {self.number}"
+
+    @property
+    def bar(self) -> Bar:
+        return bar_from_json(self.data)

@@ -1,0 +1,166 @@
+"""Django settings. Whatever differs between machines comes from the environment."""
+
+import os
+import secrets
+from pathlib import Path
+
+from csp.constants import NONE, SELF
+from django.core.exceptions import ImproperlyConfigured
+
+STUDIO = Path(__file__).resolve().parent
+DATA = Path(os.environ.get("WREN_DATA", STUDIO.parent.parent / "var"))
+DATA.mkdir(parents=True, exist_ok=True)
+
+DEMO = os.environ.get("WREN_DEMO") == "1"
+DEBUG = os.environ.get("WREN_DEBUG") == "1"
+ALLOWED_HOSTS = os.environ.get("WREN_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
+HTTPS = os.environ.get("WREN_HTTPS") == "1"
+
+
+def _secret_key() -> str:
+    """From the environment, else made once and kept beside the data."""
+    if given := os.environ.get("WREN_SECRET_KEY"):
+        if len(given) < 32:
+            raise ImproperlyConfigured("WREN_SECRET_KEY wants 32 characters or more")
+        return given
+    path = DATA / "secret-key"
+    if not path.exists():
+        path.touch(mode=0o600)
+        path.write_text(secrets.token_urlsafe(48))
+    return path.read_text()
+
+
+SECRET_KEY = _secret_key()
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "whitenoise.runserver_nostatic",
+    "django.contrib.staticfiles",
+    "django_htmx",
+    "crispy_forms",
+    "crispy_bootstrap5",
+    "axes",
+    "csp",
+    "wren_ladder.studio.accounts",
+    "wren_ladder.studio.pieces",
+    "wren_ladder.studio.students",
+    "wren_ladder.studio.lessons",
+    "wren_ladder.studio.practice",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.contrib.auth.middleware.LoginRequiredMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "django_htmx.middleware.HtmxMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+ROOT_URLCONF = "wren_ladder.studio.urls"
+WSGI_APPLICATION = "wren_ladder.studio.wsgi.application"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "DIRS": [STUDIO / "templates"],
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+                "wren_ladder.studio.accounts.context.house",
+            ],
+        },
+    },
+]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA / os.environ.get("WREN_DATABASE", "studio.sqlite3"),
+        "OPTIONS": {
+            # One machine, several threads: readers do not wait for the writer, and a
+            # writer waits its turn instead of failing.
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;",
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 10,
+        },
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "django.contrib.auth.backends.ModelBackend",
+]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+LOGIN_URL = "login"
+LOGIN_REDIRECT_URL = "desk"
+LOGOUT_REDIRECT_URL = "login"
+AXES_FAILURE_LIMIT = 5
+AXES_COOLOFF_TIME = 1  # hour
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_TEMPLATE = "accounts/locked.html"
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [NONE],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        "font-src": [SELF],
+        "img-src": [SELF, "data:"],
+        "connect-src": [SELF],
+        "form-action": [SELF],
+        "frame-ancestors": [NONE],
+        "base-uri": [NONE],
+    }
+}
+SECURE_REFERRER_POLICY = "same-origin"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
+SECURE_HSTS_SECONDS = 3600 if HTTPS else 0
+
+STATIC_URL = "static/"
+STATICFILES_DIRS = [STUDIO / "static"]
+WHITENOISE_USE_FINDERS = True  # static files ship with the app; nothing to collect
+WHITENOISE_MAX_AGE = 0 if DEBUG else 600
+
+CACHES = {
+    "default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"},
+    "engravings": {
+        "BACKEND": "django.core.cache.backends.locmem.LocMemCache",
+        "LOCATION": "engravings",
+        "TIMEOUT": None,
+        "OPTIONS": {"MAX_ENTRIES": 6000},  # about 5 KB each
+    },
+}
+CRISPY_ALLOWED_TEMPLATE_PACKS = "bootstrap5"
+CRISPY_TEMPLATE_PACK = "bootstrap5"
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = os.environ.get("WREN_TIME_ZONE", "UTC")
+USE_I18N = True
+USE_TZ = True
+
+DATA_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024
+DATA_UPLOAD_MAX_NUMBER_FIELDS = 400
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

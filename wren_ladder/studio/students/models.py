@@ -1,0 +1,51 @@
+"""Students: only what a teacher needs to plan their climb."""
+
+from django.conf import settings
+from django.core.validators import MaxValueValidator, MinValueValidator
+from django.db import models
+from django.urls import reverse
+
+from wren_ladder.drumming.chart import Hand
+from wren_ladder.drumming.style import HOUSE, Style
+
+GRADES = (MinValueValidator(1), MaxValueValidator(8))
+
+
+class Student(models.Model):
+    class Lead(models.TextChoices):
+        RIGHT = "R", "right-handed"
+        LEFT = "L", "left-handed"
+
+    class Day(models.IntegerChoices):
+        MONDAY = 0, "Monday"
+        TUESDAY = 1, "Tuesday"
+        WEDNESDAY = 2, "Wednesday"
+        THURSDAY = 3, "Thursday"
+        FRIDAY = 4, "Friday"
+        SATURDAY = 5, "Saturday"
+        SUNDAY = 6, "Sunday"
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="students")
+    name = models.CharField(max_length=80)
+    grade = models.PositiveSmallIntegerField(default=1, validators=GRADES)
+    lead = models.CharField("leading hand", max_length=1, choices=Lead, default=Lead.RIGHT)
+    lesson_day = models.PositiveSmallIntegerField(choices=Day, null=True, blank=True)
+    exam_date = models.DateField(null=True, blank=True)
+    notes = models.TextField(blank=True, max_length=4000)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [
+            models.UniqueConstraint(fields=["owner", "name"], name="student_once_per_teacher")
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def get_absolute_url(self) -> str:
+        return reverse("student", args=[self.pk])
+
+    @property
+    def style(self) -> Style:
+        """The house style for this student's hands."""
+        return Style(lead=Hand(self.lead)) if self.lead != HOUSE.lead else HOUSE
