@@ -1,1 +1,5 @@
-urlpatterns = []
+from django.urls import path
+
+from wren_ladder.studio.desk import views
+
+urlpatterns = [path("", views.desk, name="desk")]

@@ -6,6 +6,7 @@ syllables. Drawings are cached by what is in them.
 """
 
 import hashlib
+import json
 import re
 from collections.abc import Sequence
 from threading import Lock
@@ -15,12 +16,14 @@ from django.core.cache import caches
 from lxml import etree
 
 from wren_ladder.drumming.chart import Tempo
+from wren_ladder.drumming.chart.serial import bar_to_json
 from wren_ladder.drumming.notation.mei import Layout, Scored, write_mei
 from wren_ladder.drumming.study import BarStudy
 
 SVG = "{http://www.w3.org/2000/svg}"
 PREFIX = "@@"  # stands for the drawing's own prefix until it is put into a page
 NOTE_ID = re.compile(r"b\d+h\d+")
+VIEW_BOX = re.compile(r'viewBox="[^"]*"')
 FONT = "'Source Sans 3', 'Source Sans Pro', sans-serif"
 OPTIONS = {
     "adjustPageHeight": True,
@@ -106,6 +109,7 @@ def tidy(svg: str, counts: bool) -> str:
     for system in scale.iterfind(f".//{SVG}g[@class='system']"):
         _tidy_system(system, counts)
     _tidy_ids(root)
+    scale.set("id", f"{PREFIX}all")
     new = etree.Element(f"{SVG}svg", nsmap={None: SVG[1:-1]})
     new.set("viewBox", view_box)
     new.set("class", "staff-svg")
@@ -155,3 +159,21 @@ def _tidy_ids(root: etree._Element) -> None:
             element.set("stroke", "none")
         if element.get("data-id"):
             del element.attrib["data-id"]
+
+
+def echo(svg: str, prefix: str) -> str:
+    """The same drawing again, by reference to the one with this prefix in the page."""
+    view_box = VIEW_BOX.search(svg)[0]
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" {view_box} class="staff-svg" '
+        f'aria-hidden="true" focusable="false"><use href="#{prefix}all"/></svg>'
+    )
+
+
+def music_key(studied: BarStudy) -> str:
+    """What a bar's drawing depends on: its music, its repeat signs, its hands."""
+    data = bar_to_json(studied.bar)
+    for name in ("number", "section", "tempo"):
+        del data[name]
+    hands = "".join(stick.hand or "-" for stick in studied.sticks)
+    return json.dumps([data, hands])

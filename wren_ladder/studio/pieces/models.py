@@ -19,6 +19,7 @@ class Piece(models.Model):
     title = models.CharField(max_length=120)
     grade = models.PositiveSmallIntegerField(null=True, blank=True, validators=GRADES)
     notes = models.TextField(blank=True, max_length=4000)
+    import_report = models.JSONField(default=list, editable=False)  # what reading left out
     changed = models.DateTimeField(auto_now=True)
 
     # Written by pieces.services.save_chart only.

@@ -1,0 +1,87 @@
+"""Forms for plans and their steps."""
+
+from django import forms
+
+from wren_ladder.studio.lessons.models import Plan, Step
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.students.models import Student
+
+
+class ClimbForm(forms.ModelForm):
+    """Target, start and rule of one student's climb."""
+
+    class Meta:
+        model = Plan
+        fields = ["target", "start", "rung", "clean_bars"]
+        help_texts = {
+            "target": "The printed tempo, or this student's own: below it for a first "
+            "performance, above it for headroom.",
+            "start": "Where it is really easy; three quarters of the target is usual.",
+            "rung": "BPM from one rung to the next; +5 is common practice.",
+            "clean_bars": "32 means four times through an 8-bar phrase; a single bar "
+            "never needs more than 8 passes.",
+        }
+
+    def __init__(self, *args, piece: Piece, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["target"].label = f"Target tempo ({piece.tempo.beat_name} =)"
+        self.fields["start"].label = f"Start tempo ({piece.tempo.beat_name} =)"
+
+    def clean(self):
+        cleaned = super().clean()
+        start, target = cleaned.get("start"), cleaned.get("target")
+        if start and target and start > target:
+            self.add_error("start", f"The start {start} is above the target {target}.")
+        return cleaned
+
+
+class GiveForm(ClimbForm):
+    """The same, with the student it is for."""
+
+    student = forms.ModelChoiceField(queryset=Student.objects.none())
+    field_order = ["student", "target", "start", "rung", "clean_bars"]
+
+    def __init__(self, *args, owner, piece: Piece, **kwargs):
+        super().__init__(*args, piece=piece, **kwargs)
+        free = Student.objects.filter(owner=owner).exclude(plans__piece=piece)
+        self.fields["student"].queryset = free
+
+
+class StepForm(forms.ModelForm):
+    class Meta:
+        model = Step
+        fields = ["name", "repeats", "start", "why"]
+        labels = {"why": "Why, and what to watch for"}
+        help_texts = {
+            "repeats": "How often it is looped before a pause, 4 to 8 as a rule.",
+            "start": "Empty: the plan's own start tempo.",
+        }
+
+    def clean_start(self):
+        start, target = self.cleaned_data["start"], self.instance.plan.target
+        if start and start > target:
+            raise forms.ValidationError(f"The start {start} is above the target {target}.")
+        return start
+
+
+class AddStepForm(forms.Form):
+    """From which bar to which; the bars are the piece's own."""
+
+    first = forms.ModelChoiceField(queryset=None, label="From bar", empty_label=None)
+    last = forms.ModelChoiceField(queryset=None, label="to bar", empty_label=None)
+    repeats = forms.IntegerField(min_value=1, max_value=64, initial=4)
+
+    def __init__(self, *args, piece: Piece, **kwargs):
+        super().__init__(*args, **kwargs)
+        for name in ("first", "last"):
+            self.fields[name].queryset = piece.bars.all()
+            self.fields[name].label_from_instance = lambda row: row.number
+
+    def clean(self):
+        cleaned = super().clean()
+        first, last = cleaned.get("first"), cleaned.get("last")
+        if first and last and first.position > last.position:
+            self.add_error(
+                "last", f"Bar {last.number} comes before bar {first.number}; swap the two."
+            )
+        return cleaned

@@ -1,0 +1,85 @@
+"""The lesson sheet: what to practise, drawn, counted, with tempos to tick. One page."""
+
+from dataclasses import dataclass
+from datetime import date
+from pathlib import Path
+
+from django.conf import settings
+from django.template.loader import render_to_string
+
+from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.notation.mei import Layout
+from wren_ladder.drumming.study import BarStudy
+from wren_ladder.drumming.style import HOUSE
+from wren_ladder.drumming.tempo import passes_needed
+from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave, music_key
+from wren_ladder.studio.lessons.models import Plan, Step
+from wren_ladder.studio.pieces.studies import study_of
+from wren_ladder.studio.practice.standings import bars_in, climb_of
+
+STEPS = 4  # that fit one page
+MOST_DRAWN = 4  # bars of a step; longer ones are played from the chart
+BOXES = 5
+
+
+@dataclass(frozen=True, slots=True)
+class SheetStep:
+    name: str
+    why: str
+    repeats: int
+    passes: int
+    tempos: tuple[int, ...]
+    svg: str
+
+
+def sheet_steps(plan: Plan, wanted: set[int]) -> list[Step]:
+    """The steps asked for, else those that need work first: the slowest, in plan order."""
+    steps = plan.steps.filter(dropped=False).select_related("first", "last")
+    there = [step for step in steps if step.music_is_there]
+    if wanted:
+        return [step for step in there if step.pk in wanted][:STEPS]
+    behind = [step for step in there if (step.held or 0) < plan.target]
+    first = sorted(behind, key=lambda step: (step.held or 0, step.position))[:STEPS]
+    return sorted(first, key=lambda step: step.position)
+
+
+def sheet_pdf(plan: Plan, steps: list[Step], today: date) -> bytes:
+    """The sheet as PDF, A4."""
+    import weasyprint  # heavy, and only printing needs it
+
+    context = {
+        "plan": plan,
+        "steps": [_sheet_step(plan, step) for step in steps],
+        "today": today,
+    }
+    html = render_to_string("lessons/sheet.html", context)
+    base = Path(settings.STUDIO) / "static"
+    return weasyprint.HTML(string=html, base_url=f"{base}/").write_pdf()
+
+
+def _sheet_step(plan: Plan, step: Step) -> SheetStep:
+    style = plan.student.style if plan.student else HOUSE
+    studied = study_of(plan.piece, style)
+    count = bars_in(step)
+    climb = climb_of(plan, step, count)
+    ahead = [rung for rung in climb.rungs if rung >= (step.next_tempo or climb.rungs[0])]
+    bars = studied.bars[step.first.position : step.last.position + 1]
+    return SheetStep(
+        name=step.name,
+        why=step.why,
+        repeats=step.repeats,
+        passes=passes_needed(count, plan.clean_bars),
+        tempos=tuple(ahead[:BOXES]),
+        svg=_drawing(bars, f"s{step.pk}-") if count <= MOST_DRAWN else "",
+    )
+
+
+def _drawing(bars: tuple[BarStudy, ...], prefix: str) -> str:
+    layout = Layout(numbers=len(bars) > 1)
+    numbers = "|".join(_named(bar.bar) for bar in bars)
+    key = "|".join(music_key(bar) for bar in bars) + numbers
+    return engrave(bars, layout, LINE_WIDTH * 2 // 3, prefix, key)
+
+
+def _named(bar: Bar) -> str:
+    return f"{bar.number} {bar.section}"

@@ -1,0 +1,34 @@
+"""Studies of stored pieces, remembered by what the music is."""
+
+from functools import lru_cache
+
+from wren_ladder.drumming.breakdown import phrases
+from wren_ladder.drumming.notation.mei import Layout
+from wren_ladder.drumming.study import Study, study
+from wren_ladder.drumming.style import HOUSE, Style
+from wren_ladder.studio.drawing.engraving import CARD_WIDTH
+from wren_ladder.studio.drawing.wall import Row, wall_rows
+from wren_ladder.studio.pieces.models import Piece
+
+CARD_LAYOUT = Layout(clef=False, counts=False, hands=False)
+
+
+def study_of(piece: Piece, style: Style = HOUSE) -> Study:
+    """The piece studied; the fingerprint makes sure it is today's music."""
+    return _study(piece.pk, piece.fingerprint, style)
+
+
+@lru_cache(maxsize=128)
+def _study(pk: int, fingerprint: str, style: Style) -> Study:
+    return study(Piece.objects.get(pk=pk).chart(), style)
+
+
+def wall_of(piece: Piece, style: Style = HOUSE) -> tuple[Row, ...]:
+    """The rows of the bar wall, without any student's shading."""
+    return _wall(piece.pk, piece.fingerprint, style)
+
+
+@lru_cache(maxsize=64)
+def _wall(pk: int, fingerprint: str, style: Style) -> tuple[Row, ...]:
+    studied = _study(pk, fingerprint, style)
+    return wall_rows(studied, phrases(studied.chart.bars), CARD_LAYOUT, CARD_WIDTH)

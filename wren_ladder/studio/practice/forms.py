@@ -1,0 +1,36 @@
+from django import forms
+from django.utils import timezone
+
+from wren_ladder.studio.practice.models import Attempt
+
+
+class AttemptForm(forms.ModelForm):
+    """One try. ``clean`` comes from the button that was pressed."""
+
+    clean_try = forms.TypedChoiceField(
+        choices=[("yes", "clean"), ("no", "not yet")], label="Result"
+    )
+
+    class Meta:
+        model = Attempt
+        fields = ["tempo", "passes", "day", "note"]
+        widgets = {
+            "day": forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
+            "note": forms.TextInput(attrs={"placeholder": "a word, if you like"}),
+        }
+
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        if self.instance.pk:
+            self.initial["clean_try"] = "yes" if self.instance.clean else "no"
+        self.fields["day"].required = False
+
+    def clean_day(self):
+        day = self.cleaned_data["day"] or timezone.localdate()
+        if day > timezone.localdate():
+            raise forms.ValidationError("This day has not come yet.")
+        return day
+
+    def save(self, commit=True):
+        self.instance.clean = self.cleaned_data["clean_try"] == "yes"
+        return super().save(commit)

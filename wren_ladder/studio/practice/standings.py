@@ -1,0 +1,66 @@
+"""Where plans stand: recomputed from the log, kept beside it for lists to read."""
+
+from django.db import transaction
+
+from wren_ladder.drumming.tempo import Climb, ready_speed, rungs, stand
+from wren_ladder.studio.lessons.models import Plan, Step
+from wren_ladder.studio.practice.models import Attempt
+
+
+def climb_of(plan: Plan, step: Step, bars: int) -> Climb:
+    """The core's rule for one step; a step's own start never lies above the target."""
+    start = min(step.start or plan.start, plan.target)
+    return Climb(rungs(start, plan.target, plan.rung), bars, plan.clean_bars)
+
+
+def bars_in(step: Step) -> int:
+    """How many printed bars a step has; 1 if its music is gone."""
+    if not step.music_is_there:
+        return 1
+    return max(1, step.last.position - step.first.position + 1)
+
+
+def log_of(plan: Plan) -> dict[int, list[Attempt]]:
+    """Every attempt of a plan in the order it happened, by step."""
+    by_step: dict[int, list[Attempt]] = {}
+    for attempt in Attempt.objects.filter(step__plan=plan):
+        by_step.setdefault(attempt.step_id, []).append(attempt)
+    return by_step
+
+
+@transaction.atomic
+def refresh(plan: Plan) -> None:
+    """Write what the log says of every step, and of the piece, into the plan."""
+    log = log_of(plan)
+    steps = list(plan.steps.select_related("first", "last"))
+    for step in steps:
+        attempts = log.get(step.pk, [])
+        climb = climb_of(plan, step, bars_in(step))
+        standing = stand(climb, [attempt.to_core() for attempt in attempts])
+        step.held = standing.held
+        step.next_tempo = standing.next
+        step.reason = standing.reason
+        step.falling = standing.dropped
+        step.last_day = attempts[-1].day if attempts else None
+    Step.objects.bulk_update(steps, ["held", "next_tempo", "reason", "falling", "last_day"])
+    needed = [step for step in steps if not step.dropped and step.music_is_there]
+    ready = ready_speed([step.held for step in needed])
+    plan.ready, plan.slowest, plan.waiting = ready.speed, ready.slowest, ready.waiting
+    plan.held_by = needed[ready.held_by] if ready.held_by is not None else None
+    plan.last_day = max((step.last_day for step in steps if step.last_day), default=None)
+    plan.save()
+
+
+@transaction.atomic
+def record(attempt: Attempt) -> None:
+    """Save a new or corrected attempt and let everything follow."""
+    attempt.save()
+    refresh(attempt.step.plan)
+
+
+@transaction.atomic
+def forget(attempt: Attempt) -> None:
+    """Delete an attempt and let everything follow."""
+    plan = attempt.step.plan
+    attempt.delete()
+    refresh(plan)

@@ -1,0 +1,192 @@
+"""Climbing: the plan page with its ladder, logging attempts, progress over weeks."""
+
+from django.contrib import messages
+from django.http import Http404
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
+
+from wren_ladder.drumming.tempo import bar_tempos, held_by_day, rungs
+from wren_ladder.studio.drawing.ladder import Climber, ladder_view
+from wren_ladder.studio.drawing.progress_chart import Climb, progress_chart
+from wren_ladder.studio.drawing.wall import shades
+from wren_ladder.studio.lessons.models import Plan, Step
+from wren_ladder.studio.lessons.views import PLANS, step_or_404
+from wren_ladder.studio.ownership import owned_or_404
+from wren_ladder.studio.pieces.studies import study_of
+from wren_ladder.studio.pieces.views import wall_context
+from wren_ladder.studio.practice.forms import AttemptForm
+from wren_ladder.studio.practice.models import Attempt
+from wren_ladder.studio.practice.standings import bars_in, climb_of, forget, log_of, record
+
+RECENT = 5
+
+
+def student_plan_or_404(user, pk: int) -> Plan:
+    """A plan that a student climbs; the model plan has no ladder."""
+    plan = owned_or_404(PLANS, user, pk)
+    if not plan.student_id:
+        raise Http404("the model plan is climbed by nobody")
+    return plan
+
+
+@require_safe
+def plan_page(request, pk):
+    plan = student_plan_or_404(request.user, pk)
+    asked = request.GET.get("step", "")
+    context = {
+        **wall_context(request, plan.piece, plan),
+        **climb_context(plan, int(asked) if asked.isdigit() else None),
+    }
+    return render(request, "practice/plan.html", context)
+
+
+@require_safe
+def climb_panel(request, pk):
+    plan = student_plan_or_404(request.user, pk)
+    asked = request.GET.get("step", "")
+    context = climb_context(plan, int(asked) if asked.isdigit() else None)
+    return render(request, "practice/_climb.html", {**context, "panel": True})
+
+
+def climb_context(
+    plan: Plan, asked: int | None = None, form: AttemptForm | None = None
+) -> dict:
+    """The ladder, the step at hand with its form, and the shading of the wall."""
+    steps = list(plan.steps.filter(dropped=False).select_related("first", "last"))
+    there = [step for step in steps if step.music_is_there]
+    step = next((step for step in there if step.pk == asked), None)
+    step = step or next((step for step in there if step.pk == plan.held_by_id), None)
+    today = timezone.localdate()
+    context = {
+        "plan": plan,
+        "steps": there,
+        "step": step,
+        "today": today,
+        "ladder": _ladder(plan, there, today),
+        "shades": _shades(plan, there),
+    }
+    if step:
+        climb = climb_of(plan, step, bars_in(step))
+        initial = {"tempo": step.next_tempo, "passes": climb.passes}
+        context |= {
+            "climb": climb,
+            "form": form or AttemptForm(initial=initial),
+            "recent": list(step.attempts.order_by("-day", "-pk")[:RECENT]),
+        }
+    return context
+
+
+def _ladder(plan: Plan, steps: list[Step], today):
+    climbers = [
+        Climber(step.name, step.held, slowest=step.pk == plan.held_by_id) for step in steps
+    ]
+    flag = []
+    exam = plan.student.exam_date
+    if exam:
+        flag = [f"{exam:%-d %b}", _weeks((exam - today).days)]
+    starts = [step.start for step in steps if step.start]
+    low = min([plan.start, *starts, plan.target])
+    return ladder_view(rungs(low, plan.target, plan.rung), climbers, flag)
+
+
+def _weeks(days: int) -> str:
+    if days < 0:
+        return "past"
+    if days < 14:
+        return "today" if not days else f"{days} day{'s' if days > 1 else ''}"
+    return f"{days // 7} weeks"
+
+
+def _shades(plan: Plan, steps: list[Step]):
+    studied = study_of(plan.piece, plan.student.style)
+    twins = {
+        index: index if bar.twin_of is None else bar.twin_of
+        for index, bar in enumerate(studied.bars)
+    }
+    held = [(step.first.position, step.last.position, step.held) for step in steps]
+    return shades(bar_tempos(held, twins, len(studied.bars)), plan.target)
+
+
+@require_POST
+def attempt_log(request, pk):
+    """Log a try at a step: two keys in the lesson, the climb follows at once."""
+    step = step_or_404(request.user, pk)
+    plan = student_plan_or_404(request.user, step.plan_id)
+    form = AttemptForm(request.POST, instance=Attempt(step=step))
+    if not form.is_valid():
+        context = climb_context(plan, step.pk, form)
+        if request.htmx:
+            return render(request, "practice/_climb.html", {**context, "panel": True})
+        context |= wall_context(request, plan.piece, plan)
+        return render(request, "practice/plan.html", context, status=422)
+    attempt = form.save(commit=False)
+    record(attempt)
+    plan = student_plan_or_404(request.user, step.plan_id)
+    if request.htmx:
+        context = climb_context(plan, step.pk)
+        logged = {"logged": attempt, "panel": True, "follow": True}
+        return render(request, "practice/_climb.html", {**context, **logged})
+    messages.success(request, f"{step.name}: {attempt} is logged.")
+    return redirect(f"{plan.get_absolute_url()}?step={step.pk}")
+
+
+@require_http_methods(["GET", "POST"])
+def attempt_edit(request, pk):
+    attempt = _attempt_or_404(request.user, pk)
+    form = AttemptForm(request.POST or None, instance=attempt)
+    if form.is_valid():
+        record(form.save(commit=False))
+        return redirect("progress", attempt.step.plan_id)
+    context = {"form": form, "attempt": attempt, "plan": attempt.step.plan}
+    status = 422 if form.is_bound else 200
+    return render(request, "practice/attempt.html", context, status=status)
+
+
+@require_http_methods(["GET", "POST"])
+def attempt_delete(request, pk):
+    attempt = _attempt_or_404(request.user, pk)
+    plan_pk = attempt.step.plan_id
+    if request.method == "POST":
+        forget(attempt)
+        messages.success(request, "The attempt is deleted; the ladder is worked out anew.")
+        return redirect("progress", plan_pk)
+    context = {
+        "what": f"the attempt of {attempt.day:%-d %B %Y} at {attempt.tempo}",
+        "lost": "this one try; the step's rung is worked out anew from the others",
+        "back": f"/plans/{plan_pk}/progress/",
+    }
+    return render(request, "_delete.html", context)
+
+
+def _attempt_or_404(user, pk: int) -> Attempt:
+    attempts = Attempt.objects.select_related("step__plan__piece", "step__plan__student")
+    return get_object_or_404(attempts, pk=pk, step__plan__owner=user)
+
+
+@require_safe
+def progress(request, pk):
+    plan = student_plan_or_404(request.user, pk)
+    today = timezone.localdate()
+    log = log_of(plan)
+    climbs, rows = [], []
+    asked = request.GET.get("step", "")
+    for step in plan.steps.filter(dropped=False).select_related("first", "last"):
+        attempts = log.get(step.pk, [])
+        rule = climb_of(plan, step, bars_in(step))
+        days = held_by_day(rule, [attempt.to_core() for attempt in attempts])
+        strong = str(step.pk) == asked if asked else step.pk == plan.held_by_id
+        climbs.append(Climb(step.name, days, strong))
+        rows.append({"step": step, "tries": len(attempts)})
+    shown = [a for attempts in log.values() for a in attempts]
+    shown.sort(key=lambda attempt: (attempt.day, attempt.pk), reverse=True)
+    names = {row["step"].pk: row["step"].name for row in rows}
+    context = {
+        "plan": plan,
+        "today": today,
+        "chart": progress_chart(climbs, plan.target, today, plan.student.exam_date),
+        "rows": rows,
+        "attempts": [(a, names.get(a.step_id, "a dropped step")) for a in shown[:60]],
+        "total": len(shown),
+    }
+    return render(request, "practice/progress.html", context)

@@ -1,0 +1,71 @@
+"""Students: list, add, look at, change, delete."""
+
+from django.contrib import messages
+from django.core.paginator import Paginator
+from django.db.models import Count, Q
+from django.shortcuts import redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_http_methods, require_safe
+
+from wren_ladder.studio.ownership import owned_or_404
+from wren_ladder.studio.students.forms import StudentForm
+from wren_ladder.studio.students.models import Student
+
+PAGE = 60
+
+
+@require_safe
+def student_list(request):
+    query = request.GET.get("q", "").strip()
+    students = Student.objects.filter(owner=request.user).annotate(pieces=Count("plans"))
+    if query:
+        students = students.filter(
+            Q(name__icontains=query) | Q(plans__piece__title__icontains=query)
+        ).distinct()
+    page = Paginator(students, PAGE).get_page(request.GET.get("page"))
+    return render(request, "students/list.html", {"page": page, "query": query})
+
+
+@require_http_methods(["GET", "POST"])
+def student_new(request):
+    form = StudentForm(request.POST or None, instance=Student(owner=request.user))
+    if form.is_valid():
+        return redirect(form.save())
+    status = 422 if form.is_bound else 200
+    return render(request, "students/edit.html", {"form": form}, status=status)
+
+
+@require_safe
+def student_page(request, pk):
+    student = owned_or_404(Student, request.user, pk)
+    context = {
+        "student": student,
+        "plans": student.plans.select_related("piece", "held_by").order_by("piece__title"),
+        "today": timezone.localdate(),
+    }
+    return render(request, "students/student.html", context)
+
+
+@require_http_methods(["GET", "POST"])
+def student_edit(request, pk):
+    student = owned_or_404(Student, request.user, pk)
+    form = StudentForm(request.POST or None, instance=student)
+    if form.is_valid():
+        return redirect(form.save())
+    context = {"form": form, "student": Student.objects.get(pk=pk)}
+    return render(request, "students/edit.html", context, status=422 if form.is_bound else 200)
+
+
+@require_http_methods(["GET", "POST"])
+def student_delete(request, pk):
+    student = owned_or_404(Student, request.user, pk)
+    if request.method == "POST":
+        student.delete()
+        messages.success(request, f"{student.name} is deleted, with everything of theirs.")
+        return redirect("students")
+    context = {
+        "what": student.name,
+        "lost": f"{student.plans.count()} plans and every attempt logged in them",
+        "back": student.get_absolute_url(),
+    }
+    return render(request, "_delete.html", context)
