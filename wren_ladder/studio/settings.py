@@ -44,6 +44,7 @@ INSTALLED_APPS = [
     "crispy_bootstrap5",
     "axes",
     "csp",
+    "wren_ladder.studio",
     "wren_ladder.studio.accounts",
     "wren_ladder.studio.pieces",
     "wren_ladder.studio.students",

@@ -2,7 +2,10 @@
 
 from django.conf import settings
 
+SECTIONS = {"": "desk", "pieces": "pieces", "students": "students", "plans": "students"}
+
 
 def house(request):
-    """The place the studio is run for; the demo says that it is one."""
-    return {"demo": settings.DEMO}
+    """Whether this is the demo, and which part of the house the address lies in."""
+    first = request.path.strip("/").partition("/")[0]
+    return {"demo": settings.DEMO, "section": SECTIONS.get(first, "")}

@@ -1,0 +1,182 @@
+"""The commands behind ./wren: the core without the web, and the web started."""
+
+import argparse
+import json
+import os
+import socket
+import sys
+from pathlib import Path
+
+from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.notation.files import read_file
+from wren_ladder.drumming.study import Study, study, study_to_json
+from wren_ladder.drumming.tempo import rungs
+from wren_ladder.drumming.units import clock
+
+HERE = Path(__file__).resolve().parent.parent
+PORT = 8765
+PORTS_TRIED = 20
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run one command; 0 if it went well, 2 if the input was wrong."""
+    options = _parser().parse_args(arguments)
+    try:
+        return options.run(options) or 0
+    except ChartError as error:
+        print(f"wren: {error}", file=sys.stderr)
+        return 2
+    except OSError as error:
+        print(f"wren: {error.filename or 'input'}: {error.strerror or error}", file=sys.stderr)
+        return 2
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="wren")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+
+    studying = commands.add_parser("study", help="what the core knows of a chart")
+    studying.add_argument("file", type=Path)
+    studying.add_argument("--json", action="store_true")
+    studying.add_argument("--part", default="", help="a part's name, if there are several")
+    studying.set_defaults(run=run_study)
+
+    ladder = commands.add_parser("ladder", help="the rungs between two tempos")
+    ladder.add_argument("start", type=int)
+    ladder.add_argument("target", type=int)
+    ladder.add_argument("--school", choices=["step"], default="step")
+    ladder.add_argument("--step", type=int, default=5)
+    ladder.set_defaults(run=run_ladder)
+
+    demo = commands.add_parser("demo", help="a made-up drum room to try")
+    demo.add_argument("--fresh", action="store_true", help="start the demo anew")
+    demo.add_argument("--port", type=int, default=PORT)
+    demo.set_defaults(run=run_demo)
+
+    serve = commands.add_parser("serve", help="the real thing")
+    serve.add_argument("--port", type=int, default=PORT)
+    serve.add_argument("--host", default="127.0.0.1")
+    serve.set_defaults(run=run_serve)
+
+    teacher = commands.add_parser("teacher", help="a log-in for a teacher")
+    teacher.add_argument("name")
+    teacher.set_defaults(run=run_teacher)
+
+    testing = commands.add_parser("test", help="every test, or those named")
+    testing.add_argument("names", nargs="*")
+    testing.set_defaults(run=run_tests)
+
+    bench = commands.add_parser("bench", help="how long things take")
+    bench.set_defaults(run=run_bench)
+    return parser
+
+
+def run_study(options: argparse.Namespace) -> None:
+    chart, problems = read_file(options.file.name, options.file.read_bytes(), options.part)
+    studied = study(chart, warnings=problems)
+    if options.json:
+        print(json.dumps(study_to_json(studied), ensure_ascii=False, indent=1))
+    else:
+        _print_study(studied)
+
+
+def _print_study(studied: Study) -> None:
+    bars = studied.chart.bars
+    played = len(studied.visits)
+    print(f"{studied.chart.title}: {len(bars)} bars, {played} played, {clock(studied.seconds)}")
+    for bar in studied.bars:
+        number = f"bar {bar.bar.number}"
+        if bar.twin_of is not None:
+            print(f"{number}: is {bars[bar.twin_of].number} again")
+            continue
+        count = " ".join(f"({c.say})" if c.silent else c.say for c in bar.counts)
+        print(f"{number}: {count}")
+        if bar.trouble:
+            print(f"    watch: {'; '.join(bar.trouble)}")
+    for problem in studied.warnings:
+        print(f"! {problem}")
+
+
+def run_ladder(options: argparse.Namespace) -> None:
+    print(*rungs(options.start, options.target, options.step))
+
+
+def run_demo(options: argparse.Namespace) -> None:
+    os.environ |= {"WREN_DEMO": "1", "WREN_DATABASE": "demo.sqlite3"}
+    _start_django()
+    from wren_ladder.demo import studio
+
+    print("wren: preparing the demo studio", flush=True)
+    studio.prepare(fresh=options.fresh)
+    print(f"wren: log in as {studio.USER}, password {studio.PASSWORD}", flush=True)
+    _serve("127.0.0.1", _free_port(options.port))
+
+
+def run_serve(options: argparse.Namespace) -> None:
+    _start_django()
+    _migrate()
+    _serve(options.host, _free_port(options.port))
+
+
+def run_teacher(options: argparse.Namespace) -> int:
+    _start_django()
+    _migrate()
+    from wren_ladder.studio.accounts.teachers import ask_for_teacher
+
+    return ask_for_teacher(options.name)
+
+
+def run_tests(options: argparse.Namespace) -> int:
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "tests.settings")
+    from tests.runner import run
+
+    return run(options.names)
+
+
+def run_bench(options: argparse.Namespace) -> None:
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "tests.settings")
+    from bench.run import run
+
+    run()
+
+
+def _start_django() -> None:
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "wren_ladder.studio.settings")
+    import django
+
+    django.setup()
+
+
+def _migrate() -> None:
+    from django.core.management import call_command
+
+    call_command("migrate", verbosity=0)
+
+
+def _free_port(wanted: int) -> int:
+    """The port asked for, or the next one that nobody listens on."""
+    for port in range(wanted, wanted + PORTS_TRIED):
+        with socket.socket() as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                probe.bind(("127.0.0.1", port))
+            except OSError:
+                print(f"wren: port {port} is taken, trying the next", flush=True)
+                continue
+            return port
+    raise OSError(0, f"no free port from {wanted} to {wanted + PORTS_TRIED - 1}")
+
+
+def _serve(host: str, port: int) -> None:
+    import waitress
+
+    from wren_ladder.studio.wsgi import application
+
+    print(f"wren: open http://{host}:{port}/  (Ctrl-C stops)", flush=True)
+    waitress.serve(
+        application, host=host, port=port, threads=4, ident=None, max_request_body_size=64 << 20
+    )
+
+
+if __name__ == "__main__":
+    sys.exit(main())

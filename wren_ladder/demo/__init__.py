@@ -1,0 +1,1 @@
+"""The demo studio: a made-up drum room with made-up pupils, pieces and practice."""

@@ -1,0 +1,109 @@
+"""Who comes to the drum room, what they climb, and how their practice goes. All invented.
+
+Days are counted from today, so that the demo is never out of date.
+"""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class Climb:
+    """One student's climb and the habits that made its log.
+
+    ``gain`` is the skill in BPM a practised step wins at first; ``weeks`` how long ago it
+    began; ``sessions`` a week; ``stuck`` the share of the climb where a plateau sits, or
+    None; ``away`` the weeks ago of a holiday that cost some speed, or None.
+    """
+
+    chart: str
+    weeks: int
+    sessions: int
+    gain: float
+    target: int | None = None
+    stuck: float | None = None
+    away: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Pupil:
+    name: str
+    grade: int
+    lead: str
+    lesson_day: int
+    exam_in: int | None
+    notes: str
+    climbs: tuple[Climb, ...]
+
+
+GRADES = {
+    "low_tide_one_drop": 2,
+    "mirrorball_quay": 3,
+    "slack_line_freight": 3,
+    "bossa_for_the_ferry": 4,
+    "five_gates": 5,
+    "slow_lantern": 4,
+    "harbour_wall_shuffle": 5,
+    "fernhill_street_cadence": 4,
+}
+PUPILS = (
+    Pupil(
+        "Ines Okafor",
+        3,
+        "R",
+        0,
+        27,
+        "Likes the street band. Rushes fills when somebody listens.",
+        (Climb("mirrorball_quay", 20, 3, 1.5, stuck=0.75),),
+    ),
+    Pupil(
+        "Ruben Vale",
+        5,
+        "R",
+        2,
+        31,
+        "Counts aloud without being asked.",
+        (
+            Climb("harbour_wall_shuffle", 25, 5, 4.0),
+            Climb("five_gates", 6, 2, 1.6, target=112),
+        ),
+    ),
+    Pupil(
+        "Mira Lindahl",
+        4,
+        "L",
+        1,
+        96,
+        "Left-handed kit. Wrist was sore in spring: short sessions, breaks.",
+        (Climb("fernhill_street_cadence", 24, 3, 1.6, stuck=0.6, away=9),),
+    ),
+    Pupil(
+        "Tobi Marsh",
+        2,
+        "R",
+        3,
+        None,
+        "Eight years old. One bar at a time, then we play it loud.",
+        (Climb("low_tide_one_drop", 12, 2, 1.7),),
+    ),
+    Pupil(
+        "Dot Penhale",
+        4,
+        "R",
+        4,
+        None,
+        "Started at sixty. Plays for the joy of it; no exams.",
+        (
+            Climb("bossa_for_the_ferry", 26, 3, 1.5, target=100, away=14),
+            Climb("slow_lantern", 9, 2, 1.2),
+        ),
+    ),
+    Pupil(
+        "Jonas Adeyemi",
+        3,
+        "L",
+        1,
+        180,
+        "Left-handed, plays a right-handed kit at school.",
+        (Climb("slack_line_freight", 3, 2, 1.0),),
+    ),
+)

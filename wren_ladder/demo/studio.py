@@ -1,0 +1,94 @@
+"""Loads the demo studio: Fernhill Drum Room, in the arts centre of a harbour town."""
+
+from datetime import timedelta
+from pathlib import Path
+
+from django.conf import settings
+from django.contrib.auth.models import User
+from django.core.management import call_command
+from django.db import connection, transaction
+from django.utils import timezone
+
+from wren_ladder.demo.people import GRADES, PUPILS, Climb, Pupil
+from wren_ladder.demo.practising import practise
+from wren_ladder.drumming.notation.files import read_file
+from wren_ladder.drumming.tempo import start_tempo
+from wren_ladder.studio.lessons.models import Plan
+from wren_ladder.studio.lessons.services import give, model_plan
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.pieces.services import add_piece
+from wren_ladder.studio.practice.models import Attempt
+from wren_ladder.studio.practice.standings import bars_in, climb_of, refresh
+from wren_ladder.studio.students.models import Student
+
+USER, PASSWORD = "demo", "wren-demo"
+CHARTS = Path(__file__).parent / "charts"
+
+
+def prepare(fresh: bool = False) -> None:
+    """Make the demo's database ready; what was changed in it stays, unless ``fresh``."""
+    if fresh:
+        connection.close()
+        name = Path(settings.DATABASES["default"]["NAME"])
+        for ending in ("", "-wal", "-shm"):
+            name.with_name(name.name + ending).unlink(missing_ok=True)
+    call_command("migrate", verbosity=0)
+    if not User.objects.filter(username=USER).exists():
+        print("wren: loading half a year of Fernhill Drum Room", flush=True)
+        load()
+
+
+@transaction.atomic
+def load() -> User:
+    """The whole studio for one new teacher, seen from today."""
+    teacher = User.objects.create_user(USER, password=PASSWORD)
+    pieces = {path.stem: _load_piece(teacher, path) for path in sorted(CHARTS.iterdir())}
+    for pupil in PUPILS:
+        student = _load_student(teacher, pupil)
+        for climb in pupil.climbs:
+            _load_climb(pieces[climb.chart], student, climb)
+    return teacher
+
+
+def _load_piece(teacher: User, path: Path) -> Piece:
+    chart, problems = read_file(path.name, path.read_bytes())
+    report = [str(problem) for problem in problems]
+    piece = add_piece(teacher, chart, grade=GRADES[path.stem], import_report=report)
+    model_plan(piece, teacher)
+    return piece
+
+
+def _load_student(teacher: User, pupil: Pupil) -> Student:
+    today = timezone.localdate()
+    return Student.objects.create(
+        owner=teacher,
+        name=pupil.name,
+        grade=pupil.grade,
+        lead=pupil.lead,
+        lesson_day=(today.weekday() + pupil.lesson_day) % 7,
+        exam_date=today + timedelta(days=pupil.exam_in) if pupil.exam_in else None,
+        notes=pupil.notes,
+    )
+
+
+def _load_climb(piece: Piece, student: Student, habits: Climb) -> None:
+    target = habits.target or piece.tempo.bpm
+    plan = Plan(owner=piece.owner, piece=piece, target=target)
+    plan.start = start_tempo(target, 62)
+    plan = give(plan, student)
+    steps = list(plan.steps.select_related("first", "last"))
+    climbs = [climb_of(plan, step, bars_in(step)) for step in steps]
+    logs = practise(climbs, habits, timezone.localdate(), f"{student.name}, {piece.title}")
+    Attempt.objects.bulk_create(
+        Attempt(
+            step=step,
+            day=attempt.day,
+            tempo=attempt.tempo,
+            clean=attempt.clean,
+            passes=attempt.passes,
+            note=word,
+        )
+        for step, log in zip(steps, logs, strict=True)
+        for attempt, word in log
+    )
+    refresh(plan)

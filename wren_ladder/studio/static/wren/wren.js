@@ -1,0 +1,78 @@
+// Keys, focus and pointing; all that the pages cannot do by themselves.
+(function () {
+  "use strict";
+  let waiting = "";
+
+  function keyed() {
+    return [...document.querySelectorAll("[data-key]")].filter((e) => !e.disabled);
+  }
+
+  function typing(target) {
+    return target.matches("textarea, select, [contenteditable]") ||
+      (target.matches("input") && !["checkbox", "radio", "submit", "button"].includes(target.type));
+  }
+
+  // One key per frequent act: the element says which key it answers to.
+  document.addEventListener("keydown", (event) => {
+    if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
+    if (document.querySelector("dialog[open]")) return;
+    const keys = waiting ? waiting + " " + event.key : event.key;
+    waiting = "";
+    const found = keyed().find((e) => e.dataset.key === keys);
+    if (found) {
+      event.preventDefault();
+      if (found.matches("select, textarea") || found.type === "search") found.focus();
+      else found.click();
+    } else if (keyed().some((e) => e.dataset.key.startsWith(event.key + " "))) {
+      waiting = event.key;
+    }
+  });
+
+  function showKeys(dialog) {
+    const list = dialog.querySelector(".keys");
+    list.replaceChildren();
+    for (const element of keyed()) {
+      const key = document.createElement("dt");
+      const does = document.createElement("dd");
+      key.textContent = element.dataset.key;
+      does.textContent = element.dataset.does || element.textContent.trim();
+      list.append(key, does);
+    }
+    dialog.showModal();
+  }
+
+  // From an error in the preview to the word in the typed text.
+  function goToWord(button) {
+    const text = document.getElementById("id_text");
+    const lines = text.value.split("\n");
+    const line = Number(button.dataset.goLine) - 1;
+    const start = lines.slice(0, line).reduce((sum, l) => sum + l.length + 1, 0) +
+      Number(button.dataset.goColumn) - 1;
+    text.focus();
+    text.setSelectionRange(start, start + Math.max(1, Number(button.dataset.goLength)));
+  }
+
+  document.addEventListener("click", (event) => {
+    const opener = event.target.closest("[data-open]");
+    if (opener) showKeys(document.getElementById(opener.dataset.open));
+    const go = event.target.closest("[data-go-line]");
+    if (go) goToWord(go);
+  });
+
+  // After a swap the focus goes back to where the hand was.
+  let held = "";
+  document.addEventListener("htmx:beforeSwap", () => {
+    held = document.activeElement ? document.activeElement.id : "";
+  });
+  document.addEventListener("htmx:afterSettle", () => {
+    const element = held && document.getElementById(held);
+    if (element && document.activeElement !== element && !element.disabled) element.focus();
+  });
+  document.addEventListener("htmx:afterSwap", (event) => {
+    if (event.target.id !== "bar-panel") return;
+    const field = event.target.querySelector("input[name=bar]");
+    document.querySelectorAll(".card-bar[aria-current]").forEach((c) => c.removeAttribute("aria-current"));
+    const card = field && document.getElementById("card-" + field.value);
+    if (card) card.setAttribute("aria-current", "true");
+  });
+})();
