@@ -1,8 +1,8 @@
 """What will catch the student in a bar, each in a plain sentence (common practice)."""
 
-import itertools
 from collections.abc import Sequence
 from fractions import Fraction
+from itertools import pairwise
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Surface, Tempo, Touch
 from wren_ladder.drumming.hands import Limb, Stick
@@ -46,7 +46,7 @@ def _rolls(bar: Bar) -> str:
 def _ghost_beside_accent(bar: Bar, sticks: Sequence[Stick]) -> str:
     for limb in HAND_OF:
         touches = [stick.hit for stick in sticks if stick.limb is limb]
-        for before, after in itertools.pairwise(touches):
+        for before, after in pairwise(touches):
             loud = (Touch.ACCENT, Touch.STRONG)
             pair = {before.touch, after.touch}
             if Touch.GHOST in pair and pair & set(loud):
@@ -60,7 +60,7 @@ def _hat_closes_with_stick(bar: Bar) -> str:
         for hit in bar.hits
         if hit.drum.surface is Surface.HIHAT or hit.drum is Drum.HIHAT_FOOT
     ]
-    for before, after in itertools.pairwise(hats):
+    for before, after in pairwise(hats):
         if before.drum is Drum.HIHAT_OPEN and after.drum is Drum.HIHAT:
             return f"the hat closes as it is struck on {bar.beat_of(after.at)}"
     return ""
@@ -77,23 +77,33 @@ def _feet_off_the_hands(bar: Bar) -> str:
 
 def _quick_kicks(bar: Bar) -> str:
     kicks = [hit for hit in bar.hits if hit.drum is Drum.KICK]
-    for before, after in itertools.pairwise(kicks):
+    for before, after in pairwise(kicks):
         if after.at - before.at < Fraction(1, 2):
             return f"two quick kicks on {bar.beat_of(before.at)}"
     return ""
 
 
 def _fast_hand(sticks: Sequence[Stick], tempo: Tempo, style: Style) -> str:
-    shortest: tuple[Fraction, Limb] | None = None
-    for limb in HAND_OF:
-        times = [stick.hit.at for stick in sticks if stick.limb is limb]
-        for before, after in itertools.pairwise(times):
-            if shortest is None or after - before < shortest[0]:
-                shortest = (after - before, limb)
-    if shortest is None:
+    gaps = [(gap, limb) for limb in HAND_OF for gap in _single_gaps(sticks, limb)]
+    if not gaps:
         return ""
-    gap, limb = shortest
+    gap, limb = min(gaps)
     rate = 1 / seconds(gap, tempo)
     if rate <= style.hand_limit:
         return ""
     return f"{limb} at {rate:.1f} strokes a second (limit {style.hand_limit:g})"
+
+
+def _single_gaps(sticks: Sequence[Stick], limb: Limb) -> list[Fraction]:
+    """Gaps in crotchets that a hand must cross without bounce.
+
+    A short gap between two longer ones is a double, whose second stroke bounces.
+    """
+    times = [stick.hit.at for stick in sticks if stick.limb is limb]
+    gaps = [after - before for before, after in pairwise(times)]
+    around = [None, *gaps, None]
+    return [
+        gap
+        for before, gap, after in zip(around, gaps, around[2:], strict=False)
+        if (before is not None and before <= gap) or (after is not None and after <= gap)
+    ]

@@ -36,7 +36,7 @@ kick quarters
 bar 10 as 9
 snare 4
 bar 11
-hat 16ths
+hat 1* 2e&a 3* 4e&a
 snare 2 4
 kick quarters
 bar 12

@@ -51,7 +51,9 @@ def _pairs(study: Study):
             continue
         seen.add(pair)
         where = "line to line" if index + 1 in starts else "bar to bar"
-        why = f"the join {where}; joins fail more often than the bars"
+        both = study.bars[index : index + 2]
+        watch = dict.fromkeys(reason for bar in both for reason in bar.trouble[:1])
+        why = f"the join {where}: {'; '.join(watch) or 'joins fail more often than bars'}"
         yield Step(StepKind.PAIR, index, index + 1, REPEATS[StepKind.PAIR], why)
 
 

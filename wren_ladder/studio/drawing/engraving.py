@@ -41,7 +41,7 @@ OPTIONS = {
     "spacingStaff": 0,
     "svgRemoveXlink": True,
 }
-CARD_WIDTH = 880  # Verovio's units: a bar on the wall
+CARD_WIDTH = 700  # Verovio's units: a bar on the wall
 BAR_WIDTH = 1900  # a bar opened, with count and sticking
 LINE_WIDTH = 3000  # several bars on one line
 

@@ -6,10 +6,10 @@ The lowest bird is the piece's speed, and marked.
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-WIDTH, TOP, BOTTOM, GROUND = 330, 76, 470, 506
+WIDTH, TOP, BOTTOM, GROUND = 330, 62, 344, 374
 LEFT_FOOT, RIGHT_FOOT, LEAN = 96, 246, 18
-MOST_LABELS = 14
-MOST_BIRDS = 6  # on one rung; more are counted
+MOST_LABELS = 12
+MOST_BIRDS = 5  # on one rung; more are counted
 BIRD = 22
 
 

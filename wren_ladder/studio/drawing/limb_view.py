@@ -7,7 +7,7 @@ from collections.abc import Collection
 from dataclasses import dataclass
 
 from wren_ladder.drumming.chart import Surface, Touch
-from wren_ladder.drumming.hands import Height, Limb
+from wren_ladder.drumming.hands import Height, Limb, StrokeKind
 from wren_ladder.drumming.study import BarStudy
 
 LEFT, TOP, LANE, SLOT = 112, 34, 74, 44
@@ -52,7 +52,7 @@ class StrokeMark:
     base: float
     top: float
     glyph: str
-    kind: str  # full, down, up, tap; "" for feet
+    kind: str  # full, down, up, tap; "" for feet and for hands that only tap
     label_y: float
     ghost: bool
     strong: bool
@@ -116,9 +116,9 @@ def limb_view(studied: BarStudy, shown: Collection[Limb] = tuple(Limb)) -> LimbV
 
 
 def _marks(studied: BarStudy, limb: Limb, y: float, x_of):
-    for stroke in studied.strokes:
-        if stroke.limb is not limb:
-            continue
+    mine = [stroke for stroke in studied.strokes if stroke.limb is limb]
+    named = any(stroke.kind not in (None, StrokeKind.TAP) for stroke in mine)
+    for stroke in mine:
         x = x_of(stroke.hit.at)
         if stroke.grace:
             ahead = stroke.hit.grace.notes - _grace_place(studied, stroke)
@@ -136,7 +136,7 @@ def _marks(studied: BarStudy, limb: Limb, y: float, x_of):
             base=y,
             top=top,
             glyph=glyph,
-            kind=stroke.kind.value if stroke.kind and not stroke.grace else "",
+            kind=stroke.kind.value if named and not stroke.grace else "",
             label_y=top + 4,
             ghost=ghost,
             strong=stroke.height >= Height.ACCENT,

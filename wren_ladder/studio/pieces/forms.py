@@ -39,7 +39,7 @@ class PieceForm(forms.ModelForm):
         super().__init__(*args, **kwargs)
         self.chart: Chart | None = None
         self.entry_error: ChartError | None = None
-        self.fields["grade"].help_text = "1 to 8, in your own syllabus; may stay empty"
+        self.fields["grade"].label = "Grade, 1 to 8"
         if self.instance.pk:
             chart = self.instance.chart()
             self.fields["text"].initial = write_chart(Chart("", chart.bars))

@@ -68,7 +68,7 @@ def climb_context(
     }
     if step:
         climb = climb_of(plan, step, bars_in(step))
-        initial = {"tempo": step.next_tempo, "passes": climb.passes}
+        initial = {"tempo": step.next_tempo, "passes": climb.passes, "day": today}
         context |= {
             "climb": climb,
             "form": form or AttemptForm(initial=initial),

@@ -74,5 +74,6 @@
     document.querySelectorAll(".card-bar[aria-current]").forEach((c) => c.removeAttribute("aria-current"));
     const card = field && document.getElementById("card-" + field.value);
     if (card) card.setAttribute("aria-current", "true");
+    event.target.scrollIntoView({ block: "nearest" });
   });
 })();
