@@ -84,7 +84,7 @@ def _load_climb(piece: Piece, student: Student, habits: Climb) -> None:
             step=step,
             day=attempt.day,
             tempo=attempt.tempo,
-            clean=attempt.clean,
+            was_clean=attempt.clean,
             passes=attempt.passes,
             note=word,
         )

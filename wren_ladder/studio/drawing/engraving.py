@@ -109,6 +109,7 @@ def tidy(svg: str, counts: bool) -> str:
     for system in scale.iterfind(f".//{SVG}g[@class='system']"):
         _tidy_system(system, counts)
     _tidy_ids(root)
+    _tidy_groups(scale)
     scale.set("id", f"{PREFIX}all")
     new = etree.Element(f"{SVG}svg", nsmap={None: SVG[1:-1]})
     new.set("viewBox", view_box)
@@ -142,6 +143,16 @@ def _keep_syllables(staff: etree._Element) -> None:
     for child in list(staff):
         staff.remove(child)
     staff.extend(verses)
+
+
+def _tidy_groups(scale: etree._Element) -> None:
+    """Only notes keep their class; groups that hold nothing go."""
+    for element in list(scale.iterdescendants()):
+        if element.get("class") not in (None, "note"):
+            del element.attrib["class"]
+    for group in reversed(list(scale.iterdescendants(f"{SVG}g"))):
+        if not len(group):
+            group.getparent().remove(group)
 
 
 def _tidy_ids(root: etree._Element) -> None:

@@ -49,7 +49,7 @@ def sheet_pdf(plan: Plan, steps: list[Step], today: date) -> bytes:
 
     context = {
         "plan": plan,
-        "steps": [_sheet_step(plan, step) for step in steps],
+        "steps": [sheet_step(plan, step) for step in steps],
         "today": today,
     }
     html = render_to_string("lessons/sheet.html", context)
@@ -57,7 +57,8 @@ def sheet_pdf(plan: Plan, steps: list[Step], today: date) -> bytes:
     return weasyprint.HTML(string=html, base_url=f"{base}/").write_pdf()
 
 
-def _sheet_step(plan: Plan, step: Step) -> SheetStep:
+def sheet_step(plan: Plan, step: Step) -> SheetStep:
+    """What the sheet says of one step."""
     style = plan.student.style if plan.student else HOUSE
     studied = study_of(plan.piece, style)
     count = bars_in(step)

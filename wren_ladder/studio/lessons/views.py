@@ -19,9 +19,9 @@ from wren_ladder.studio.lessons.services import (
     set_dropped,
 )
 from wren_ladder.studio.lessons.sheet import sheet_pdf, sheet_steps
-from wren_ladder.studio.ownership import owned_or_404
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.practice.standings import refresh
+from wren_ladder.studio.requests import owned_or_404, posted
 
 PLANS = Plan.objects.select_related("piece", "student", "held_by")
 
@@ -50,7 +50,7 @@ def give_piece(request, pk):
     )
     initial = {"student": request.GET.get("student")}
     form = GiveForm(
-        request.POST or None, instance=plan, owner=request.user, piece=piece, initial=initial
+        posted(request), instance=plan, owner=request.user, piece=piece, initial=initial
     )
     if form.is_valid():
         plan = give(form.save(commit=False), form.cleaned_data["student"])
@@ -63,7 +63,7 @@ def give_piece(request, pk):
 @require_http_methods(["GET", "POST"])
 def plan_edit(request, pk):
     plan = owned_or_404(PLANS, request.user, pk)
-    form = ClimbForm(request.POST or None, instance=plan, piece=plan.piece)
+    form = ClimbForm(posted(request), instance=plan, piece=plan.piece)
     if form.is_valid():
         refresh(form.save())
         return redirect(plan)
@@ -136,7 +136,7 @@ def step_restore(request, pk):
 @require_http_methods(["GET", "POST"])
 def step_edit(request, pk):
     step = step_or_404(request.user, pk)
-    form = StepForm(request.POST or None, instance=step)
+    form = StepForm(posted(request), instance=step)
     if form.is_valid():
         form.save()
         refresh(step.plan)

@@ -19,11 +19,11 @@ from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, music_key
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import tag_of
 from wren_ladder.studio.lessons.models import Plan
-from wren_ladder.studio.ownership import owned_or_404
 from wren_ladder.studio.pieces.forms import MOST_TEXT, PieceForm, UploadForm
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.services import add_piece, save_chart
 from wren_ladder.studio.pieces.studies import study_of, wall_of
+from wren_ladder.studio.requests import owned_or_404, posted
 
 PAGE = 40
 
@@ -40,7 +40,7 @@ def piece_list(request):
 
 @require_http_methods(["GET", "POST"])
 def piece_new(request):
-    form = PieceForm(request.POST or None)
+    form = PieceForm(posted(request))
     if form.is_valid():
         piece = add_piece(
             request.user,
@@ -55,7 +55,7 @@ def piece_new(request):
 @require_http_methods(["GET", "POST"])
 def piece_edit(request, pk):
     piece = owned_or_404(Piece, request.user, pk)
-    form = PieceForm(request.POST or None, instance=piece)
+    form = PieceForm(posted(request), instance=piece)
     if form.is_valid():
         with transaction.atomic():
             form.save()
@@ -120,7 +120,7 @@ def _facts(studied: Study) -> dict:
 
 @require_http_methods(["GET", "POST"])
 def piece_upload(request):
-    form = UploadForm(request.POST or None, request.FILES or None)
+    form = UploadForm(posted(request), request.FILES)
     if form.is_valid():
         report = [str(problem) for problem in form.problems]
         piece = add_piece(

@@ -5,7 +5,7 @@ from wren_ladder.studio.practice.models import Attempt
 
 
 class AttemptForm(forms.ModelForm):
-    """One try. ``clean`` comes from the button that was pressed."""
+    """One try. Whether it was clean comes from the button that was pressed."""
 
     clean_try = forms.TypedChoiceField(
         choices=[("yes", "clean"), ("no", "not yet")], label="Result"
@@ -22,7 +22,7 @@ class AttemptForm(forms.ModelForm):
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
         if self.instance.pk:
-            self.initial["clean_try"] = "yes" if self.instance.clean else "no"
+            self.initial["clean_try"] = "yes" if self.instance.was_clean else "no"
         self.fields["day"].required = False
 
     def clean_day(self):
@@ -32,5 +32,5 @@ class AttemptForm(forms.ModelForm):
         return day
 
     def save(self, commit=True):
-        self.instance.clean = self.cleaned_data["clean_try"] == "yes"
+        self.instance.was_clean = self.cleaned_data["clean_try"] == "yes"
         return super().save(commit)

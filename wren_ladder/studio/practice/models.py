@@ -13,7 +13,7 @@ class Attempt(models.Model):
     step = models.ForeignKey(Step, models.CASCADE, related_name="attempts")
     day = models.DateField()
     tempo = models.PositiveSmallIntegerField(validators=BPM)
-    clean = models.BooleanField()
+    was_clean = models.BooleanField()
     passes = models.PositiveSmallIntegerField(
         default=1, validators=[MinValueValidator(1), MaxValueValidator(MOST_PASSES)]
     )
@@ -24,7 +24,7 @@ class Attempt(models.Model):
         indexes = [models.Index(fields=["step", "day"])]
 
     def __str__(self) -> str:
-        return f"{self.tempo} {'clean' if self.clean else 'not yet'}"
+        return f"{self.tempo} {'clean' if self.was_clean else 'not yet'}"
 
     def to_core(self) -> CoreAttempt:
-        return CoreAttempt(self.day, self.tempo, self.clean, self.passes)
+        return CoreAttempt(self.day, self.tempo, self.was_clean, self.passes)

@@ -12,12 +12,12 @@ from wren_ladder.studio.drawing.progress_chart import Climb, progress_chart
 from wren_ladder.studio.drawing.wall import shades
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.lessons.views import PLANS, step_or_404
-from wren_ladder.studio.ownership import owned_or_404
 from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.pieces.views import wall_context
 from wren_ladder.studio.practice.forms import AttemptForm
 from wren_ladder.studio.practice.models import Attempt
 from wren_ladder.studio.practice.standings import bars_in, climb_of, forget, log_of, record
+from wren_ladder.studio.requests import owned_or_404, posted
 
 RECENT = 5
 
@@ -134,7 +134,7 @@ def attempt_log(request, pk):
 @require_http_methods(["GET", "POST"])
 def attempt_edit(request, pk):
     attempt = _attempt_or_404(request.user, pk)
-    form = AttemptForm(request.POST or None, instance=attempt)
+    form = AttemptForm(posted(request), instance=attempt)
     if form.is_valid():
         record(form.save(commit=False))
         return redirect("progress", attempt.step.plan_id)

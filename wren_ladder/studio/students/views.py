@@ -7,7 +7,7 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_safe
 
-from wren_ladder.studio.ownership import owned_or_404
+from wren_ladder.studio.requests import owned_or_404, posted
 from wren_ladder.studio.students.forms import StudentForm
 from wren_ladder.studio.students.models import Student
 
@@ -17,18 +17,21 @@ PAGE = 60
 @require_safe
 def student_list(request):
     query = request.GET.get("q", "").strip()
-    students = Student.objects.filter(owner=request.user).annotate(pieces=Count("plans"))
+    students = Student.objects.filter(owner=request.user).annotate(
+        pieces=Count("plans", distinct=True)
+    )
     if query:
         students = students.filter(
             Q(name__icontains=query) | Q(plans__piece__title__icontains=query)
         ).distinct()
+    students = students.order_by("name")
     page = Paginator(students, PAGE).get_page(request.GET.get("page"))
     return render(request, "students/list.html", {"page": page, "query": query})
 
 
 @require_http_methods(["GET", "POST"])
 def student_new(request):
-    form = StudentForm(request.POST or None, instance=Student(owner=request.user))
+    form = StudentForm(posted(request), instance=Student(owner=request.user))
     if form.is_valid():
         return redirect(form.save())
     status = 422 if form.is_bound else 200
@@ -49,7 +52,7 @@ def student_page(request, pk):
 @require_http_methods(["GET", "POST"])
 def student_edit(request, pk):
     student = owned_or_404(Student, request.user, pk)
-    form = StudentForm(request.POST or None, instance=student)
+    form = StudentForm(posted(request), instance=student)
     if form.is_valid():
         return redirect(form.save())
     context = {"form": form, "student": Student.objects.get(pk=pk)}

@@ -1,9 +1,10 @@
-"""Who may see what: everything belongs to one teacher, and is not there for others."""
+"""What every view asks of a request: whose things may be seen, and was a form sent."""
 
 from typing import TypeVar
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db.models import Model, QuerySet
+from django.http import HttpRequest, QueryDict
 from django.shortcuts import get_object_or_404
 
 M = TypeVar("M", bound=Model)
@@ -12,3 +13,8 @@ M = TypeVar("M", bound=Model)
 def owned_or_404(found: type[M] | QuerySet[M], user: AbstractBaseUser, pk: int) -> M:
     """The teacher's own object; Http404 for anyone else's, as if it did not exist."""
     return get_object_or_404(found, pk=pk, owner=user)
+
+
+def posted(request: HttpRequest) -> QueryDict | None:
+    """The form that was sent, None where the page is only looked at."""
+    return request.POST if request.method == "POST" else None

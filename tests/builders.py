@@ -1,0 +1,48 @@
+"""Short ways to make what a test is about; everything else has a plain default."""
+
+from datetime import date
+
+from wren_ladder.drumming.chart import Bar, Chart, Meter
+from wren_ladder.drumming.notation.counts import read_bar, read_chart
+from wren_ladder.drumming.study import BarStudy, study
+from wren_ladder.drumming.style import HOUSE, Style
+from wren_ladder.drumming.tempo import Attempt
+
+GROOVE = "hat 8ths\nsnare 2 4\nkick 1 3"
+DAY = date(2026, 3, 2)
+
+
+def make_bar(lines: str = GROOVE, meter: str = "4/4", number: str = "1") -> Bar:
+    return read_bar(lines, number, Meter.parse(meter))
+
+
+def make_chart(text: str) -> Chart:
+    """Typed bars, or bars in shorthand: "1 start | 2 | 3 end" without any hits."""
+    if "|" not in text:
+        return read_chart(text)
+    lines = []
+    for bar in text.split("|"):
+        number, *marks = bar.split()
+        lines.append(f"bar {number}")
+        for mark in marks:
+            name, _, times = mark.partition("x")
+            lines.append("repeat start" if name == "start" else f"repeat end {times or 2}")
+    return read_chart("\n".join(lines))
+
+
+def study_bar(lines: str, meter: str = "4/4", style: Style = HOUSE) -> BarStudy:
+    return study(Chart("", (make_bar(lines, meter),)), style).bars[0]
+
+
+def hands(studied: BarStudy) -> str:
+    """The hands in time order, feet left out: "R L R R"."""
+    return " ".join(stick.hand for stick in studied.sticks if stick.hand)
+
+
+def tries(*said: str) -> list[Attempt]:
+    """A log in shorthand: "90+8" is 8 clean passes at 90, "95-" a failed try."""
+    log = []
+    for word in said:
+        tempo, plus, passes = word.rstrip("-").partition("+")
+        log.append(Attempt(DAY, int(tempo), bool(plus), int(passes or 1)))
+    return log

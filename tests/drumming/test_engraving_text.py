@@ -1,0 +1,103 @@
+"""Note values, and the MEI made of them."""
+
+import unittest
+from fractions import Fraction
+from xml.etree.ElementTree import fromstring
+
+from hypothesis import given
+
+from tests.builders import make_bar, study_bar
+from tests.strategies import bars
+from wren_ladder.drumming.notation.mei import NAMESPACE, Layout, Scored, write_mei
+from wren_ladder.drumming.notation.rhythm import write_beat
+
+F = Fraction
+MEI = f"{{{NAMESPACE}}}"
+
+
+def values(*onsets, length=F(1)) -> tuple[str, tuple | None]:
+    beat = write_beat([F(o) for o in onsets], F(0), F(length))
+    words = [("" if v.sounds else "r") + v.name + "." * v.dots for v in beat.values]
+    return " ".join(words), beat.tuplet
+
+
+class NoteValues(unittest.TestCase):
+    def test_each_note_lasts_to_the_next_or_to_the_end_of_the_beat(self):
+        self.assertEqual(values(0, F(1, 2)), ("8 8", None))
+        self.assertEqual(values(0, F(3, 4)), ("8. 16", None))
+        self.assertEqual(values(F(1, 4)), ("r16 8.", None))
+        self.assertEqual(values(), ("r4", None))
+
+    def test_thirds_and_fifths_become_tuplets(self):
+        self.assertEqual(values(0, F(1, 3), F(2, 3)), ("8 8 8", (3, 2)))
+        self.assertEqual(values(0, F(2, 3)), ("4 8", (3, 2)))
+        self.assertEqual(values(0, F(1, 5)), ("16 4", (5, 4)))
+
+    def test_compound_beats_are_written_in_threes(self):
+        self.assertEqual(values(0, F(1, 2), 1, length=F(3, 2)), ("8 8 8", None))
+        self.assertEqual(values(0, length=F(3, 2)), ("4.", None))
+        self.assertEqual(values(0, 1, length=F(3, 2)), ("4 8", None))
+
+    @given(bars())
+    def test_the_values_start_at_the_onsets_and_fill_the_beat(self, bar):
+        for start, length, hits in bar.by_beat():
+            onsets = sorted({hit.at for hit in hits})
+            beat = write_beat(onsets, start, length)
+            self.assertEqual([v.at for v in beat.values if v.sounds], onsets)
+            num, normal = beat.tuplet or (1, 1)
+            written = sum(
+                Fraction(4, int(v.name)) * (Fraction(3, 2) if v.dots else 1)
+                for v in beat.values
+            )
+            self.assertEqual(written * normal / num, length)
+
+
+class Documents(unittest.TestCase):
+    def mei(self, lines, meter="4/4", **layout):
+        bar = study_bar(lines, meter)
+        counts = tuple((c.at, c.say, c.silent) for c in bar.counts)
+        scored = Scored(bar.bar, counts, tuple(stick.hand for stick in bar.sticks))
+        return fromstring(write_mei([scored], Layout(**layout)))
+
+    def test_the_whole_count_stands_under_the_bar_silent_parts_greyed(self):
+        mei = self.mei("snare 2", "2/4")
+        staff = mei.findall(f".//{MEI}staff[@n='2']")[0]
+        syllables = [syl.text for syl in staff.iter(f"{MEI}syl")]
+        greyed = [verse.get("color") is not None for verse in staff.iter(f"{MEI}verse")]
+        self.assertEqual(syllables, ["1", "&", "2", "&"])
+        self.assertEqual(greyed, [True, True, False, True])
+
+    def test_each_hand_has_its_own_row_where_both_strike_at_once(self):
+        mei = self.mei("hat 1\nsnare 1", counts=False)
+        rows = [(v.get("n"), v[0].text) for v in mei.iter(f"{MEI}verse")]
+        self.assertEqual(rows, [("1", "R"), ("2", "L")])
+
+    def test_a_closed_hat_after_an_open_one_carries_the_plus(self):
+        mei = self.mei("hat 1, open 1&, 2")
+        self.assertEqual([a.get("artic") for a in mei.iter(f"{MEI}artic")], ["open", "stop"])
+
+    def test_ornaments_stand_before_their_note(self):
+        mei = self.mei("snare flam 1, drag 3", hands=False, counts=False)
+        graced = [n.get("grace") for n in mei.iter(f"{MEI}note")]
+        self.assertEqual(graced[:2], ["unacc", None])
+        group = next(mei.iter(f"{MEI}graceGrp"))
+        self.assertEqual(len(list(group.iter(f"{MEI}note"))), 2)
+
+    def test_notes_have_ids_by_bar_and_hit(self):
+        mei = self.mei("hat 1\nkick 1")
+        ids = {
+            n.get("{http://www.w3.org/XML/1998/namespace}id") for n in mei.iter(f"{MEI}note")
+        }
+        self.assertLessEqual({"b0h0", "b0h1"}, ids)
+
+    def test_a_roll_over_the_beat_is_written_on(self):
+        mei = self.mei("snare roll 17 1-3", counts=False)
+        self.assertEqual(len(list(mei.iter(f"{MEI}bTrem"))), 2)
+        self.assertEqual([d.text for d in mei.iter(f"{MEI}dir")], ["17"])
+
+    def test_repeats_stand_at_the_bar_lines(self):
+        bar = make_bar("hat 8ths\nrepeat start\nrepeat end 3")
+        mei = fromstring(write_mei([Scored(bar)], Layout(counts=False)))
+        measure = next(mei.iter(f"{MEI}measure"))
+        self.assertEqual((measure.get("left"), measure.get("right")), ("rptstart", "rptend"))
+        self.assertEqual([d.text for d in mei.iter(f"{MEI}dir")], ["×3"])

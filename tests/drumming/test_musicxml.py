@@ -1,0 +1,325 @@
+"""Reading MusicXML: what is taken, what is told, what is refused."""
+
+import io
+import random
+import unittest
+import zipfile
+from fractions import Fraction
+
+from wren_ladder.drumming.chart import ChartError, Drum, Grace, Hand, RollKind, Touch
+from wren_ladder.drumming.notation.files import read_file
+from wren_ladder.drumming.notation.musicxml import MOST_BYTES, read_musicxml
+from wren_ladder.drumming.notation.musicxml.instruments import by_name
+
+F = Fraction
+
+KIT = """<score-part id="P1"><part-name>Kit</part-name>
+<score-instrument id="K"><instrument-name>Kick Drum</instrument-name></score-instrument>
+<score-instrument id="S"><instrument-name>Snare</instrument-name></score-instrument>
+<score-instrument id="H"><instrument-name>Hi-Hat</instrument-name></score-instrument>
+<midi-instrument id="K"><midi-unpitched>37</midi-unpitched></midi-instrument>
+<midi-instrument id="S"><midi-unpitched>39</midi-unpitched></midi-instrument>
+<midi-instrument id="H"><midi-unpitched>43</midi-unpitched></midi-instrument></score-part>"""
+TIME = "<time><beats>4</beats><beat-type>4</beat-type></time>"
+FOUR = f"<attributes><divisions>4</divisions>{TIME}</attributes>"
+
+
+def score(*measures: str, parts: str = KIT, title: str = "Quay") -> bytes:
+    """A one-part score; each measure is the text inside its element."""
+    body = "".join(
+        f'<measure number="{number}">{inside}</measure>'
+        for number, inside in enumerate(measures, start=1)
+    )
+    return (
+        f"<score-partwise><work><work-title>{title}</work-title></work>"
+        f'<part-list>{parts}</part-list><part id="P1">{body}</part></score-partwise>'
+    ).encode()
+
+
+def note(instrument="S", duration=4, inside="", chord=False, after="") -> str:
+    return (
+        f"<note>{'<chord/>' if chord else ''}{inside}<unpitched/>"
+        f"<duration>{duration}</duration>"
+        f'<instrument id="{instrument}"/>{after}</note>'
+    )
+
+
+def rest(duration) -> str:
+    return f"<note><rest/><duration>{duration}</duration></note>"
+
+
+GRACE = '<note><grace/><unpitched/><instrument id="S"/></note>'
+
+
+def read(*measures: str, **given):
+    return read_musicxml(score(*measures, **given))
+
+
+def first_hits(*inside: str):
+    chart, _ = read(FOUR + "".join(inside) + rest(16 - 4 * len(inside)))
+    return chart.bars[0].hits
+
+
+class Time(unittest.TestCase):
+    def test_voices_meet_again_by_backup_and_forward(self):
+        chart, problems = read(
+            FOUR
+            + note("H") * 4
+            + "<backup><duration>16</duration></backup>"
+            + note("K")
+            + "<forward><duration>6</duration></forward>"
+            + note("K", 6)
+        )
+        kicks = [hit.at for hit in chart.bars[0].hits if hit.drum is Drum.KICK]
+        self.assertEqual(kicks, [0, F(5, 2)])
+        self.assertEqual(problems, ())
+
+    def test_chords_sound_together_and_dots_and_triplets_are_durations(self):
+        triplets = FOUR.replace("4</divisions>", "12</divisions>")
+        chart, _ = read(
+            triplets
+            + note("H", 4)
+            + note("S", 4, chord=True)
+            + note("H", 4) * 2
+            + note("H", 18)
+            + note("H", 6)
+            + rest(12)
+        )
+        onsets = [(hit.at, hit.drum) for hit in chart.bars[0].hits]
+        self.assertEqual(onsets[:2], [(0, Drum.HIHAT), (0, Drum.SNARE)])
+        self.assertEqual([at for at, _ in onsets[2:]], [F(1, 3), F(2, 3), 1, F(5, 2)])
+
+    def test_metres_change_and_hold(self):
+        three = "<attributes><time><beats>3</beats><beat-type>4</beat-type></time></attributes>"
+        chart, _ = read(FOUR + rest(16), three + rest(12), rest(12))
+        self.assertEqual([str(bar.meter) for bar in chart.bars], ["4/4", "3/4", "3/4"])
+
+    def test_a_first_measure_that_is_not_full_is_the_pick_up(self):
+        chart, _ = read(FOUR + note(), note() * 4)
+        self.assertEqual((chart.bars[0].number, chart.bars[0].length), ("0", 1))
+        self.assertEqual([bar.number for bar in chart.bars], ["0", "2"])
+
+    def test_an_overfull_measure_grows_its_metre_and_is_told(self):
+        chart, problems = read(FOUR + note() * 5, note() * 4)
+        self.assertEqual(str(chart.bars[0].meter), "5/4")
+        self.assertIn("bar 1: holds more than 4/4; read as 5/4", map(str, problems))
+
+    def test_tempo_marks_know_their_beat_unit(self):
+        metronome = (
+            "<direction><direction-type><metronome><beat-unit>quarter</beat-unit>"
+            "<beat-unit-dot/><per-minute>60</per-minute></metronome></direction-type>"
+            '<sound tempo="90"/></direction>'
+        )
+        chart, _ = read(FOUR + metronome + rest(16))
+        self.assertEqual(str(chart.tempo), "dotted crotchet = 60")
+        chart, _ = read(FOUR + '<sound tempo="96.4"/>' + rest(16))
+        self.assertEqual(str(chart.tempo), "crotchet = 96")
+
+    def test_repeats_and_their_times(self):
+        end = '<barline><repeat direction="backward" times="3"/></barline>'
+        start = '<barline><repeat direction="forward"/></barline>'
+        chart, problems = read(FOUR + note() * 4, start + note() * 4 + end)
+        self.assertEqual([bar.repeat_start for bar in chart.bars], [False, True])
+        self.assertEqual([bar.repeat_passes for bar in chart.bars], [0, 3])
+        self.assertEqual(problems, ())
+
+
+class Drums(unittest.TestCase):
+    def test_midi_unpitched_counts_from_one(self):
+        hits = first_hits(note("K"), note("S"), note("H"))
+        self.assertEqual([hit.drum for hit in hits], [Drum.KICK, Drum.SNARE, Drum.HIHAT])
+
+    def test_without_an_instrument_the_place_and_the_head_decide(self):
+        def placed(step, octave, head=""):
+            shape = f"<notehead>{head}</notehead>" if head else ""
+            return (
+                f"<note><unpitched><display-step>{step}</display-step><display-octave>"
+                f"{octave}</display-octave></unpitched><duration>2</duration>{shape}</note>"
+            )
+
+        for step, octave, head, drum in (
+            ("F", 4, "", Drum.KICK),
+            ("C", 5, "", Drum.SNARE),
+            ("C", 5, "x", Drum.CROSS_STICK),
+            ("G", 5, "x", Drum.HIHAT),
+            ("G", 5, "circle-x", Drum.HIHAT_OPEN),
+            ("F", 5, "x", Drum.RIDE),
+            ("A", 5, "x", Drum.CRASH),
+            ("A", 4, "", Drum.TOM_FLOOR),
+            ("D", 4, "x", Drum.HIHAT_FOOT),
+        ):
+            with self.subTest(drum):
+                chart, _ = read(FOUR + placed(step, octave, head) + rest(14), parts="")
+                self.assertEqual([hit.drum for hit in chart.bars[0].hits], [drum])
+
+    def test_names_of_instruments(self):
+        for name, drum in {
+            "Hi-Hat Closed": Drum.HIHAT,
+            "Open Hi-Hat": Drum.HIHAT_OPEN,
+            "Pedal Hi-hat": Drum.HIHAT_FOOT,
+            "Ride Bell": Drum.RIDE_BELL,
+            "Acoustic Bass Drum": Drum.KICK,
+            "Low Floor Tom": Drum.TOM_FLOOR,
+            "High-Mid Tom": Drum.TOM_HIGH,
+            "Cowbell": Drum.COWBELL,
+            "Vibraphone": None,
+        }.items():
+            with self.subTest(name):
+                self.assertEqual(by_name(name), drum)
+
+    def test_an_unknown_drum_is_left_out_and_told_not_swallowed(self):
+        parts = KIT.replace("<midi-unpitched>39</midi-unpitched>", "").replace(
+            ">Snare<", ">Gong<"
+        )
+        chart, problems = read(FOUR + note("S") + note("K") + rest(8), parts=parts)
+        self.assertEqual([hit.drum for hit in chart.bars[0].hits], [Drum.KICK])
+        self.assertIn("bar 1: instrument S is no drum known here; left out", map(str, problems))
+
+
+class Marks(unittest.TestCase):
+    def notations(self, inside):
+        return f"<notations>{inside}</notations>"
+
+    def test_accents_and_ghosts(self):
+        accent = self.notations("<articulations><accent/></articulations>")
+        strong = self.notations("<articulations><strong-accent/></articulations>")
+        ghost = '<notehead parentheses="yes">normal</notehead>'
+        hits = first_hits(*(note(after=mark) for mark in (accent, strong, ghost)))
+        self.assertEqual([h.touch for h in hits], [Touch.ACCENT, Touch.STRONG, Touch.GHOST])
+
+    def test_grace_notes_make_the_ornament(self):
+        for count, grace in enumerate((Grace.NONE, Grace.FLAM, Grace.DRAG, Grace.RUFF)):
+            with self.subTest(grace):
+                self.assertEqual(first_hits(GRACE * count + note())[0].grace, grace)
+
+    def test_a_circle_over_the_hat_opens_it(self):
+        opened = self.notations("<technical><open/></technical>")
+        hits = first_hits(note("H", after=opened), note("H"))
+        self.assertEqual([hit.drum for hit in hits], [Drum.HIHAT_OPEN, Drum.HIHAT])
+
+    def test_tremolos_are_rolls_and_ties_lengthen_them(self):
+        tremolo = self.notations('<ornaments><tremolo type="single">3</tremolo></ornaments>')
+        buzz = self.notations('<ornaments><tremolo type="unmeasured">0</tremolo></ornaments>')
+        tied = note(inside="", after='<tie type="stop"/>' + tremolo)
+        first, second = first_hits(note(after=tremolo), tied, note(after=buzz))
+        self.assertEqual((first.roll.kind, first.roll.length), (RollKind.OPEN, 2))
+        self.assertEqual((second.roll.kind, second.roll.length), (RollKind.BUZZ, 1))
+
+    def test_stickings_under_the_notes_are_kept(self):
+        lyric = "<lyric><text>L</text></lyric>"
+        self.assertEqual(first_hits(note(after=lyric))[0].hand, Hand.LEFT)
+
+    def test_what_is_not_understood_is_listed_with_its_bars(self):
+        direction = "<direction><direction-type>{}</direction-type></direction>"
+        dynamics = direction.format("<dynamics><p/></dynamics>")
+        words = direction.format("<words>D.S. al Coda</words>")
+        ending = '<barline><ending number="1" type="start"/></barline>'
+        trill = note(after=self.notations("<ornaments><trill-mark/></ornaments>"))
+        second = dynamics + ending + words + rest(16)
+        _, problems = read(FOUR + dynamics + trill + rest(12), second)
+        told = [str(problem) for problem in problems]
+        self.assertIn("dynamics are not kept yet (bars 1, 2)", told)
+        self.assertIn("bar 2: numbered endings are not followed yet; all are played", told)
+        self.assertIn("bar 1: 'trill-mark' marks are not kept", told)
+        self.assertIn("bar 2: words over the staff are not kept yet", told)
+
+    def test_one_surface_struck_twice_is_kept_once_and_told(self):
+        chart, problems = read(FOUR + note("S") + note("S", chord=True) + rest(12))
+        self.assertEqual(len(chart.bars[0].hits), 1)
+        self.assertIn("at once on one surface; the first is kept", str(problems[0]))
+
+
+class Files(unittest.TestCase):
+    def zipped(self, **members):
+        buffer = io.BytesIO()
+        with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as archive:
+            for name, data in members.items():
+                archive.writestr(name.replace("__", "/").replace("_x", ".x"), data)
+        return buffer.getvalue()
+
+    def test_zipped_and_plain_files_and_typed_ones_are_told_by_their_ending(self):
+        plain = score(FOUR + note() * 4)
+        packed = self.zipped(score_xml=plain)
+        for name, data in (
+            ("a.musicxml", plain),
+            ("a.XML", plain),
+            ("a.mxl", packed),
+            ("a.wren", b"title Quay\nsnare quarters"),
+        ):
+            with self.subTest(name):
+                chart, _ = read_file(name, data)
+                self.assertEqual(chart.title, "Quay")
+                self.assertEqual([hit.at for hit in chart.bars[0].hits], [0, 1, 2, 3])
+
+    def test_the_container_of_an_mxl_names_its_score(self):
+        container = (
+            '<container><rootfiles><rootfile full-path="score.xml"/></rootfiles></container>'
+        )
+        data = self.zipped(
+            **{"other_xml": b"<nothing/>", "META-INF__container_xml": container.encode()},
+            score_xml=score(FOUR + note() * 4),
+        )
+        self.assertEqual(len(read_musicxml(data)[0].bars), 1)
+
+    def test_parts_are_chosen_by_name_or_read_together(self):
+        both = KIT + KIT.replace("P1", "P2").replace(">Kit<", ">Street<")
+        measure = f'<measure number="1">{FOUR}{note("K")}{rest(12)}</measure>'
+        data = score(FOUR + note("S") + rest(12), parts=both).replace(
+            b"</score-partwise>", f'<part id="P2">{measure}</part></score-partwise>'.encode()
+        )
+        together, problems = read_musicxml(data)
+        self.assertEqual([h.drum for h in together.bars[0].hits], [Drum.SNARE, Drum.KICK])
+        self.assertEqual(str(problems[0]), "these parts are read together: Kit, Street")
+        alone, _ = read_musicxml(data, part="Street")
+        self.assertEqual([h.drum for h in alone.bars[0].hits], [Drum.KICK])
+        with self.assertRaisesRegex(ChartError, "no part 'Bass'; there are: Kit, Street"):
+            read_musicxml(data, part="Bass")
+
+    def test_refusals_are_friendly_and_say_what_would_be_right(self):
+        bomb = (
+            b'<!DOCTYPE x [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;">]>'
+            b"<score-partwise>&b;</score-partwise>"
+        )
+        endless = FOUR.replace("<divisions>4", "<divisions>0")
+        wrong = FOUR.replace("<beats>4", "<beats>x")
+        for name, data, said in (
+            ("a.xml", bomb, "defines XML entities"),
+            ("a.xml", b"<html/>", "this is no MusicXML score: it starts with <html>"),
+            ("a.xml", b"<score-timewise/>", "save it as score-partwise"),
+            ("a.xml", b"hello", "not well-formed XML"),
+            ("a.xml", b"<score-partwise/>", "the score has no parts"),
+            ("a.mxl", b"PK\x03\x04rubbish", "damaged or unusual zip"),
+            ("a.mxl", self.zipped(readme_x=b"-"), "holds no MusicXML file"),
+            ("a.mxl", self.zipped(a_xml=b" " * (MOST_BYTES + 9)), "larger than 8 MB"),
+            ("a.xml", score(endless), "bar 1: '0' is no number of divisions"),
+            ("a.xml", score(wrong), "bar 1: a time signature that can't be read"),
+            ("a.xml", score(FOUR + note(duration="x")), "bar 1: a note has the duration 'x'"),
+            ("a.xml", score(FOUR + note(duration=-4)), "bar 1: a note lasts less than nothing"),
+            ("a.xml", score(FOUR + note(duration=4000)), "bar 1: time runs to 1000 crotchets"),
+            ("a.pdf", b"", "'.pdf' is not read; use .wren, .musicxml, .xml, .mxl"),
+            ("a.wren", b"\xff\xfe", "the file is not UTF-8 text"),
+            ("a.wren", b" " * (MOST_BYTES + 1), "larger than 8 MB"),
+        ):
+            with self.subTest(said), self.assertRaisesRegex(ChartError, said):
+                read_file(name, data)
+
+    def test_damaged_files_give_a_chart_or_a_chart_error_and_nothing_else(self):
+        whole = score(
+            FOUR + note("H") + note("S", chord=True) + GRACE + note() + rest(8),
+            '<barline><repeat direction="backward"/></barline>' + note() * 4,
+        )
+        dice = random.Random(7)
+        outcomes = set()
+        for _ in range(400):
+            data = bytearray(whole)
+            for _ in range(dice.randint(1, 4)):
+                place = dice.randrange(len(data))
+                data[place : place + dice.randint(0, 3)] = bytes(
+                    dice.choice(b'<>/"0189-x&') for _ in range(dice.randint(0, 3))
+                )
+            try:
+                read_musicxml(bytes(data))
+                outcomes.add("chart")
+            except ChartError:
+                outcomes.add("error")
+        self.assertEqual(outcomes, {"chart", "error"})

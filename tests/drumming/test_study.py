@@ -1,0 +1,125 @@
+"""Twins, figures, trouble, and the study that holds them."""
+
+import unittest
+from fractions import Fraction
+
+from hypothesis import given, settings
+
+from tests.builders import make_chart, study_bar
+from tests.strategies import charts
+from wren_ladder.drumming.chart import Tempo
+from wren_ladder.drumming.figures import name_figure
+from wren_ladder.drumming.study import study, study_to_json
+from wren_ladder.drumming.style import Style
+from wren_ladder.drumming.trouble import trouble
+from wren_ladder.drumming.twins import twins
+
+QUARTER, THIRD = Fraction(1, 4), Fraction(1, 3)
+
+
+class Twins(unittest.TestCase):
+    def test_equal_bars_are_the_first_of_them_again(self):
+        chart = make_chart("bar 1\nhat 8ths\nbar 2\nsnare 2\nbar 3 as 1\nbar 4 as 2")
+        self.assertEqual(twins(chart.bars), (0, 1, 0, 1))
+
+    def test_marks_do_not_make_a_bar_new_but_music_does(self):
+        chart = make_chart(
+            "bar 1\nhat 8ths\nbar 2 as 1\nsection B\nrepeat end 2\nbar 3 as 1\nhat 8ths, open 4"
+        )
+        self.assertEqual(twins(chart.bars), (0, 0, 2))
+
+
+class Figures(unittest.TestCase):
+    """Names of note values: common practice, no source."""
+
+    def test_what_fills_a_beat_has_its_name(self):
+        for places, unit, name in (
+            ([0], QUARTER, "crotchet"),
+            ([0, 3], QUARTER, "dotted quaver + semiquaver"),
+            ([0, 1, 3], QUARTER, "semiquaver–quaver–semiquaver"),
+            ([1, 2, 3], QUARTER, "semiquaver rest + three"),
+            ([0, 1, 2], THIRD, "triplet"),
+            ([], QUARTER, "rest"),
+            ([0, 1], Fraction(1, 5), "mixed figure"),
+        ):
+            with self.subTest(name):
+                onsets = {place * unit for place in places}
+                self.assertEqual(name_figure(onsets, Fraction(1)), name)
+
+    def test_hands_and_feet_are_taken_together_each_figure_once(self):
+        studied = study_bar("hat 8ths\nsnare 2 4\nkick 1 3a")
+        expected = ("two quavers", "quaver + two semiquavers")
+        self.assertEqual(studied.figures, expected)
+
+
+class Trouble(unittest.TestCase):
+    """Each fault of a bar is a sentence; common practice, no source."""
+
+    def test_a_plain_groove_holds_no_surprise(self):
+        self.assertEqual(study_bar("hat 8ths\nsnare 2 4\nkick 1 3").trouble, ())
+
+    def test_what_is_hard_is_named(self):
+        for lines, said in (
+            ("snare flam 1, drag 3", "flams and drags"),
+            ("snare roll 7 3-4, 4", "a roll on 3"),
+            (
+                "snare accent 2, ghost 2&\nhands L L",
+                "ghost beside accent in the left hand on 2",
+            ),
+            ("hat 8ths, open 1&", "the hat closes as it is struck on 2"),
+            ("hat 8ths\nkick 1 2e", "kick between the hands on 2"),
+            ("hat 8ths\nkick 3 3e", "two quick kicks on 3"),
+        ):
+            with self.subTest(said):
+                self.assertIn(said, study_bar(lines).trouble)
+
+    def test_a_fast_hand_is_measured_against_the_limit(self):
+        # One hand in semiquavers: at crotchet = 60 four a second, at 120 eight.
+        bar = study_bar("snare 16ths\nhands " + "R" * 16)
+        slow, fast = (Tempo(Fraction(1), bpm) for bpm in (60, 120))
+        self.assertEqual(trouble(bar.bar, bar.sticks, slow), ())
+        self.assertEqual(
+            trouble(bar.bar, bar.sticks, fast),
+            ("right hand at 8.0 strokes a second (limit 6)",),
+        )
+        strong = Style(hand_limit=9)
+        self.assertEqual(trouble(bar.bar, bar.sticks, fast, strong), ())
+
+    def test_a_double_bounces_and_is_not_counted_as_two_singles(self):
+        bar = study_bar("snare 16ths\nhands RLRRLRLLRLRRLRLL")
+        self.assertEqual(trouble(bar.bar, bar.sticks, Tempo(Fraction(1), 120)), ())
+
+
+class Studies(unittest.TestCase):
+    def test_the_json_has_the_promised_shape(self):
+        chart = make_chart(
+            "title Quay\ntempo crotchet = 120\nbar 1\nhat 8ths\nsnare flam 2\nkick 1\n"
+            "bar 2 as 1\nrepeat end 2"
+        )
+        found = study_to_json(study(chart))
+        self.assertEqual(found["title"], "Quay")
+        self.assertEqual(found["play_order"], ["1", "2", "1", "2"])
+        self.assertEqual(found["seconds"], 8)
+        self.assertEqual(found["warnings"], [])
+        first, second = found["bars"]
+        self.assertEqual((first["twin_of"], second["twin_of"]), (None, "1"))
+        self.assertEqual(first["meter"], "4/4")
+        snare = next(hit for hit in first["hits"] if hit["drum"] == "snare")
+        expected = {"at": "1", "touch": "normal", "grace": "flam", "roll": None, "hand": "L"}
+        self.assertEqual(snare, {"drum": "snare", **expected})
+        kick = next(hit for hit in first["hits"] if hit["drum"] == "kick")
+        self.assertIsNone(kick["hand"])
+        self.assertEqual(first["counts"][1], {"at": "1/2", "say": "&", "silent": False})
+
+    def test_an_equal_bar_at_another_number_keeps_its_own_marks(self):
+        chart = make_chart("bar 1\nhat 8ths\nbar 2 as 1\nsection B Ride")
+        studied = study(chart)
+        self.assertEqual(studied.bars[1].bar.section, "B Ride")
+        self.assertEqual(studied.bars[1].counts, studied.bars[0].counts)
+
+    @settings(max_examples=60, deadline=None)
+    @given(charts())
+    def test_any_chart_can_be_studied(self, chart):
+        studied = study(chart)
+        self.assertEqual([bar.bar for bar in studied.bars], list(chart.bars))
+        self.assertGreater(studied.seconds, 0)

@@ -1,0 +1,164 @@
+"""Ladders, gates, standings and ready speed."""
+
+import itertools
+import unittest
+from datetime import date, timedelta
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.builders import DAY, tries
+from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.tempo import (
+    Attempt,
+    Climb,
+    bar_tempos,
+    held_by_day,
+    passes_needed,
+    ready_speed,
+    rung_above,
+    rung_below,
+    rungs,
+    stand,
+    start_tempo,
+)
+
+LADDER = rungs(70, 120)
+BAR = Climb(LADDER, bars=1)
+attempts = st.builds(
+    Attempt,
+    st.dates(date(2026, 1, 1), date(2026, 6, 30)),
+    st.integers(60, 130),
+    st.booleans(),
+    st.integers(1, 10),
+)
+
+
+class Ladders(unittest.TestCase):
+    def test_from_70_to_120_by_5_has_11_rungs(self):
+        self.assertEqual(len(LADDER), 11)
+        self.assertEqual((LADDER[0], LADDER[1], LADDER[-1]), (70, 75, 120))
+
+    def test_the_last_step_may_be_short(self):
+        self.assertEqual(rungs(90, 118, 10), (90, 100, 110, 118))
+
+    def test_refusals_say_what_is_wrong(self):
+        for arguments, said in (
+            ((130, 120), "the start tempo 130 is above the target 120"),
+            ((70, 900), "the target tempo 900 lies outside 20 to 400"),
+            ((70, 120, 0), "a rung is 1 to 40 BPM, not 0"),
+        ):
+            with self.subTest(said), self.assertRaisesRegex(ChartError, said):
+                rungs(*arguments)
+
+    @given(st.integers(20, 400), st.integers(20, 400), st.integers(1, 40))
+    def test_it_rises_strictly_and_starts_and_ends_where_asked(self, one, other, step):
+        start, target = sorted((one, other))
+        ladder = rungs(start, target, step)
+        self.assertEqual((ladder[0], ladder[-1]), (start, target))
+        steps = [after - before for before, after in itertools.pairwise(ladder)]
+        self.assertTrue(all(0 < height <= step for height in steps))
+
+    def test_neighbours_of_a_tempo_between_rungs(self):
+        self.assertEqual((rung_below(LADDER, 93), rung_above(LADDER, 93)), (90, 95))
+        self.assertEqual((rung_below(LADDER, 70), rung_above(LADDER, 120)), (70, None))
+
+    def test_a_start_is_a_round_share_of_the_target(self):
+        self.assertEqual((start_tempo(120, 75), start_tempo(118, 75)), (90, 85))
+        self.assertEqual(start_tempo(22, 75), 20)
+
+
+class Gates(unittest.TestCase):
+    """32 clean bars in a row, at most 8 passes. Common practice, no source."""
+
+    def test_the_passes_follow_the_length(self):
+        needed = {1: 8, 2: 8, 4: 8, 8: 4, 16: 2, 20: 2, 32: 1, 52: 1}
+        self.assertEqual({bars: passes_needed(bars) for bars in needed}, needed)
+
+
+class Standings(unittest.TestCase):
+    def standing(self, *said, climb=BAR):
+        return stand(climb, tries(*said))
+
+    def test_it_starts_where_it_is_easy(self):
+        standing = self.standing()
+        self.assertEqual((standing.held, standing.next), (None, 70))
+        self.assertEqual(standing.reason, "start where it is easy: 70")
+
+    def test_a_full_gate_earns_the_rung_and_proposes_the_next(self):
+        standing = self.standing("70+8")
+        self.assertEqual((standing.held, standing.next), (70, 75))
+        self.assertEqual(standing.reason, "70 earned by 8 clean passes; next rung 75")
+
+    def test_passes_gather_while_no_try_fails(self):
+        self.assertEqual(self.standing("70+5").reason, "5 of the 8 clean passes that earn 70")
+        self.assertEqual(self.standing("70+5", "70+3").held, 70)
+        self.assertIsNone(self.standing("70+5", "70-", "70+3").held)
+
+    def test_faster_passes_count_for_a_slower_rung(self):
+        self.assertEqual(self.standing("70+4", "75+4").held, 70)
+
+    def test_one_failed_try_is_tried_once_more(self):
+        standing = self.standing("70+8", "75-")
+        self.assertEqual((standing.held, standing.next, standing.dropped), (70, 75, False))
+        self.assertIn("try 75 once more", standing.reason)
+
+    def test_two_failed_tries_propose_a_drop_with_its_reason(self):
+        standing = self.standing("70+8", "75-", "75-")
+        self.assertEqual((standing.held, standing.next, standing.dropped), (70, 70, True))
+        self.assertEqual(standing.reason, "2 failed tries at 75: drop to 70 and come back")
+
+    def test_after_the_drop_the_way_leads_up_again(self):
+        self.assertEqual(self.standing("70+8", "75-", "75-", "70+8").next, 75)
+
+    def test_below_the_lowest_rung_there_is_only_a_simpler_layer(self):
+        self.assertIn("a layer simpler", self.standing("70-", "70-").reason)
+
+    def test_an_easy_run_lower_down_changes_nothing(self):
+        before = self.standing("70+8", "75+8")
+        after = self.standing("70+8", "75+8", "70+8")
+        self.assertEqual((before.held, before.next), (after.held, after.next))
+
+    def test_at_the_target_it_stays(self):
+        standing = self.standing("120+8")
+        self.assertEqual((standing.held, standing.next), (120, 120))
+        self.assertTrue(standing.reached(120))
+        self.assertIn("the target is reached", standing.reason)
+
+    def test_a_longer_step_needs_fewer_passes(self):
+        self.assertEqual(self.standing("70+4", climb=Climb(LADDER, bars=8)).held, 70)
+
+    @given(st.lists(attempts, max_size=12), attempts)
+    def test_an_extra_clean_attempt_never_lowers_what_is_held(self, log, extra):
+        clean = Attempt(extra.day, extra.tempo, True, extra.passes)
+        before, after = stand(BAR, log).held, stand(BAR, [*log, clean]).held
+        self.assertGreaterEqual(after or 0, before or 0)
+
+    @given(st.lists(attempts, max_size=12))
+    def test_what_is_proposed_is_always_a_rung(self, log):
+        self.assertIn(stand(BAR, log).next, LADDER)
+
+
+class Progress(unittest.TestCase):
+    def test_the_slowest_needed_step_is_the_speed_of_the_piece(self):
+        ready = ready_speed([110, 92, 100, 92])
+        self.assertEqual((ready.speed, ready.held_by, ready.waiting), (92, 1, 0))
+
+    def test_a_step_without_a_rung_leaves_no_ready_speed_and_is_next(self):
+        ready = ready_speed([110, None, 92])
+        self.assertEqual((ready.speed, ready.slowest), (None, 92))
+        self.assertEqual((ready.held_by, ready.waiting), (1, 1))
+
+    def test_an_empty_plan_has_nothing_to_say(self):
+        self.assertIsNone(ready_speed([]).held_by)
+
+    def test_the_held_tempo_of_each_day_is_that_at_its_end(self):
+        later = DAY + timedelta(days=3)
+        log = [*tries("70+8", "75+8"), Attempt(later, 80, False), Attempt(later, 80, True, 8)]
+        self.assertEqual(held_by_day(BAR, log), ((DAY, 75), (later, 80)))
+        self.assertEqual(held_by_day(BAR, tries("70-")), ())
+
+    def test_a_bar_is_as_good_as_the_best_step_that_contains_it_or_its_twin(self):
+        twins = {0: 0, 1: 1, 2: 0, 3: 3}
+        steps = [(0, 0, 90), (1, 1, 80), (0, 1, 85), (3, 3, None)]
+        self.assertEqual(bar_tempos(steps, twins, 4), [90, 85, 90, None])

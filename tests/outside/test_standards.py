@@ -1,0 +1,101 @@
+"""Our tables against published standards and reference libraries."""
+
+import os
+import tempfile
+import unittest
+from contextlib import contextmanager
+
+import verovio
+from hypothesis import given, settings
+
+from tests.builders import make_chart
+from tests.strategies import charts
+from wren_ladder.demo.studio import CHARTS
+from wren_ladder.drumming.chart import Drum
+from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.drumming.notation.mei import Layout, write_mei
+from wren_ladder.drumming.notation.staff import NOTEHEADS
+from wren_ladder.drumming.study import study
+from wren_ladder.studio.drawing.engraving import scored
+
+# Source: General MIDI System Level 1, percussion key map (MIDI Manufacturers Association,
+# 1991), for the sounds that the map names. A half-open hat and a rim shot have no key.
+GENERAL_MIDI = {
+    36: ("Bass Drum 1", Drum.KICK),
+    37: ("Side Stick", Drum.CROSS_STICK),
+    38: ("Acoustic Snare", Drum.SNARE),
+    42: ("Closed Hi Hat", Drum.HIHAT),
+    43: ("High Floor Tom", Drum.TOM_FLOOR),
+    44: ("Pedal Hi-Hat", Drum.HIHAT_FOOT),
+    46: ("Open Hi-Hat", Drum.HIHAT_OPEN),
+    47: ("Low-Mid Tom", Drum.TOM_MID),
+    49: ("Crash Cymbal 1", Drum.CRASH),
+    50: ("High Tom", Drum.TOM_HIGH),
+    51: ("Ride Cymbal 1", Drum.RIDE),
+    52: ("Chinese Cymbal", Drum.CHINA),
+    53: ("Ride Bell", Drum.RIDE_BELL),
+    55: ("Splash Cymbal", Drum.SPLASH),
+    56: ("Cowbell", Drum.COWBELL),
+    57: ("Crash Cymbal 2", Drum.CRASH_2),
+}
+
+
+class GeneralMidi(unittest.TestCase):
+    def test_every_drum_that_has_a_key_has_the_standards(self):
+        ours = {head.midi: drum for drum, head in NOTEHEADS.items() if head.midi}
+        self.assertEqual(ours, {key: drum for key, (_, drum) in GENERAL_MIDI.items()})
+        without = {drum for drum, head in NOTEHEADS.items() if head.midi is None}
+        self.assertEqual(without, {Drum.HIHAT_HALF, Drum.RIM_SHOT})
+
+
+@contextmanager
+def engraver_log():
+    """What Verovio prints, which it writes to the process's own standard error."""
+    kept = os.dup(2)
+    with tempfile.TemporaryFile() as log:
+        os.dup2(log.fileno(), 2)
+        said: list[str] = []
+        try:
+            yield said
+        finally:
+            os.dup2(kept, 2)
+            os.close(kept)
+            log.seek(0)
+            said.append(log.read().decode())
+
+
+class EveryMei(unittest.TestCase):
+    """Reference: Verovio, which loads MEI 5 and complains of what it cannot use."""
+
+    def load(self, chart) -> str:
+        mei = write_mei([scored(bar) for bar in study(chart).bars], Layout(numbers=True))
+        toolkit = verovio.toolkit()
+        with engraver_log() as said:
+            loaded = toolkit.loadData(mei)
+            toolkit.renderToSVG(1)
+        self.assertTrue(loaded)
+        return said[0]
+
+    def test_the_log_would_show_a_fault(self):
+        with engraver_log() as said:
+            verovio.toolkit().loadData("<mei/>")
+        self.assertIn("[Warning]", said[0])
+
+    def test_the_demo_charts_are_engraved_with_an_empty_log(self):
+        for path in sorted(CHARTS.glob("*.wren")):
+            with self.subTest(path.stem):
+                self.assertEqual(self.load(read_chart(path.read_text())), "")
+
+    def test_every_word_of_the_vocabulary_is_engraved_with_an_empty_log(self):
+        chart = make_chart(
+            "bar 1\nhat 8ths, open 4&, half 2\nsnare ghost 2a, flam 3, drag 4, ruff 1\nkick 1\n"
+            "bar 2\nride 8ths, bell 1\nsnare cross 2, rim 4, roll 7 3-4\nfoot 2 4\nhigh 4e\n"
+            "bar 3\nsnare strong 1, accent 2, buzz 3-end\nmid 1t\nfloor 1l\ncrash 1\n"
+            "crash-2 2\nchina 3\nsplash 4\ncowbell quarters\nbar 4\nmeter 7/8\nkick 1 3&"
+        )
+        self.assertEqual(self.load(chart), "")
+
+    @settings(max_examples=60, deadline=None)
+    @given(charts(most=3))
+    def test_any_chart_is_engraved_with_an_empty_log(self, chart):
+        self.assertEqual(self.load(chart), "")

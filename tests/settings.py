@@ -1,0 +1,15 @@
+"""Settings for the tests: the real ones, with a database of their own and quick log-ins."""
+
+import os
+import tempfile
+
+os.environ.setdefault("WREN_DATA", tempfile.mkdtemp(prefix="wren-test-"))
+
+from wren_ladder.studio.settings import *  # noqa: F403
+
+DEBUG = False
+ALLOWED_HOSTS = ["localhost", "127.0.0.1", "testserver"]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+# A file, as in the real studio: the browser tests' server has threads of its own.
+DATABASES["default"]["TEST"] = {"NAME": os.path.join(os.environ["WREN_DATA"], "test.sqlite3")}  # noqa: F405
+LOGGING["root"]["level"] = "CRITICAL"  # noqa: F405

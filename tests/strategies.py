@@ -1,0 +1,93 @@
+"""Charts for property tests, made by hypothesis: anything the model holds."""
+
+from fractions import Fraction
+
+from hypothesis import strategies as st
+
+from wren_ladder.drumming.chart import (
+    Bar,
+    Chart,
+    Drum,
+    Grace,
+    Hand,
+    Hit,
+    Meter,
+    Roll,
+    RollKind,
+    Tempo,
+    Touch,
+)
+from wren_ladder.drumming.chart.hit import ROLL_COUNTS
+from wren_ladder.drumming.chart.tempo import BEAT_NAMES
+
+METERS = ["2/4", "3/4", "4/4", "5/4", "3/8", "5/8", "6/8", "7/8", "9/8", "12/8", "2/2"]
+GRIDS = [Fraction(1), Fraction(1, 2), Fraction(1, 4), Fraction(1, 3), Fraction(1, 6)]
+ODD_GRIDS = [*GRIDS, Fraction(1, 8), Fraction(1, 5)]
+
+meters = st.sampled_from(METERS).map(Meter.parse)
+tempos = st.builds(
+    Tempo, st.sampled_from(sorted(set(BEAT_NAMES.values()))), st.integers(20, 400)
+)
+words = st.text("abcdefgh ÄéÑ-'", min_size=1, max_size=12).map(
+    lambda text: " ".join(text.split())
+)
+
+
+@st.composite
+def rolls(draw, room: Fraction) -> Roll:
+    length = draw(st.sampled_from([room, room / 2, min(room, Fraction(1))]))
+    kind = draw(st.sampled_from(RollKind))
+    counted = kind is not RollKind.BUZZ and draw(st.booleans())
+    return Roll(kind, length, draw(st.sampled_from(ROLL_COUNTS)) if counted else None)
+
+
+@st.composite
+def hits(draw, at: Fraction, length: Fraction) -> Hit:
+    drum = draw(st.sampled_from(Drum))
+    touch = draw(st.sampled_from(Touch))
+    if drum.by_foot:
+        return Hit(at, drum, touch)
+    hand = draw(st.none() | st.sampled_from(Hand))
+    if draw(st.integers(0, 7)) == 0:
+        return Hit(at, drum, touch, Grace.NONE, draw(rolls(length - at)), hand)
+    return Hit(at, drum, touch, draw(st.sampled_from(Grace)), None, hand)
+
+
+@st.composite
+def bars(draw, number: str = "1", grids=tuple(ODD_GRIDS), meter: Meter | None = None) -> Bar:
+    meter = meter or draw(meters)
+    length = meter.length
+    if number == "0" or draw(st.integers(0, 9)) == 0:
+        length = draw(st.integers(1, meter.beats)) * meter.count_length
+    made: dict = {}
+    for _ in range(draw(st.integers(0, 10))):
+        grid = draw(st.sampled_from(grids))
+        at = draw(st.integers(0, int(length / grid))) * grid
+        if at < length:
+            hit = draw(hits(at, length))
+            made[at, hit.drum.surface] = hit
+    return Bar(
+        number,
+        meter,
+        tuple(made.values()),
+        length,
+        section=draw(st.just("") | words),
+        repeat_start=draw(st.booleans()),
+        repeat_passes=draw(st.sampled_from([0, 0, 0, 2, 3, 16])),
+        tempo=draw(st.none() | tempos),
+    )
+
+
+@st.composite
+def charts(draw, most: int = 6, grids=tuple(ODD_GRIDS)) -> Chart:
+    first = draw(st.sampled_from([0, 1]))
+    made: list[Bar] = []
+    for index in range(draw(st.integers(1, most))):
+        number = str(first + index)
+        if made and number != "0" and draw(st.booleans()):
+            again = draw(st.sampled_from(made))
+            if not again.pickup:
+                made.append(Bar(number, again.meter, again.hits, again.length))
+                continue
+        made.append(draw(bars(number, grids)))
+    return Chart(draw(st.just("") | words), tuple(made))

@@ -1,0 +1,59 @@
+"""A studio with one teacher logged in, and short ways to fill it."""
+
+from datetime import date, timedelta
+
+from django.contrib.auth.models import User
+from django.test import TestCase
+
+from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.studio.lessons.models import Plan
+from wren_ladder.studio.lessons.services import give
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.pieces.services import add_piece
+from wren_ladder.studio.practice.models import Attempt
+from wren_ladder.studio.practice.standings import record
+from wren_ladder.studio.students.models import Student
+
+QUAY = """tempo crotchet = 120
+bar 1
+section A Verse
+hat 8ths
+snare 2 4
+kick 1 3
+bars 2-3 as 1
+bar 4 as 1
+snare 2 4*
+"""
+
+
+def make_teacher(name: str = "ada") -> User:
+    return User.objects.create_user(name, password="a-long-password")
+
+
+def make_piece(owner: User, text: str = QUAY, title: str = "Quay") -> Piece:
+    return add_piece(owner, read_chart(text, title=title))
+
+
+def make_student(owner: User, name: str = "Ines", **fields) -> Student:
+    return Student.objects.create(owner=owner, name=name, **fields)
+
+
+def make_plan(piece: Piece, student: Student, start: int = 90, target: int = 120) -> Plan:
+    plan = Plan(owner=piece.owner, piece=piece, start=start, target=target)
+    return give(plan, student)
+
+
+def log(step, tempo: int, clean: bool = True, passes: int = 8, days_ago: int = 0) -> Attempt:
+    day = date.today() - timedelta(days=days_ago)
+    attempt = Attempt(step=step, day=day, tempo=tempo, was_clean=clean, passes=passes)
+    record(attempt)
+    return attempt
+
+
+class StudioTest(TestCase):
+    def setUp(self):
+        self.teacher = make_teacher()
+        self.client.force_login(self.teacher)
+
+    def fresh(self, thing):
+        return type(thing).objects.get(pk=thing.pk)

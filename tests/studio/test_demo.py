@@ -1,0 +1,63 @@
+"""The demo studio: loaded, told apart from today, and kept."""
+
+from django.contrib.auth.models import User
+from django.db.models import Max
+from django.test import TestCase
+from django.urls import reverse
+from django.utils import timezone
+
+from wren_ladder.demo import studio
+from wren_ladder.demo.people import PUPILS
+from wren_ladder.studio.lessons.models import Plan, Step
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.practice.models import Attempt
+from wren_ladder.studio.students.models import Student
+
+
+class Demo(TestCase):
+    @classmethod
+    def setUpTestData(cls):
+        cls.teacher = studio.load()
+
+    def test_the_room_is_full(self):
+        self.assertEqual(Piece.objects.count(), 8)
+        self.assertEqual(Student.objects.count(), len(PUPILS))
+        self.assertEqual(set(Student.objects.values_list("lead", flat=True)), {"R", "L"})
+        grades = set(Student.objects.values_list("grade", flat=True))
+        self.assertLessEqual(grades, {1, 2, 3, 4, 5})
+        self.assertGreater(Attempt.objects.count(), 500)
+
+    def test_no_attempt_lies_in_the_future_and_the_last_is_fresh(self):
+        newest = Attempt.objects.aggregate(newest=Max("day"))["newest"]
+        age = (timezone.localdate() - newest).days
+        self.assertTrue(0 <= age <= 7, age)
+
+    def test_one_exam_next_month_is_safe_and_one_is_at_risk(self):
+        soon = [
+            plan
+            for plan in Plan.objects.filter(student__isnull=False)
+            if plan.student.exam_date
+            and (plan.student.exam_date - timezone.localdate()).days < 45
+        ]
+        shares = [plan.ready / plan.target for plan in soon if plan.ready]
+        self.assertTrue(any(share >= 1 for share in shares), shares)
+        self.assertTrue(any(share < 0.9 for share in shares), shares)
+
+    def test_there_are_setbacks_to_talk_about(self):
+        self.assertTrue(Step.objects.filter(falling=True).exists())
+
+    def test_every_page_of_it_opens(self):
+        self.client.force_login(self.teacher)
+        for piece in Piece.objects.all():
+            self.assertEqual(self.client.get(piece.get_absolute_url()).status_code, 200)
+        for plan in Plan.objects.filter(student__isnull=False):
+            for name in ("plan", "plan-steps", "progress"):
+                with self.subTest(f"{plan} {name}"):
+                    address = reverse(name, args=[plan.pk])
+                    self.assertEqual(self.client.get(address).status_code, 200)
+
+    def test_preparing_again_keeps_what_was_changed(self):
+        User.objects.filter(username="demo").update(first_name="kept")
+        studio.prepare()
+        self.assertEqual(User.objects.get(username="demo").first_name, "kept")
+        self.assertEqual(Piece.objects.count(), 8)

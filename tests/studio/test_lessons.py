@@ -1,0 +1,179 @@
+"""Plans: given, edited step by step, printed."""
+
+import io
+
+from django.template.loader import render_to_string
+from django.urls import reverse
+from django.utils import timezone
+from pypdf import PdfReader
+
+from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
+from wren_ladder.studio.lessons.models import Plan
+from wren_ladder.studio.lessons.sheet import sheet_step, sheet_steps
+
+
+def names(plan):
+    return [step.name for step in plan.steps.filter(dropped=False)]
+
+
+class Giving(StudioTest):
+    def setUp(self):
+        super().setUp()
+        self.piece = make_piece(self.teacher)
+        self.student = make_student(self.teacher)
+        self.address = reverse("give", args=[self.piece.pk])
+
+    def give(self, **fields):
+        form = {"student": self.student.pk, "target": 120, "start": 90}
+        return self.client.post(self.address, {**form, "rung": 5, "clean_bars": 32, **fields})
+
+    def test_the_printed_tempo_is_proposed(self):
+        response = self.client.get(self.address)
+        self.assertContains(response, 'name="target" value="120"')
+        self.assertContains(response, 'name="start" value="90"')
+
+    def test_a_student_gets_steps_of_their_own(self):
+        response = self.give(target=110)
+        plan = Plan.objects.get(student=self.student)
+        self.assertRedirects(response, plan.get_absolute_url())
+        self.assertEqual(plan.target, 110)
+        self.assertEqual(names(plan), ["Bar 1", "Bar 4", "Bars 3 to 4", "Whole piece"])
+
+    def test_a_start_above_the_target_is_refused_with_both_numbers(self):
+        response = self.give(start=130)
+        self.assertContains(response, "The start 130 is above the target 120", status_code=422)
+        self.assertFalse(Plan.objects.filter(student=self.student).exists())
+
+    def test_a_piece_is_given_once(self):
+        self.give()
+        response = self.give()
+        self.assertEqual(response.status_code, 422)
+        self.assertEqual(Plan.objects.filter(student=self.student).count(), 1)
+
+    def test_steps_left_out_of_the_model_are_not_given(self):
+        self.client.post(reverse("break-down", args=[self.piece.pk]))
+        step = self.piece.plans.get(student=None).steps.get(name="Bar 4")
+        self.client.post(reverse("step-drop", args=[step.pk]))
+        self.give()
+        self.assertNotIn("Bar 4", names(Plan.objects.get(student=self.student)))
+
+
+class Steps(StudioTest):
+    def setUp(self):
+        super().setUp()
+        self.plan = make_plan(make_piece(self.teacher), make_student(self.teacher))
+        self.steps = {step.name: step for step in self.plan.steps.all()}
+
+    def post(self, address, step, **fields):
+        return self.client.post(reverse(address, args=[self.steps[step].pk]), fields)
+
+    def test_steps_move_up_and_down_and_stop_at_the_ends(self):
+        self.post("step-up", "Bar 4")
+        self.assertEqual(names(self.plan)[:2], ["Bar 4", "Bar 1"])
+        self.post("step-up", "Bar 4")
+        self.assertEqual(names(self.plan)[0], "Bar 4")
+        self.post("step-down", "Whole piece")
+        self.assertEqual(names(self.plan)[-1], "Whole piece")
+
+    def test_htmx_gets_the_list_alone_and_others_the_page(self):
+        address = reverse("step-down", args=[self.steps["Bar 1"].pk])
+        response = self.client.post(address, headers={"HX-Request": "true"})
+        self.assertContains(response, "Bar 1 moved")
+        self.assertNotContains(response, "<html")
+        page = reverse("plan-steps", args=[self.plan.pk])
+        self.assertRedirects(self.client.post(address), page)
+
+    def test_a_step_left_out_keeps_its_log_and_comes_back(self):
+        log(self.steps["Bar 4"], 90)
+        self.post("step-drop", "Bar 4")
+        self.assertNotIn("Bar 4", names(self.plan))
+        self.post("step-restore", "Bar 4")
+        self.assertEqual(names(self.plan)[1], "Bar 4")
+        self.assertEqual(self.fresh(self.steps["Bar 4"]).held, 90)
+
+    def test_a_step_that_is_left_out_no_longer_holds_the_piece_back(self):
+        for name, tempo in (("Bar 1", 110), ("Bars 3 to 4", 105), ("Whole piece", 100)):
+            log(self.steps[name], tempo, passes=8)
+        log(self.steps["Bar 4"], 90)
+        self.assertEqual(self.fresh(self.plan).ready, 90)
+        self.post("step-drop", "Bar 4")
+        self.assertEqual(self.fresh(self.plan).ready, 100)
+
+    def test_a_step_is_edited_and_a_wrong_start_refused(self):
+        fields = {"name": "The fill", "repeats": 6, "start": 70, "why": "rushes"}
+        self.post("step-edit", "Bar 4", **fields)
+        step = self.fresh(self.steps["Bar 4"])
+        self.assertEqual((step.name, step.repeats, step.next_tempo), ("The fill", 6, 70))
+        response = self.post("step-edit", "Bar 4", **{**fields, "start": 140})
+        self.assertContains(response, "The start 140 is above the target 120", status_code=422)
+
+    def add(self, first, last, repeats=4):
+        rows = {row.number: row.pk for row in self.plan.piece.bars.all()}
+        address = reverse("step-add", args=[self.plan.pk])
+        form = {"first": rows[first], "last": rows[last], "repeats": repeats}
+        return self.client.post(address, form)
+
+    def test_a_step_of_ones_own_is_added_at_the_end(self):
+        self.add("2", "3")
+        self.assertEqual(names(self.plan)[-1], "Bars 2–3")
+
+    def test_a_step_that_runs_backwards_is_refused_in_words(self):
+        response = self.add("4", "2")
+        self.assertContains(response, "Bar 2 comes before bar 4; swap the two", status_code=422)
+        self.assertEqual(len(names(self.plan)), 4)
+
+    def test_bars_of_another_piece_cannot_be_taken(self):
+        other = make_piece(self.teacher, title="Other")
+        row = other.bars.first().pk
+        form = {"first": row, "last": row, "repeats": 4}
+        response = self.client.post(reverse("step-add", args=[self.plan.pk]), form)
+        self.assertEqual(response.status_code, 422)
+
+
+class Climbs(StudioTest):
+    def setUp(self):
+        super().setUp()
+        self.plan = make_plan(make_piece(self.teacher), make_student(self.teacher))
+        self.step = self.plan.steps.first()
+        log(self.step, 90)
+
+    def test_a_new_target_works_the_ladder_out_anew(self):
+        form = {"target": 100, "start": 80, "rung": 10, "clean_bars": 32}
+        self.client.post(reverse("plan-edit", args=[self.plan.pk]), form)
+        self.assertEqual(self.fresh(self.step).next_tempo, 100)
+
+    def test_a_plan_is_deleted_after_asking_and_the_piece_stays(self):
+        address = reverse("plan-delete", args=[self.plan.pk])
+        self.assertContains(self.client.get(address), "4 steps and every attempt")
+        response = self.client.post(address)
+        self.assertRedirects(response, self.plan.student.get_absolute_url())
+        self.assertTrue(type(self.plan.piece).objects.filter(pk=self.plan.piece_id).exists())
+
+
+class Sheets(StudioTest):
+    def setUp(self):
+        super().setUp()
+        self.plan = make_plan(make_piece(self.teacher), make_student(self.teacher, lead="L"))
+
+    def test_the_sheet_is_one_pdf_page(self):
+        response = self.client.get(reverse("plan-sheet", args=[self.plan.pk]))
+        self.assertEqual(response["Content-Type"], "application/pdf")
+        self.assertEqual(len(PdfReader(io.BytesIO(response.content)).pages), 1)
+
+    def test_it_takes_the_slowest_steps_in_plan_order(self):
+        steps = {step.name: step for step in self.plan.steps.all()}
+        log(steps["Bar 1"], 120)
+        chosen = [step.name for step in sheet_steps(self.plan, set())]
+        self.assertEqual(chosen, ["Bar 4", "Bars 3 to 4", "Whole piece"])
+        chosen = [step.name for step in sheet_steps(self.plan, {steps["Bar 1"].pk})]
+        self.assertEqual(chosen, ["Bar 1"])
+
+    def test_the_html_of_the_sheet_has_boxes_and_a_caution(self):
+        steps = [sheet_step(self.plan, step) for step in sheet_steps(self.plan, set())]
+        html = render_to_string(
+            "lessons/sheet.html",
+            {"plan": self.plan, "steps": steps, "today": timezone.localdate()},
+        )
+        self.assertIn("8 clean passes in a row earn a tempo", html)
+        self.assertIn('<span class="box"></span> 95', html)
+        self.assertIn("see a clinician", html)

@@ -1,0 +1,173 @@
+"""Logging attempts, and everything that follows from one."""
+
+from datetime import date, timedelta
+
+from django.urls import reverse
+
+from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
+from wren_ladder.studio.practice.models import Attempt
+
+
+class PracticeTest(StudioTest):
+    def setUp(self):
+        super().setUp()
+        exam = date.today() + timedelta(days=40)
+        self.student = make_student(self.teacher, exam_date=exam)
+        self.plan = make_plan(make_piece(self.teacher), self.student)
+        self.steps = {step.name: step for step in self.plan.steps.all()}
+        self.bar4 = self.steps["Bar 4"]
+
+    def send(self, step=None, htmx=True, **fields):
+        form = {"tempo": 90, "passes": 8, "clean_try": "yes", "note": "", "day": "", **fields}
+        headers = {"HX-Request": "true"} if htmx else {}
+        address = reverse("attempt-log", args=[(step or self.bar4).pk])
+        return self.client.post(address, form, headers=headers)
+
+
+class Logging(PracticeTest):
+    def test_a_clean_try_earns_the_rung_and_the_next_is_proposed_with_its_reason(self):
+        response = self.send()
+        self.assertContains(response, "Logged: 90 clean")
+        self.assertContains(response, "Next: <b>crotchet = 95</b>")
+        self.assertContains(response, "90 earned by 8 clean passes; next rung 95")
+        self.assertEqual(self.fresh(self.bar4).held, 90)
+
+    def test_two_failed_tries_propose_a_drop(self):
+        log(self.bar4, 90)
+        self.send(tempo=95, clean_try="no", passes=1)
+        response = self.send(tempo=95, clean_try="no", passes=1)
+        self.assertContains(response, "2 failed tries at 95: drop to 90 and come back")
+
+    def test_the_wall_follows_in_the_same_answer(self):
+        response = self.send()
+        self.assertContains(response, 'hx-swap-oob="true"', count=4)
+        self.assertContains(response, 'id="shade-3" class="shade shade-middle"')
+        self.assertContains(response, "75%")
+
+    def test_without_script_the_page_comes_back_with_a_message(self):
+        response = self.send(htmx=False)
+        self.assertEqual(response.url, f"{self.plan.get_absolute_url()}?step={self.bar4.pk}")
+        self.assertContains(self.client.get(response.url), "Bar 4: 90 clean is logged.")
+
+    def test_wrong_input_is_told_keeps_what_was_typed_and_logs_nothing(self):
+        tomorrow = date.today() + timedelta(days=1)
+        for fields, said in (
+            ({"tempo": "fast"}, "Tempo: Enter a whole number."),
+            ({"tempo": 900}, "Tempo: Ensure this value is less than or equal to 400"),
+            ({"passes": 0}, "Passes: Ensure this value is greater than or equal to 1"),
+            ({"day": tomorrow}, "Day: This day has not come yet."),
+        ):
+            for htmx in (True, False):
+                with self.subTest(said, htmx=htmx):
+                    response = self.send(htmx=htmx, note="rushed", **fields)
+                    self.assertContains(response, said, status_code=200 if htmx else 422)
+                    self.assertContains(
+                        response, 'value="rushed"', status_code=200 if htmx else 422
+                    )
+        self.assertFalse(Attempt.objects.exists())
+
+    def test_the_day_is_today_unless_said(self):
+        self.send()
+        self.send(day=date.today() - timedelta(days=3))
+        days = [(date.today() - attempt.day).days for attempt in Attempt.objects.order_by("pk")]
+        self.assertEqual(days, [0, 3])
+
+
+class Following(PracticeTest):
+    def test_the_slowest_needed_step_is_the_piece(self):
+        for tempo, step in zip((110, 95, 100, 105), self.steps.values(), strict=True):
+            log(step, tempo)
+        plan = self.fresh(self.plan)
+        self.assertEqual((plan.ready, plan.held_by.name), (95, "Bar 4"))
+        page = self.client.get(plan.get_absolute_url())
+        self.assertContains(page, "Ready speed 95")
+        self.assertContains(page, "held back by <b>Bar 4</b>")
+
+    def test_a_step_not_begun_leaves_no_ready_speed(self):
+        log(self.bar4, 100)
+        plan = self.fresh(self.plan)
+        self.assertEqual((plan.ready, plan.slowest, plan.waiting), (None, 100, 3))
+        page = self.client.get(plan.get_absolute_url())
+        self.assertContains(page, "3 of 4 steps without a rung; the slowest begun holds 100")
+
+    def test_a_corrected_attempt_recomputes_everything(self):
+        attempt = log(self.bar4, 100)
+        form = {"tempo": 90, "passes": 8, "day": attempt.day, "clean_try": "yes", "note": ""}
+        response = self.client.post(reverse("attempt-edit", args=[attempt.pk]), form)
+        self.assertRedirects(response, reverse("progress", args=[self.plan.pk]))
+        self.assertEqual(self.fresh(self.bar4).held, 90)
+
+    def test_a_deleted_attempt_is_forgotten_after_asking(self):
+        attempt = log(self.bar4, 100)
+        address = reverse("attempt-delete", args=[attempt.pk])
+        self.assertContains(self.client.get(address), "at 100?")
+        self.assertEqual(self.fresh(self.bar4).held, 100)
+        self.client.post(address)
+        self.assertIsNone(self.fresh(self.bar4).held)
+
+    def test_removing_an_attempt_and_adding_it_again_changes_nothing(self):
+        log(self.bar4, 90, days_ago=2)
+        last = log(self.bar4, 95, days_ago=1)
+        before = self.fresh(self.bar4)
+        self.client.post(reverse("attempt-delete", args=[last.pk]))
+        log(self.bar4, 95, days_ago=1)
+        after = self.fresh(self.bar4)
+        self.assertEqual((before.held, before.reason), (after.held, after.reason))
+
+
+class Desk(PracticeTest):
+    def test_it_says_who_where_and_what_next(self):
+        log(self.bar4, 90)
+        page = self.client.get(reverse("desk"))
+        for said in ("Ines", "Quay", "of 120", "40 days", "Bar 1 at 90"):
+            self.assertContains(page, said)
+        self.assertContains(page, "3 steps without a rung")
+
+    def test_the_number_of_queries_does_not_grow_with_the_students(self):
+        with self.assertNumQueries(5):
+            self.client.get(reverse("desk"))
+        for n in range(5):
+            make_plan(self.plan.piece, make_student(self.teacher, f"Pupil {n}"))
+        with self.assertNumQueries(5):
+            self.client.get(reverse("desk"))
+
+    def test_a_student_without_a_piece_is_not_forgotten(self):
+        make_student(self.teacher, "Kofi")
+        self.assertContains(self.client.get(reverse("desk")), "Without a piece yet")
+
+    def test_today_comes_first_then_the_nearest_exam(self):
+        today = make_student(self.teacher, "Zed", lesson_day=date.today().weekday())
+        soon = make_student(self.teacher, "Yuri", exam_date=date.today() + timedelta(days=5))
+        for student in (soon, today):
+            make_plan(self.plan.piece, student)
+        climbs = self.client.get(reverse("desk")).context["climbs"]
+        self.assertEqual([c["student"].name for c in climbs], ["Zed", "Yuri", "Ines"])
+
+
+class EmptyDesk(StudioTest):
+    def test_it_says_the_next_step(self):
+        self.assertContains(self.client.get(reverse("desk")), "Start with a piece")
+        make_piece(self.teacher)
+        self.assertContains(self.client.get(reverse("desk")), "Add the student")
+        make_student(self.teacher)
+        self.assertContains(self.client.get(reverse("desk")), "give it to a student")
+
+
+class Progress(PracticeTest):
+    def test_the_chart_has_a_stair_for_each_step_with_a_held_tempo(self):
+        log(self.bar4, 90, days_ago=20)
+        log(self.bar4, 100, days_ago=5)
+        page = self.client.get(reverse("progress", args=[self.plan.pk]))
+        self.assertContains(page, "Bar 4 from 90 to 100")
+        self.assertContains(page, 'class="stair', count=1)
+        self.assertContains(page, "target 120")
+        self.assertContains(page, f"exam {self.student.exam_date:%-d %b}")
+
+    def test_without_attempts_it_says_so(self):
+        page = self.client.get(reverse("progress", args=[self.plan.pk]))
+        self.assertContains(page, "No attempts yet")
+
+    def test_the_model_plan_is_climbed_by_nobody(self):
+        model = self.plan.piece.plans.get(student=None)
+        self.assertEqual(self.client.get(reverse("plan", args=[model.pk])).status_code, 404)
+        self.assertEqual(self.client.get(reverse("progress", args=[model.pk])).status_code, 404)

@@ -1,0 +1,44 @@
+"""The rules of the house that a program can check."""
+
+import subprocess
+import sys
+import unittest
+from pathlib import Path
+
+HERE = Path(__file__).resolve().parent.parent
+BIN = Path(sys.executable).parent
+
+
+def run(*command: str) -> subprocess.CompletedProcess:
+    return subprocess.run(
+        [str(BIN / command[0]), *command[1:]], cwd=HERE, capture_output=True, text=True
+    )
+
+
+class House(unittest.TestCase):
+    def test_the_layers_import_downward_only(self):
+        done = run("lint-imports", "--no-cache")
+        self.assertEqual(done.returncode, 0, done.stdout)
+
+    def test_the_code_is_lint_free_and_formatted(self):
+        checked = run("ruff", "check", "--no-cache", ".")
+        self.assertEqual(checked.returncode, 0, checked.stdout)
+        formatted = run("ruff", "format", "--no-cache", "--check", ".")
+        self.assertEqual(formatted.returncode, 0, formatted.stdout)
+
+    def test_templates_load_nothing_from_outside_and_hold_no_inline_code(self):
+        for path in (HERE / "wren_ladder/studio/templates").rglob("*.html"):
+            text = path.read_text()
+            with self.subTest(path.name):
+                self.assertNotRegex(text, r'(src|href)="(https?:)?//')
+                self.assertNotRegex(text, r"<style|\sstyle=|\son[a-z]+=")
+                self.assertNotRegex(text, r"<script(?![^>]*src=)")
+
+    def test_every_vendored_folder_has_its_licence(self):
+        vendor = HERE / "wren_ladder/studio/static/vendor"
+        for folder in vendor.iterdir():
+            self.assertTrue(list(folder.glob("LICENSE*")), folder.name)
+
+
+if __name__ == "__main__":
+    unittest.main()
