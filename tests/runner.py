@@ -23,7 +23,10 @@ def run(names: list[str]) -> int:
     runner = CountingRunner(verbosity=1, interactive=False)
     runner.run_tests(names or ["tests"])
     result = runner.result
-    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
+    # A test with several failing parts is still one test.
+    broken = [test for test, _ in [*result.failures, *result.errors]]
+    broken += result.unexpectedSuccesses
+    failed = len({getattr(test, "test_case", test) for test in broken})
     passed = result.testsRun - failed - len(result.skipped)
     print(f"{passed} passed, {failed} failed")
     return 1 if failed or not passed else 0

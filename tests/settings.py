@@ -12,4 +12,4 @@ ALLOWED_HOSTS = ["localhost", "127.0.0.1", "testserver"]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 # A file, as in the real studio: the browser tests' server has threads of its own.
 DATABASES["default"]["TEST"] = {"NAME": os.path.join(os.environ["WREN_DATA"], "test.sqlite3")}  # noqa: F405
-LOGGING["root"]["level"] = "CRITICAL"  # noqa: F405
+LOGGING["loggers"] = {"django": {"level": "CRITICAL"}, "axes": {"level": "CRITICAL"}}  # noqa: F405

@@ -1,0 +1,63 @@
+"""A real studio served to a real browser: Debian's Chromium, driven by Playwright."""
+
+import os
+import shutil
+from pathlib import Path
+
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from playwright.sync_api import Page, sync_playwright
+
+AXE = Path(__file__).parent / "vendor/axe.min.js"
+CHROMIUM = os.environ.get("WREN_CHROMIUM") or shutil.which("chromium")
+QUIET = ["--no-sandbox", "--disable-background-networking", "--disable-component-update"]
+
+
+class BrowserTest(StaticLiveServerTestCase):
+    """One browser for the class, one fresh profile a test; console errors fail the test."""
+
+    width, height = 1280, 800
+
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        cls.playwright = sync_playwright().start()
+        cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=QUIET)
+
+    @classmethod
+    def tearDownClass(cls):
+        cls.browser.close()
+        cls.playwright.stop()
+        super().tearDownClass()
+
+    def setUp(self):
+        self.context = self.browser.new_context(
+            # axe-core is put into the page by the test; the policy itself is tested apart.
+            bypass_csp=self.bypass_csp,
+            viewport={"width": self.width, "height": self.height},
+        )
+        self.page = self.context.new_page()
+        self.page.set_default_timeout(10_000)
+        self.complaints: list[str] = []
+        self.page.on("pageerror", lambda error: self.complaints.append(str(error)))
+        self.page.on("console", self._hear)
+        self.addCleanup(self.context.close)
+
+    bypass_csp = False
+
+    def _hear(self, message):
+        if message.type == "error" and "status of 4" not in message.text:
+            self.complaints.append(message.text)
+
+    def tearDown(self):
+        self.assertEqual(self.complaints, [])
+
+    def go(self, address: str) -> Page:
+        self.page.goto(self.live_server_url + address)
+        return self.page
+
+    def log_in(self, name: str = "ada", password: str = "a-long-password") -> None:
+        page = self.go("/log-in/")
+        page.get_by_label("Username").fill(name)
+        page.get_by_label("Password").fill(password)
+        page.get_by_role("button", name="Log in").click()
+        page.get_by_role("heading", name="Desk", exact=True).wait_for()

@@ -1,0 +1,120 @@
+"""Every page of the demo studio: accessible, inside its width, by axe-core and by ruler."""
+
+from playwright.sync_api import expect
+
+from tests.browser.base import AXE, BrowserTest
+from wren_ladder.demo import studio
+from wren_ladder.studio.lessons.models import Plan
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.practice.models import Attempt
+
+
+def addresses() -> dict[str, str]:
+    """One address of every kind of page."""
+    plan = Plan.objects.get(student__name="Mira Lindahl")
+    piece, student = plan.piece, plan.student
+    attempt = Attempt.objects.filter(step__plan=plan).first()
+    step = plan.steps.first()
+    return {
+        "desk": "/",
+        "pieces": "/pieces/",
+        "no piece found": "/pieces/?q=zzz",
+        "new piece": "/pieces/new/",
+        "upload": "/pieces/upload/",
+        "piece": f"/pieces/{piece.pk}/?bar=3",
+        "edit piece": f"/pieces/{piece.pk}/edit/",
+        "delete piece": f"/pieces/{piece.pk}/delete/",
+        "give": f"/pieces/{piece.pk}/give/",
+        "students": "/students/",
+        "student": f"/students/{student.pk}/",
+        "new student": "/students/new/",
+        "plan": f"/plans/{plan.pk}/?bar=3",
+        "steps": f"/plans/{plan.pk}/steps/",
+        "step": f"/steps/{step.pk}/edit/",
+        "tempos": f"/plans/{plan.pk}/edit/",
+        "progress": f"/plans/{plan.pk}/progress/",
+        "attempt": f"/attempts/{attempt.pk}/edit/",
+        "nowhere": "/nowhere/",
+    }
+
+
+class Accessible(BrowserTest):
+    """WCAG 2.1 A and AA by axe-core: nothing serious or critical."""
+
+    bypass_csp = True
+
+    def setUp(self):
+        super().setUp()
+        studio.load()
+
+    def faults(self) -> list[str]:
+        self.page.add_script_tag(path=AXE)
+        found = self.page.evaluate("axe.run({resultTypes: ['violations']})")
+        return [
+            f"{fault['id']}: {fault['nodes'][0]['html'][:160]}"
+            for fault in found["violations"]
+            if fault["impact"] in ("serious", "critical")
+        ]
+
+    def test_no_page_has_a_serious_fault(self):
+        self.go("/log-in/")
+        self.assertEqual(self.faults(), [])
+        self.log_in(studio.USER, studio.PASSWORD)
+        for name, address in addresses().items():
+            with self.subTest(name):
+                self.go(address)
+                self.assertEqual(self.faults(), [])
+                self.assertRegex(self.page.title(), r"^\S.+ · Wren Ladder$")
+
+
+class Narrow(BrowserTest):
+    width, height = 390, 800
+
+    def setUp(self):
+        super().setUp()
+        studio.load()
+
+    def test_no_page_is_wider_than_a_phone(self):
+        self.log_in(studio.USER, studio.PASSWORD)
+        for width in (390, 360):
+            self.page.set_viewport_size({"width": width, "height": self.height})
+            for name, address in addresses().items():
+                with self.subTest(f"{name} at {width}"):
+                    page = self.go(address)
+                    wide = page.evaluate("document.documentElement.scrollWidth")
+                    self.assertLessEqual(wide, width)
+
+
+class Whole(BrowserTest):
+    """What only a browser can tell of the drawings."""
+
+    def setUp(self):
+        super().setUp()
+        studio.load()
+        self.log_in(studio.USER, studio.PASSWORD)
+
+    def test_every_id_on_the_wall_is_there_once_and_every_reference_is_kept(self):
+        for piece in Piece.objects.all():
+            page = self.go(piece.get_absolute_url())
+            with self.subTest(piece.title):
+                twice, lost = page.evaluate(
+                    """() => {
+                      const ids = [...document.querySelectorAll('[id]')].map((e) => e.id);
+                      const uses = [...document.querySelectorAll('use')].map(
+                        (e) => e.getAttribute('href').slice(1));
+                      return [ids.filter((id, i) => ids.indexOf(id) !== i),
+                              uses.filter((id) => !ids.includes(id))];
+                    }"""
+                )
+                self.assertEqual((twice, lost), ([], []))
+
+    def test_the_count_stands_under_its_notes(self):
+        plan = Plan.objects.get(student__name="Tobi Marsh")
+        page = self.go(plan.get_absolute_url())
+        staff = page.locator("figure.score svg").first
+        expect(staff).to_be_visible()
+        heads = staff.locator("g.note")
+        first = heads.nth(0).locator("use").first.bounding_box()
+        one = staff.locator("text", has_text="1").first.bounding_box()
+        self.assertLess(abs(first["x"] - one["x"]), 14)
+        self.assertGreater(one["y"], first["y"])
