@@ -123,7 +123,9 @@ class FirstDay(BrowserTest):
         expect(page.locator("#shade-3")).to_contain_text("88%")
         expect(page.locator("#shade-0")).to_contain_text("not begun")
         for _ in range(2):
-            page.keyboard.press("x")
+            with page.expect_response("**/attempts/"):
+                page.keyboard.press("x")
+            expect(page.locator("#climb fieldset")).to_be_enabled()
             expect(page.locator("#climb .note")).to_contain_text("Logged: 85 not yet")
         expect(page.locator("#climb")).to_contain_text("2 failed tries at 85: drop to 80")
         for name in ("Bar 1", "Bars 3 to 4", "Whole piece", "Bars 2–3"):

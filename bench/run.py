@@ -1,0 +1,160 @@
+"""How long the studio's work takes. Prints figures, asserts nothing.
+
+Run it with ./wren bench. Each figure is the median of several runs, in milliseconds, with
+the fastest and the slowest beside it.
+"""
+
+import os
+import random
+import statistics
+import tempfile
+import time
+from collections.abc import Callable
+from datetime import date, timedelta
+
+BARS = 100
+STUDENTS, ATTEMPTS = 200, 200_000
+
+
+def measure(name: str, work: Callable, runs: int = 7, before: Callable | None = None) -> None:
+    times = []
+    for _ in range(runs):
+        if before:
+            before()
+        start = time.perf_counter()
+        work()
+        times.append((time.perf_counter() - start) * 1000)
+    middle = statistics.median(times)
+    print(f"{name:<48} {middle:8.1f} ms   ({min(times):.1f} to {max(times):.1f})", flush=True)
+
+
+def chart_text(different: int) -> str:
+    """100 bars of busy drum set; so many of them different from each other."""
+    dice = random.Random(4)
+    lines = ["tempo crotchet = 110"]
+    for number in range(1, BARS + 1):
+        lines.append(f"bar {number}")
+        if number > different:
+            lines[-1] += f" as {(number - 1) % different + 1}"
+            continue
+        parts = ["1", "1&", "2a", "3e", "3&", "4", "4a"]
+        lines.append("hat 8ths" + dice.choice([", open 4&", "", ", open 2&"]))
+        lines.append("snare 2 4, ghost " + " ".join(sorted(dice.sample(["1a", "2a", "3e"], 2))))
+        lines.append("kick " + " ".join(sorted(dice.sample(parts, 1 + number % 4))))
+    return "\n".join(lines)
+
+
+def run() -> None:
+    os.environ["WREN_DATA"] = tempfile.mkdtemp(prefix="wren-bench-")
+    import django
+
+    django.setup()
+    bench_core()
+    bench_engraving()
+    bench_pages()
+
+
+def bench_core() -> None:
+    from wren_ladder.drumming.breakdown import break_down
+    from wren_ladder.drumming.notation.counts import read_chart
+    from wren_ladder.drumming.roadmap import road_map
+    from wren_ladder.drumming.study import study
+
+    for different in (12, BARS):
+        text = chart_text(different)
+        chart = read_chart(text)
+        measure(f"read {BARS} typed bars, {different} different", lambda t=text: read_chart(t))
+        measure(f"study {BARS} bars, {different} different", lambda c=chart: study(c))
+        studied = study(chart)
+        measure(f"plan of {BARS} bars, {different} different", lambda s=studied: break_down(s))
+    measure("road map of 100 bars", lambda: road_map(chart.bars))
+
+
+def bench_engraving() -> None:
+    from django.core.cache import caches
+
+    from wren_ladder.drumming.breakdown import phrases
+    from wren_ladder.drumming.notation.counts import read_chart
+    from wren_ladder.drumming.study import study
+    from wren_ladder.studio.drawing.engraving import CARD_WIDTH
+    from wren_ladder.studio.drawing.wall import wall_rows
+    from wren_ladder.studio.pieces.studies import CARD_LAYOUT
+
+    cache = caches["engravings"]
+    for different in (12, BARS):
+        studied = study(read_chart(chart_text(different)))
+        rows = phrases(studied.chart.bars)
+
+        def work(studied=studied, rows=rows):
+            return wall_rows(studied, rows, CARD_LAYOUT, CARD_WIDTH)
+
+        name = f"engrave {BARS} bars, {different} different"
+        measure(f"{name}, cold", work, runs=3, before=cache.clear)
+        measure(f"{name}, cached", work)
+
+
+def bench_pages() -> None:
+    from django.contrib.auth.models import User
+    from django.core.management import call_command
+    from django.test import Client
+    from django.test.utils import CaptureQueriesContext, setup_test_environment
+    from django.db import connection  # isort: skip
+
+    from wren_ladder.drumming.notation.counts import read_chart
+    from wren_ladder.studio.lessons.models import Plan, Step
+    from wren_ladder.studio.lessons.services import give
+    from wren_ladder.studio.pieces.services import add_piece
+    from wren_ladder.studio.practice.models import Attempt
+    from wren_ladder.studio.practice.standings import refresh
+    from wren_ladder.studio.students.models import Student
+
+    setup_test_environment()
+    call_command("migrate", verbosity=0)
+    teacher = User.objects.create_user("bench", password="bench-bench")
+    piece = add_piece(teacher, read_chart(chart_text(12), title="Bench"))
+    for n in range(STUDENTS):
+        student = Student.objects.create(owner=teacher, name=f"Pupil {n:03d}")
+        give(Plan(owner=teacher, piece=piece, target=120, start=70), student)
+    steps = list(Step.objects.filter(plan__student__isnull=False))
+    today = date.today()
+    dice = random.Random(4)
+    Attempt.objects.bulk_create(
+        (
+            Attempt(
+                step=steps[n % len(steps)],
+                day=today - timedelta(days=180 - 180 * n // ATTEMPTS),
+                tempo=70 + dice.randrange(11) * 5,
+                was_clean=dice.random() < 0.6,
+                passes=8,
+            )
+            for n in range(ATTEMPTS)
+        ),
+        batch_size=5000,
+    )
+    for plan in Plan.objects.filter(student__isnull=False):
+        refresh(plan)
+    client = Client()
+    client.force_login(teacher)
+    plan = Plan.objects.filter(student__isnull=False).first()
+    print(f"with {STUDENTS} students and {ATTEMPTS} attempts:")
+    for name, address in (
+        ("Desk", "/"),
+        ("students, 60 of them", "/students/"),
+        ("piece of 100 bars", piece.get_absolute_url()),
+        ("ladder of a student", plan.get_absolute_url()),
+        ("progress of a student", f"/plans/{plan.pk}/progress/"),
+    ):
+        client.get(address)
+        with CaptureQueriesContext(
+            connection,
+        ) as queries:
+            client.get(address)
+        measure(f"  {name} ({len(queries)} queries)", lambda a=address: client.get(a), runs=5)
+    step = plan.steps.first()
+    form = {"tempo": 90, "passes": 8, "clean_try": "yes"}
+    address = f"/steps/{step.pk}/attempts/"
+    measure(
+        "  log an attempt, everything following",
+        lambda: client.post(address, form, headers={"HX-Request": "true"}),
+        runs=5,
+    )
