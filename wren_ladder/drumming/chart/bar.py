@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 
 from wren_ladder.drumming.chart.hit import Hit
 from wren_ladder.drumming.chart.meter import Meter
@@ -79,13 +80,7 @@ class Bar:
     @property
     def beats(self) -> tuple[tuple[Fraction, Fraction], ...]:
         """(start, length) of each beat sounding in this bar, in crotchets from its start."""
-        found = []
-        for start, length in zip(self.meter.beat_starts, self.meter.groups, strict=True):
-            begin = max(start - self.count_offset, Fraction(0))
-            end = min(start + length - self.count_offset, self.length)
-            if begin < end:
-                found.append((begin, end - begin))
-        return tuple(found)
+        return _beats(self.meter, self.count_offset, self.length)
 
     def by_beat(self) -> tuple[tuple[Fraction, Fraction, tuple[Hit, ...]], ...]:
         """(start, length, hits) of each beat; every hit is in exactly one."""
@@ -96,3 +91,15 @@ class Bar:
                 index += 1
             found.append((start, length, hits[first:index]))
         return tuple(found)
+
+
+@lru_cache(maxsize=256)
+def _beats(meter: Meter, offset: Fraction, length: Fraction) -> tuple:
+    """The metre's beats as far as they sound; asked for many times a bar."""
+    found = []
+    for start, beat in zip(meter.beat_starts, meter.groups, strict=True):
+        begin = max(start - offset, Fraction(0))
+        end = min(start + beat - offset, length)
+        if begin < end:
+            found.append((begin, end - begin))
+    return tuple(found)

@@ -40,12 +40,13 @@ class Scored:
 
 @dataclass(frozen=True, slots=True)
 class Layout:
-    """What the engraving shows beside the notes."""
+    """What the engraving shows beside the notes; ``pages`` puts every bar on its own."""
 
     clef: bool = True
     counts: bool = True
     hands: bool = True
     numbers: bool = False
+    pages: bool = False
 
 
 def write_mei(
@@ -69,6 +70,8 @@ def write_mei(
     _staves(SubElement(score, "scoreDef"), meter, layout)
     section = SubElement(score, "section")
     for index, item in enumerate(scored):
+        if layout.pages and index:
+            SubElement(section, "pb")
         if item.bar.meter != meter:
             meter = item.bar.meter
             _change_meter(section, meter, layout)
@@ -98,7 +101,9 @@ def _staves(score_def: Element, meter: Meter, layout: Layout) -> None:
 def _change_meter(section: Element, meter: Meter, layout: Layout) -> None:
     group = SubElement(SubElement(section, "scoreDef"), "staffGrp")
     drums = SubElement(group, "staffDef", {"n": "1", "lines": "5"})
-    SubElement(drums, "meterSig", _meter_sig(meter))
+    sig = SubElement(drums, "meterSig", _meter_sig(meter))
+    if not layout.clef:
+        sig.set("visible", "false")
     if layout.counts:
         count = SubElement(group, "staffDef", {"n": "2", "lines": "0"})
         SubElement(count, "meterSig", {**_meter_sig(meter), "visible": "false"})
@@ -141,7 +146,7 @@ class _BarWriter:
         self.bar = item.bar
         self.item = item
         self.layout = layout
-        self.hands = dict(zip(item.bar.hits, item.hands, strict=False))
+        self.places = {id(hit): place for place, hit in enumerate(item.bar.hits)}
         self.two_rows = _together(item)
         self.closing = _closing_hats(item.bar.hits)
         self.after: list[Element] = []
@@ -243,7 +248,8 @@ class _BarWriter:
             note.set("head.shape", head.shape)
         if hit.touch is Touch.GHOST:
             note.set("head.mod", "paren")
-        hand = self.hands.get(hit)
+        place = self.places[id(hit)]
+        hand = self.item.hands[place] if self.item.hands else None
         if self.layout.hands and hand and not tied:
             row = "2" if self.two_rows and hand is Hand.LEFT else "1"
             verse = SubElement(note, "verse", {"n": row})
@@ -251,7 +257,7 @@ class _BarWriter:
         return note
 
     def _id(self, hit: Hit) -> str:
-        return f"b{self.index}h{self.bar.hits.index(hit)}"
+        return f"b{self.index}h{self.places[id(hit)]}"
 
     def _articulations(self, note: Element, hits: list[Hit]) -> None:
         touches = {hit.touch for hit in hits}
@@ -262,7 +268,7 @@ class _BarWriter:
         for hit in hits:
             if hit.drum in (Drum.HIHAT_OPEN, Drum.HIHAT_HALF):
                 SubElement(note, "artic", {"artic": "open", "place": "above"})
-            elif hit in self.closing:
+            elif id(hit) in self.closing:
                 SubElement(note, "artic", {"artic": "stop", "place": "above"})
             if hit.drum is Drum.HIHAT_HALF:
                 self._say("half", hit)
@@ -349,8 +355,8 @@ def _held_rolls(hits: Sequence[Hit], bar: Bar) -> dict[Fraction, Hit]:
     }
 
 
-def _closing_hats(hits: Sequence[Hit]) -> set[Hit]:
-    """Closed hats that follow an open one in this bar: they carry the +."""
+def _closing_hats(hits: Sequence[Hit]) -> set[int]:
+    """The ids of closed hats that follow an open one in this bar: they carry the +."""
     closing, open_before = set(), False
     for hit in hits:
         if hit.drum in (Drum.HIHAT_OPEN, Drum.HIHAT_HALF):
@@ -358,7 +364,7 @@ def _closing_hats(hits: Sequence[Hit]) -> set[Hit]:
         elif hit.drum is Drum.HIHAT_FOOT:
             open_before = False
         elif hit.drum is Drum.HIHAT and open_before:
-            closing.add(hit)
+            closing.add(id(hit))
             open_before = False
     return closing
 

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 from itertools import pairwise
 from math import lcm
 
@@ -40,28 +41,32 @@ def write_beat(onsets: Sequence[Fraction], start: Fraction, length: Fraction) ->
     Each note lasts to the next onset or the beat's end; silence before the first is
     rests. A note whose gap is no single value gets the largest that fits, then rests.
     """
-    places = [(onset - start) / length for onset in onsets]
+    places = tuple((onset - start) / length for onset in onsets)
+    tuplet, values = _divide(places, length)
+    placed = tuple(Value(start + at, name, dots, sounds) for at, name, dots, sounds in values)
+    return BeatValues(placed, tuplet)
+
+
+@lru_cache(maxsize=2048)
+def _divide(places: tuple[Fraction, ...], length: Fraction) -> tuple:
+    """(tuplet, values) for places from 0 up to 1 of a beat; a piece has few of these."""
     grid = lcm(*(place.denominator for place in places)) if places else 1
     ternary = length.numerator % 3 == 0
     if ternary:
         grid = lcm(grid, 3)
-    plain = _plain_grid(grid, ternary)
-    if plain:
+    if _plain_grid(grid, ternary):
         unit, tuplet = length / grid, None
     else:
         normal = _normal(grid, ternary)
         unit, tuplet = length / normal, (grid, normal)
     marks = [int(place * grid) for place in places]
-    values: list[Value] = []
+    values: list[tuple] = []
     if not marks or marks[0]:
         values += _fill(0, marks[0] if marks else grid, unit, False)
     for mark, end in pairwise([*marks, grid]):
         values += _fill(mark, end, unit, True)
     real = length / grid  # sounding length of one unit, tuplet or not
-    placed = tuple(
-        Value(start + units * real, name, dots, sounds) for units, name, dots, sounds in values
-    )
-    return BeatValues(placed, tuplet)
+    return tuplet, [(units * real, name, dots, sounds) for units, name, dots, sounds in values]
 
 
 def _plain_grid(grid: int, ternary: bool) -> bool:

@@ -6,9 +6,9 @@ syllables. Drawings are cached by what is in them.
 """
 
 import hashlib
-import json
 import re
 from collections.abc import Sequence
+from dataclasses import replace
 from threading import Lock
 
 import verovio
@@ -27,7 +27,6 @@ VIEW_BOX = re.compile(r'viewBox="[^"]*"')
 FONT = "'Source Sans 3', 'Source Sans Pro', sans-serif"
 OPTIONS = {
     "adjustPageHeight": True,
-    "breaks": "auto",
     "footer": "none",
     "header": "none",
     "lyricSize": 4.2,
@@ -39,6 +38,7 @@ OPTIONS = {
     "pageMarginTop": 15,
     "scale": 40,
     "spacingStaff": 0,
+    "svgFormatRaw": True,
     "svgRemoveXlink": True,
 }
 CARD_WIDTH = 700  # Verovio's units: a bar on the wall
@@ -64,30 +64,66 @@ def engrave(
     layout: Layout,
     width: int,
     prefix: str,
-    key: str,
     tempo: Tempo | None = None,
 ) -> str:
     """SVG of some bars on as many lines as they need.
 
-    ``prefix`` makes ids unique in the page, ``key`` names the music for the cache: equal
-    keys must mean equal bars, hands and counts.
+    ``prefix`` makes ids unique in the page.
     """
-    name = hashlib.sha1(f"{key}|{layout}|{width}|{tempo}".encode()).hexdigest()
+    name = _cache_name(bars, layout, width, tempo)
     drawing = caches["engravings"].get(name)
     if drawing is None:
         mei = write_mei([scored(bar) for bar in bars], layout, tempo=tempo)
-        drawing = tidy(draw(mei, width), counts=layout.counts)
+        (drawing,) = draw(mei, width, layout)
         caches["engravings"].set(name, drawing)
     return drawing.replace(PREFIX, prefix)
 
 
-def draw(mei: str, width: int) -> str:
-    """Verovio's own SVG of a MEI document."""
+def engrave_each(bars: Sequence[BarStudy], layout: Layout, width: int) -> list[str]:
+    """SVG of each bar by itself, prefixes "c0-", "c1-" and so on.
+
+    What is not cached is drawn in one go, a bar a page: ten times faster than one by one.
+    """
+    cache = caches["engravings"]
+    names = [_cache_name([bar], layout, width, None) for bar in bars]
+    found = cache.get_many(names)
+    missing = {name: bar for name, bar in zip(names, bars, strict=True) if name not in found}
+    if missing:
+        paged = replace(layout, pages=True)
+        mei = write_mei([scored(bar) for bar in missing.values()], paged)
+        new = dict(zip(missing, draw(mei, width, paged), strict=True))
+        cache.set_many(new)
+        found |= new
+    return [found[name].replace(PREFIX, f"c{place}-") for place, name in enumerate(names)]
+
+
+def _cache_name(
+    bars: Sequence[BarStudy], layout: Layout, width: int, tempo: Tempo | None
+) -> str:
+    keys = [_music_key(bar, layout.numbers) for bar in bars]
+    return hashlib.sha1(f"{keys}|{layout}|{width}|{tempo}".encode()).hexdigest()
+
+
+def _music_key(studied: BarStudy, numbers: bool) -> str:
+    """What a bar's drawing depends on: its music, its repeat signs, its hands."""
+    data = bar_to_json(studied.bar)
+    if not numbers:
+        for name in ("number", "section", "tempo"):
+            del data[name]
+    hands = "".join(stick.hand or "-" for stick in studied.sticks)
+    return f"{data}{hands}"
+
+
+def draw(mei: str, width: int, layout: Layout) -> list[str]:
+    """A MEI document as tidy SVG, one for each page."""
     with _lock:
-        _toolkit.setOptions({**OPTIONS, "pageWidth": width})
+        breaks = "encoded" if layout.pages else "auto"
+        _toolkit.setOptions({**OPTIONS, "pageWidth": width, "breaks": breaks})
         if not _toolkit.loadData(mei):
             raise RuntimeError("the engraver refused its MEI")
-        return _toolkit.renderToSVG(1)
+        pages = _toolkit.getPageCount() if layout.pages else 1
+        drawn = [_toolkit.renderToSVG(page) for page in range(1, pages + 1)]
+    return [tidy(svg, layout.counts) for svg in drawn]
 
 
 def tidy(svg: str, counts: bool) -> str:
@@ -179,12 +215,3 @@ def echo(svg: str, prefix: str) -> str:
         f'<svg xmlns="http://www.w3.org/2000/svg" {view_box} class="staff-svg" '
         f'aria-hidden="true" focusable="false"><use href="#{prefix}all"/></svg>'
     )
-
-
-def music_key(studied: BarStudy) -> str:
-    """What a bar's drawing depends on: its music, its repeat signs, its hands."""
-    data = bar_to_json(studied.bar)
-    for name in ("number", "section", "tempo"):
-        del data[name]
-    hands = "".join(stick.hand or "-" for stick in studied.sticks)
-    return json.dumps([data, hands])

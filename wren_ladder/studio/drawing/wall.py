@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from wren_ladder.drumming.breakdown import Phrase
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import BarStudy, Study
-from wren_ladder.studio.drawing.engraving import echo, engrave, music_key
+from wren_ladder.studio.drawing.engraving import echo, engrave_each
 from wren_ladder.studio.drawing.limb_view import speak
 
 READY, NEARLY = 90, 70  # per cent of the target
@@ -43,33 +43,41 @@ def wall_rows(
     studied: Study, phrases: Sequence[Phrase], layout: Layout, width: int
 ) -> tuple[Row, ...]:
     """Cards in phrases; music that is there already is drawn by reference."""
-    drawn: dict[tuple, tuple[str, str]] = {}
+    kinds = [_drawn_as(studied, index) for index in range(len(studied.bars))]
+    new = {kind: index for index, kind in reversed(list(enumerate(kinds)))}
+    order = sorted(new.values())
+    drawings = engrave_each([studied.bars[index] for index in order], layout, width)
+    svgs: list[str] = []
+    for index, kind in enumerate(kinds):
+        place = order.index(new[kind])
+        first = new[kind] == index
+        svgs.append(drawings[place] if first else echo(drawings[place], f"c{place}-"))
     rows = []
     for phrase in phrases:
         letter, name = split_section(phrase.section)
-        cards = []
-        for index in range(phrase.first, phrase.last + 1):
-            bar = studied.bars[index]
-            first = index if bar.twin_of is None else bar.twin_of
-            key = (first, bar.bar.repeat_start, bar.bar.repeat_passes)
-            if key in drawn:
-                svg = echo(*drawn[key])
-            else:
-                prefix = f"c{index}-"
-                svg = engrave([bar], layout, width, prefix, music_key(bar))
-                drawn[key] = (svg, prefix)
-            cards.append(
-                Card(
-                    index=index,
-                    number="Pick-up" if bar.bar.pickup else bar.bar.number,
-                    svg=svg,
-                    tag=tag_of(bar, studied),
-                    trouble=bar.twin_of is None and bool(bar.trouble),
-                    spoken=speak(bar),
-                )
-            )
-        rows.append(Row(letter, name, tuple(cards)))
+        indices = range(phrase.first, phrase.last + 1)
+        cards = tuple(_card(studied, index, svgs[index]) for index in indices)
+        rows.append(Row(letter, name, cards))
     return tuple(rows)
+
+
+def _drawn_as(studied: Study, index: int) -> tuple:
+    """Equal bars look the same unless a repeat sign stands at one of them."""
+    bar = studied.bars[index]
+    first = index if bar.twin_of is None else bar.twin_of
+    return first, bar.bar.repeat_start, bar.bar.repeat_passes
+
+
+def _card(studied: Study, index: int, svg: str) -> Card:
+    bar = studied.bars[index]
+    return Card(
+        index=index,
+        number="Pick-up" if bar.bar.pickup else bar.bar.number,
+        svg=svg,
+        tag=tag_of(bar, studied),
+        trouble=bar.twin_of is None and bool(bar.trouble),
+        spoken=speak(bar),
+    )
 
 
 def split_section(section: str) -> tuple[str, str]:

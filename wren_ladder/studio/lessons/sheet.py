@@ -7,12 +7,11 @@ from pathlib import Path
 from django.conf import settings
 from django.template.loader import render_to_string
 
-from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import BarStudy
 from wren_ladder.drumming.style import HOUSE
 from wren_ladder.drumming.tempo import passes_needed
-from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave, music_key
+from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.practice.standings import bars_in, climb_of
@@ -76,11 +75,4 @@ def sheet_step(plan: Plan, step: Step) -> SheetStep:
 
 
 def _drawing(bars: tuple[BarStudy, ...], prefix: str) -> str:
-    layout = Layout(numbers=len(bars) > 1)
-    numbers = "|".join(_named(bar.bar) for bar in bars)
-    key = "|".join(music_key(bar) for bar in bars) + numbers
-    return engrave(bars, layout, LINE_WIDTH * 2 // 3, prefix, key)
-
-
-def _named(bar: Bar) -> str:
-    return f"{bar.number} {bar.section}"
+    return engrave(bars, Layout(numbers=len(bars) > 1), LINE_WIDTH * 2 // 3, prefix)

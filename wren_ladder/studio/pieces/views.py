@@ -15,7 +15,7 @@ from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import Study, study
 from wren_ladder.drumming.style import HOUSE
 from wren_ladder.drumming.units import clock
-from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, music_key
+from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import tag_of
 from wren_ladder.studio.lessons.models import Plan
@@ -103,7 +103,7 @@ def _preview_bars(studied: Study) -> list[dict]:
         {
             "number": bar.bar.number,
             "tag": tag_of(bar, studied),
-            "svg": engrave([bar], Layout(), BAR_WIDTH, f"p{index}-", music_key(bar)),
+            "svg": engrave([bar], Layout(), BAR_WIDTH, f"p{index}-"),
         }
         for index, bar in enumerate(studied.bars)
         if bar.twin_of is None
@@ -189,7 +189,7 @@ def panel_context(request, piece: Piece, index: int, plan: Plan | None = None) -
         "last_index": len(studied.bars) - 1,
         "opened": bar,
         "twin_tag": tag_of(bar, studied) if bar.twin_of is not None else "",
-        "staff": engrave([bar], Layout(), BAR_WIDTH, "open-", music_key(bar)),
+        "staff": engrave([bar], Layout(), BAR_WIDTH, "open-"),
         "limbs": limb_view(bar, shown),
         "limb_names": [(limb.value, limb in shown) for limb in Limb],
     }
