@@ -76,7 +76,7 @@ class BarSchool(unittest.TestCase):
             steps_of("bar 1\nbar 2\nhat 8ths"), [("bar", 1, 1), ("pair", 0, 1), ("whole", 0, 1)]
         )
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(charts(most=12))
     def test_every_bar_with_music_is_built_once(self, chart):
         studied = study(chart)

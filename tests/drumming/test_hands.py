@@ -89,6 +89,13 @@ class Faults(unittest.TestCase):
         self.assertEqual(len(problems), 1)
         self.assertIn("bar 1: beat 2: no hand is free for the snare", problems[0])
 
+    def test_one_hand_written_on_two_surfaces_is_told(self):
+        studied = study_bar("crash 1\nsnare 1\nhands LL")
+        problems = [str(problem) for problem in hand_problems(studied.sticks, studied.bar)]
+        said = "bar 1: beat 1: the left hand is written on crash and snare at once"
+        self.assertEqual(problems, [said])
+        self.assertEqual(studied.trouble, ())
+
     @given(bars())
     def test_no_limb_is_asked_for_two_things_at_once(self, bar):
         written = {hit for hit in bar.hits if hit.hand}

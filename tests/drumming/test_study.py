@@ -117,7 +117,7 @@ class Studies(unittest.TestCase):
         self.assertEqual(studied.bars[1].bar.section, "B Ride")
         self.assertEqual(studied.bars[1].counts, studied.bars[0].counts)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(charts())
     def test_any_chart_can_be_studied(self, chart):
         studied = study(chart)

@@ -119,7 +119,7 @@ class WholeCharts(unittest.TestCase):
         numbers = [bar.number for bar in chart.bars]
         self.assertEqual(numbers, ["7", "8", "20", "21", "22"])
 
-    @settings(max_examples=300, deadline=None)
+    @settings(max_examples=300)
     @given(charts())
     def test_writing_and_reading_again_is_the_identity(self, chart):
         self.assertEqual(read_chart(write_chart(chart)), chart)
@@ -191,7 +191,7 @@ class Errors(unittest.TestCase):
         with self.assertRaisesRegex(ChartError, "there are no bars yet; type one"):
             read_chart("  \n\n")
 
-    @settings(max_examples=300, deadline=None)
+    @settings(max_examples=300)
     @given(st.text("barsnkhto 1234&ea,-/*+tl\nas8ft", max_size=60))
     def test_any_text_is_a_chart_or_a_chart_error(self, text):
         try:

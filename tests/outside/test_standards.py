@@ -95,7 +95,7 @@ class EveryMei(unittest.TestCase):
         )
         self.assertEqual(self.load(chart), "")
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(charts(most=3))
     def test_any_chart_is_engraved_with_an_empty_log(self, chart):
         self.assertEqual(self.load(chart), "")

@@ -99,7 +99,7 @@ def _single_gaps(sticks: Sequence[Stick], limb: Limb) -> list[Fraction]:
 
     A short gap between two longer ones is a double, whose second stroke bounces.
     """
-    times = [stick.hit.at for stick in sticks if stick.limb is limb]
+    times = sorted({stick.hit.at for stick in sticks if stick.limb is limb})
     gaps = [after - before for before, after in pairwise(times)]
     around = [None, *gaps, None]
     return [

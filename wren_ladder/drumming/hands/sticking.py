@@ -80,18 +80,20 @@ def stick_bar(bar: Bar, style: Style = HOUSE) -> tuple[Stick, ...]:
     return tuple(sticks)
 
 
-def hand_problems(sticks: tuple[Stick, ...], bar: Bar) -> list[Problem]:
-    """Hits for which no hand is left."""
-    return [
-        Problem(
-            "no-hand",
-            f"beat {bar.beat_of(stick.hit.at)}: no hand is free for the "
-            f"{stick.hit.drum.spoken}; two hands can't strike three things at once",
-            bar.number,
-        )
-        for stick in sticks
-        if stick.limb is None
-    ]
+def hand_problems(sticks: Sequence[Stick], bar: Bar) -> list[Problem]:
+    """Hits for which no hand is left, and hands that the page asks for twice at once."""
+    problems, busy = [], {}
+    for stick in sticks:
+        beat, name = bar.beat_of(stick.hit.at), stick.hit.drum.spoken
+        if stick.limb is None:
+            text = f"no hand is free for the {name}; two hands can't strike three things"
+            problems.append(Problem("no-hand", f"beat {beat}: {text} at once", bar.number))
+            continue
+        other = busy.setdefault((stick.hit.at, stick.limb), name)
+        if other != name:
+            text = f"the {stick.limb} is written on {other} and {name} at once"
+            problems.append(Problem("hand-twice", f"beat {beat}: {text}", bar.number))
+    return problems
 
 
 def timekeeper(bar: Bar) -> Surface | None:
