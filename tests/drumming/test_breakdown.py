@@ -35,10 +35,12 @@ class Phrases(unittest.TestCase):
         found = [(p.first, p.last, p.section) for p in phrases(chart.bars)]
         self.assertEqual(found, [(0, 3, "A Verse"), (4, 6, ""), (7, 7, "B End")])
 
-    def test_a_pick_up_goes_with_the_first_phrase(self):
-        chart = make_chart("bar 0\nbeats 1\nsnare 4\nbar 1\nhat 8ths\nbars 2-5 as 1")
-        found = [(phrase.first, phrase.last) for phrase in phrases(chart.bars)]
-        self.assertEqual(found, [(0, 4), (5, 5)])
+    def test_a_pick_up_goes_with_the_first_phrase_and_its_section(self):
+        chart = make_chart(
+            "bar 0\nbeats 1\nsnare 4\nbar 1\nsection A Verse\nhat 8ths\nbars 2-5 as 1"
+        )
+        found = [(phrase.first, phrase.last, phrase.section) for phrase in phrases(chart.bars)]
+        self.assertEqual(found, [(0, 4, "A Verse"), (5, 5, "")])
 
     @given(charts(most=12))
     def test_every_bar_is_in_exactly_one_phrase(self, chart):

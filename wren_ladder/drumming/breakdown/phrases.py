@@ -22,9 +22,12 @@ def phrases(bars: Sequence[Bar]) -> tuple[Phrase, ...]:
     found: list[Phrase] = []
     start = 0
     for index in range(1, len(bars) + 1):
-        pickup = 1 if bars[start].pickup else 0
-        full = index - start == PHRASE + pickup
-        if index == len(bars) or full or bars[index].section:
-            found.append(Phrase(start, index - 1, bars[start].section))
+        lead_in = 1 if bars[start].pickup else 0
+        alone = lead_in and index - start == 1  # nothing yet but the pick-up
+        full = index - start == PHRASE + lead_in
+        if index == len(bars) or full or (bars[index].section and not alone):
+            found.append(
+                Phrase(start, index - 1, bars[min(start + lead_in, index - 1)].section)
+            )
             start = index
     return tuple(found)

@@ -89,7 +89,7 @@ def engrave_each(bars: Sequence[BarStudy], layout: Layout, width: int) -> list[s
     found = cache.get_many(names)
     missing = {name: bar for name, bar in zip(names, bars, strict=True) if name not in found}
     if missing:
-        paged = replace(layout, pages=True)
+        paged = replace(layout, pages=len(missing) > 1)
         mei = write_mei([scored(bar) for bar in missing.values()], paged)
         new = dict(zip(missing, draw(mei, width, paged), strict=True))
         cache.set_many(new)

@@ -7,6 +7,7 @@ from django.http import Http404
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
+from django_htmx.http import retarget
 
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.hands import Limb
@@ -74,7 +75,12 @@ def _editor(request, form, heading, piece=None):
 
 @require_POST
 def piece_preview(request):
-    return render(request, "pieces/_preview.html", preview_of(request.POST.get("text", "")))
+    """The music as typed so far; while a word is wrong, only the error's place changes."""
+    context = preview_of(request.POST.get("text", ""))
+    if "preview_error" not in context:
+        return render(request, "pieces/_preview.html", context)
+    response = render(request, "pieces/_preview_error.html", context)
+    return retarget(response, "#preview-error")
 
 
 def preview_of(text: str) -> dict:

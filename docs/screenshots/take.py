@@ -1,0 +1,74 @@
+"""Takes the pictures of the README from a running demo, whose address is given.
+
+Needs the test requirements (Playwright) and Debian's Chromium.
+"""
+
+import shutil
+import sys
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+HERE = Path(__file__).parent
+WIDE, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 800}
+WRONG = """meter 4/4
+tempo crotchet = 96
+
+bar 1
+hat 8ths, open 4&
+snare 2 4, gost 2a
+kick 1 3 3&
+"""
+
+
+def main(address: str) -> None:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(
+            executable_path=shutil.which("chromium"), args=["--no-sandbox"]
+        )
+        page = browser.new_page(viewport=WIDE)
+        page.goto(f"{address}/log-in/")
+        page.get_by_label("Username").fill("demo")
+        page.get_by_label("Password").fill("wren-demo")
+        page.get_by_role("button", name="Log in").click()
+        take(page, "desk")
+        page.get_by_role("link", name="Mirrorball Quay").click()
+        take(page, "ladder")
+        page.locator("#card-7").click()
+        page.locator("#bar-panel").scroll_into_view_if_needed()
+        page.get_by_role("heading", name="Bar 8, limb by limb").wait_for()
+        page.mouse.wheel(0, 900)
+        take(page, "limb-view")
+        page.get_by_role("link", name="Progress").click()
+        take(page, "progress")
+        page.goto(f"{address}/pieces/")
+        take(page, "pieces")
+        page.get_by_role("link", name="Harbour Wall Shuffle").click()
+        take(page, "piece")
+        page.get_by_role("link", name="Open the plan").click()
+        take(page, "lesson-plan")
+        page.goto(f"{address}/pieces/new/")
+        page.get_by_label("Bars, as you say them").fill(WRONG.replace("gost", "ghost"))
+        page.locator("#preview figure").wait_for()
+        take(page, "typing")
+        page.get_by_label("Bars, as you say them").fill(WRONG)
+        page.locator("#preview mark").wait_for()
+        take(page, "typing-error")
+        page.goto(f"{address}/students/")
+        page.get_by_role("link", name="Ruben Vale").click()
+        take(page, "student")
+        page.set_viewport_size(PHONE)
+        page.goto(address)
+        page.get_by_role("link", name="Low Tide One-Drop").click()
+        take(page, "ladder-phone")
+        browser.close()
+
+
+def take(page: Page, name: str) -> None:
+    page.wait_for_load_state("networkidle")
+    page.wait_for_timeout(300)
+    page.screenshot(path=HERE / f"{name}.png")
+
+
+if __name__ == "__main__":
+    main(sys.argv[1].rstrip("/"))
