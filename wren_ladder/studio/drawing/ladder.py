@@ -6,7 +6,7 @@ The lowest bird is the piece's speed, and marked.
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-WIDTH, TOP, BOTTOM, GROUND = 330, 62, 344, 374
+WIDTH, TOP, BOTTOM, GROUND = 330, 62, 290, 316
 LEFT_FOOT, RIGHT_FOOT, LEAN = 96, 246, 18
 MOST_LABELS = 12
 MOST_BIRDS = 5  # on one rung; more are counted
