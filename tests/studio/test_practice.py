@@ -163,6 +163,26 @@ class Progress(PracticeTest):
         self.assertContains(page, "target 120")
         self.assertContains(page, f"exam {self.student.exam_date:%-d %b}")
 
+    def test_attempts_are_found_by_step_and_by_word(self):
+        log(self.bar4, 90)
+        self.send(self.steps["Bar 1"], note="rushed")
+        address = reverse("progress", args=[self.plan.pk])
+        for query, found in (
+            ("bar 4", ["Bar 4"]),
+            ("rush", ["Bar 1"]),
+            ("", ["Bar 1", "Bar 4"]),
+        ):
+            with self.subTest(query):
+                attempts = self.client.get(address, {"q": query}).context["attempts"]
+                self.assertEqual([attempt.step.name for attempt in attempts], found)
+        self.assertContains(self.client.get(address, {"q": "zz"}), "No attempt has “zz”")
+
+    def test_the_step_at_hand_stands_out_on_the_ladder(self):
+        address = self.plan.get_absolute_url()
+        page = self.client.get(address, {"step": self.bar4.pk})
+        self.assertContains(page, 'class="wren chosen"', count=1)
+        self.assertContains(page, '<text class="chosen-name"', count=1)
+
     def test_without_attempts_it_says_so(self):
         page = self.client.get(reverse("progress", args=[self.plan.pk]))
         self.assertContains(page, "No attempts yet")

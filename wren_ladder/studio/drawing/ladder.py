@@ -20,6 +20,7 @@ class Climber:
     name: str
     held: int | None
     slowest: bool = False
+    chosen: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,6 +39,7 @@ class Bird:
     y: float
     name: str
     slowest: bool
+    chosen: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,6 +58,8 @@ class LadderView:
     more: tuple[More, ...]
     mark_y: float | None  # the dashed line at the piece's speed
     mark_name: str
+    chosen_y: float | None  # of the step at hand, unless it is the slowest itself
+    chosen_name: str
     flag_y: float
     flag_lines: tuple[str, ...]
     rails: tuple[tuple[float, float, float, float], ...]
@@ -80,6 +84,7 @@ def ladder_view(
 
     every = -(-len(rungs) // MOST_LABELS)
     slowest = next((climber for climber in climbers if climber.slowest), None)
+    chosen = next((one for one in climbers if one.chosen and not one.slowest), None)
     speed = slowest.held if slowest else None
     birds, more = _perch(rungs, climbers, y_of)
     return LadderView(
@@ -99,6 +104,8 @@ def ladder_view(
         more=more,
         mark_y=_perch_y(slowest, rungs, y_of) if slowest else None,
         mark_name=slowest.name if slowest else "",
+        chosen_y=_perch_y(chosen, rungs, y_of) if chosen else None,
+        chosen_name=chosen.name if chosen else "",
         flag_y=TOP,
         flag_lines=tuple(flag_lines),
         rails=tuple(
@@ -129,7 +136,7 @@ def _perch_y(climber: Climber, rungs: Sequence[int], y_of) -> float:
 def _perch(rungs: Sequence[int], climbers: Sequence[Climber], y_of):
     """Birds side by side on their rungs, the slowest first, a count where it is full."""
     by_rung: dict[float, list[Climber]] = {}
-    for climber in sorted(climbers, key=lambda climber: not climber.slowest):
+    for climber in sorted(climbers, key=lambda one: (not one.slowest, not one.chosen)):
         by_rung.setdefault(_perch_y(climber, rungs, y_of), []).append(climber)
     birds, more = [], []
     for y, flock in by_rung.items():
@@ -138,7 +145,7 @@ def _perch(rungs: Sequence[int], climbers: Sequence[Climber], y_of):
         middle = (left + right) / 2 - BIRD * (len(shown) - 1) / 2
         for place, climber in enumerate(shown):
             x = round(middle + BIRD * place, 1)
-            birds.append(Bird(x, y, _say(climber), climber.slowest))
+            birds.append(Bird(x, y, _say(climber), climber.slowest, climber.chosen))
         if len(flock) > len(shown):
             more.append(More(right + 8, y, f"+{len(flock) - len(shown)}"))
     return tuple(birds), tuple(more)

@@ -2,7 +2,7 @@
 
 from django.contrib import messages
 from django.http import HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.utils.text import slugify
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
@@ -10,6 +10,7 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from wren_ladder.drumming.style import HOUSE
 from wren_ladder.drumming.tempo import start_tempo
 from wren_ladder.studio.lessons.forms import AddStepForm, ClimbForm, GiveForm, StepForm
+from wren_ladder.studio.lessons.lookups import plan_or_404, step_or_404
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.lessons.services import (
     add_step,
@@ -22,14 +23,6 @@ from wren_ladder.studio.lessons.sheet import sheet_pdf, sheet_steps
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.practice.standings import refresh
 from wren_ladder.studio.requests import owned_or_404, posted
-
-PLANS = Plan.objects.select_related("piece", "student", "held_by")
-
-
-def step_or_404(user, pk: int) -> Step:
-    """A step of one of the teacher's own plans."""
-    steps = Step.objects.select_related("plan__piece", "plan__student", "first", "last")
-    return get_object_or_404(steps, pk=pk, plan__owner=user)
 
 
 @require_POST
@@ -62,7 +55,7 @@ def give_piece(request, pk):
 
 @require_http_methods(["GET", "POST"])
 def plan_edit(request, pk):
-    plan = owned_or_404(PLANS, request.user, pk)
+    plan = plan_or_404(request.user, pk)
     form = ClimbForm(posted(request), instance=plan, piece=plan.piece)
     if form.is_valid():
         refresh(form.save())
@@ -73,7 +66,7 @@ def plan_edit(request, pk):
 
 @require_http_methods(["GET", "POST"])
 def plan_delete(request, pk):
-    plan = owned_or_404(PLANS, request.user, pk)
+    plan = plan_or_404(request.user, pk)
     if request.method == "POST":
         plan.delete()
         messages.success(request, "The plan is deleted; the piece stays.")
@@ -89,7 +82,7 @@ def plan_delete(request, pk):
 
 @require_safe
 def plan_steps(request, pk):
-    plan = owned_or_404(PLANS, request.user, pk)
+    plan = plan_or_404(request.user, pk)
     return render(request, "lessons/steps.html", _steps_context(plan))
 
 
@@ -147,7 +140,7 @@ def step_edit(request, pk):
 
 @require_POST
 def step_add(request, pk):
-    plan = owned_or_404(PLANS, request.user, pk)
+    plan = plan_or_404(request.user, pk)
     form = AddStepForm(request.POST, piece=plan.piece)
     if not form.is_valid():
         context = {**_steps_context(plan), "add_form": form}
@@ -159,7 +152,7 @@ def step_add(request, pk):
 
 @require_safe
 def plan_sheet(request, pk):
-    plan = owned_or_404(PLANS, request.user, pk)
+    plan = plan_or_404(request.user, pk)
     wanted = {int(step) for step in request.GET.getlist("step") if step.isdigit()}
     pdf = sheet_pdf(plan, sheet_steps(plan, wanted), timezone.localdate())
     name = slugify(f"{plan.student or 'model'} {plan.piece.title}") or "lesson"

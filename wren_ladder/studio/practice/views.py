@@ -1,7 +1,7 @@
 """Climbing: the plan page with its ladder, logging attempts, progress over weeks."""
 
 from django.contrib import messages
-from django.http import Http404
+from django.db.models import Q
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
@@ -10,24 +10,17 @@ from wren_ladder.drumming.tempo import bar_tempos, held_by_day, rungs
 from wren_ladder.studio.drawing.ladder import Climber, ladder_view
 from wren_ladder.studio.drawing.progress_chart import Climb, progress_chart
 from wren_ladder.studio.drawing.wall import shades
+from wren_ladder.studio.lessons.lookups import step_or_404, student_plan_or_404
 from wren_ladder.studio.lessons.models import Plan, Step
-from wren_ladder.studio.lessons.views import PLANS, step_or_404
+from wren_ladder.studio.pieces.pages import wall_context
 from wren_ladder.studio.pieces.studies import study_of
-from wren_ladder.studio.pieces.views import wall_context
 from wren_ladder.studio.practice.forms import AttemptForm
 from wren_ladder.studio.practice.models import Attempt
 from wren_ladder.studio.practice.standings import bars_in, climb_of, forget, log_of, record
-from wren_ladder.studio.requests import owned_or_404, posted
+from wren_ladder.studio.requests import posted
 
 RECENT = 5
-
-
-def student_plan_or_404(user, pk: int) -> Plan:
-    """A plan that a student climbs; the model plan has no ladder."""
-    plan = owned_or_404(PLANS, user, pk)
-    if not plan.student_id:
-        raise Http404("the model plan is climbed by nobody")
-    return plan
+SHOWN = 60  # attempts on the progress page
 
 
 @require_safe
@@ -63,7 +56,7 @@ def climb_context(
         "steps": there,
         "step": step,
         "today": today,
-        "ladder": _ladder(plan, there, today),
+        "ladder": _ladder(plan, there, step, today),
         "shades": _shades(plan, there),
     }
     if step:
@@ -77,9 +70,15 @@ def climb_context(
     return context
 
 
-def _ladder(plan: Plan, steps: list[Step], today):
+def _ladder(plan: Plan, steps: list[Step], chosen: Step | None, today):
     climbers = [
-        Climber(step.name, step.held, slowest=step.pk == plan.held_by_id) for step in steps
+        Climber(
+            step.name,
+            step.held,
+            slowest=step.pk == plan.held_by_id,
+            chosen=chosen is not None and step.pk == chosen.pk,
+        )
+        for step in steps
     ]
     flag = []
     exam = plan.student.exam_date
@@ -164,6 +163,14 @@ def _attempt_or_404(user, pk: int) -> Attempt:
     return get_object_or_404(attempts, pk=pk, step__plan__owner=user)
 
 
+def plan_attempts(plan: Plan, query: str):
+    """The plan's attempts, newest first, whose step or word holds the query."""
+    attempts = Attempt.objects.filter(step__plan=plan).select_related("step")
+    if query:
+        attempts = attempts.filter(Q(step__name__icontains=query) | Q(note__icontains=query))
+    return attempts.order_by("-day", "-pk")
+
+
 @require_safe
 def progress(request, pk):
     plan = student_plan_or_404(request.user, pk)
@@ -178,15 +185,15 @@ def progress(request, pk):
         strong = str(step.pk) == asked if asked else step.pk == plan.held_by_id
         climbs.append(Climb(step.name, days, strong))
         rows.append({"step": step, "tries": len(attempts)})
-    shown = [a for attempts in log.values() for a in attempts]
-    shown.sort(key=lambda attempt: (attempt.day, attempt.pk), reverse=True)
-    names = {row["step"].pk: row["step"].name for row in rows}
+    query = request.GET.get("q", "").strip()
+    found = plan_attempts(plan, query)
     context = {
         "plan": plan,
         "today": today,
         "chart": progress_chart(climbs, plan.target, today, plan.student.exam_date),
         "rows": rows,
-        "attempts": [(a, names.get(a.step_id, "a dropped step")) for a in shown[:60]],
-        "total": len(shown),
+        "attempts": found[:SHOWN],
+        "total": found.count(),
+        "query": query,
     }
     return render(request, "practice/progress.html", context)
