@@ -108,6 +108,11 @@ class Standings(unittest.TestCase):
         self.assertEqual((standing.held, standing.next, standing.dropped), (70, 70, True))
         self.assertEqual(standing.reason, "2 failed tries at 75: drop to 70 and come back")
 
+    def test_a_failed_try_after_the_drop_is_told_as_such(self):
+        standing = self.standing("70+8", "75+8", "80-", "80-", "75-")
+        self.assertEqual((standing.next, standing.dropped), (75, True))
+        self.assertIn("not yet at 75: try 75 once more", standing.reason)
+
     def test_after_the_drop_the_way_leads_up_again(self):
         self.assertEqual(self.standing("70+8", "75-", "75-", "70+8").next, 75)
 

@@ -120,6 +120,8 @@ def _reason(state: ClimbState, log: Sequence[Attempt]) -> str:
     climb, held, working = state.climb, state.held, state.working
     if not log:
         return f"start where it is easy: {working}"
+    if state.failed:
+        return f"not yet at {log[-1].tempo}: try {working} once more before going down"
     if state.dropped_from is not None:
         down = (
             f"drop to {working} and come back"
@@ -129,8 +131,6 @@ def _reason(state: ClimbState, log: Sequence[Attempt]) -> str:
         return f"{climb.failures} failed tries at {state.dropped_from}: {down}"
     if held is not None and held >= climb.target:
         return f"{held} held: the target is reached; keep it with a run now and then"
-    if state.failed:
-        return f"not yet at {log[-1].tempo}: try {working} once more before going down"
     if state.passed:
         return f"{state.passed} of the {climb.passes} clean passes that earn {working}"
     if held is not None:
