@@ -25,9 +25,20 @@ def make_chart(text: str) -> Chart:
         number, *marks = bar.split()
         lines.append(f"bar {number}")
         for mark in marks:
-            name, _, times = mark.partition("x")
-            lines.append("repeat start" if name == "start" else f"repeat end {times or 2}")
+            lines.append(_typed_mark(mark))
     return read_chart("\n".join(lines))
+
+
+def _typed_mark(mark: str) -> str:
+    if mark == "start":
+        return "repeat start"
+    if mark.startswith("ending"):
+        return f"ending {mark[6:].replace(',', ' ')}"
+    if mark.startswith("end"):
+        return f"repeat end {mark[4:] or 2}"
+    if mark[:2] in ("dc", "ds"):
+        return f"jump {mark.replace('-', ' ')}"
+    return mark.replace("-", " ")
 
 
 def study_bar(lines: str, meter: str = "4/4", style: Style = HOUSE) -> BarStudy:

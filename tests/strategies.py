@@ -11,13 +11,17 @@ from wren_ladder.drumming.chart import (
     Grace,
     Hand,
     Hit,
+    Jump,
+    JumpTo,
     Meter,
     Roll,
     RollKind,
     Tempo,
     Touch,
+    Until,
 )
 from wren_ladder.drumming.chart.hit import ROLL_COUNTS
+from wren_ladder.drumming.chart.serial import SIGNS
 from wren_ladder.drumming.chart.tempo import BEAT_NAMES
 
 METERS = ["2/4", "3/4", "4/4", "5/4", "3/8", "5/8", "6/8", "7/8", "9/8", "12/8", "2/2"]
@@ -27,6 +31,9 @@ ODD_GRIDS = [*GRIDS, Fraction(1, 8), Fraction(1, 5)]
 meters = st.sampled_from(METERS).map(Meter.parse)
 tempos = st.builds(
     Tempo, st.sampled_from(sorted(set(BEAT_NAMES.values()))), st.integers(20, 400)
+)
+jumps = st.builds(
+    Jump, st.sampled_from(JumpTo), st.sampled_from(Until), st.sampled_from([None, True, False])
 )
 words = st.text("abcdefgh ÄéÑ-'", min_size=1, max_size=12).map(
     lambda text: " ".join(text.split())
@@ -75,7 +82,30 @@ def bars(draw, number: str = "1", grids=tuple(ODD_GRIDS), meter: Meter | None = 
         repeat_start=draw(st.booleans()),
         repeat_passes=draw(st.sampled_from([0, 0, 0, 2, 3, 16])),
         tempo=draw(st.none() | tempos),
+        endings=draw(st.just(()) | st.sampled_from([(1,), (2,), (1, 2), (3,)])),
+        jump=draw(st.none() | st.none() | jumps),
+        **{sign: True for sign in SIGNS if draw(st.integers(0, 7)) == 0},
     )
+
+
+@st.composite
+def signed_bars(draw, number: str) -> Bar:
+    """A bar without hits, with any signs of the road."""
+    return Bar(
+        number,
+        Meter(4, 4),
+        repeat_start=draw(st.integers(0, 3)) == 0,
+        repeat_passes=draw(st.sampled_from([0, 0, 0, 2, 3])),
+        endings=draw(st.just(()) | st.sampled_from([(1,), (2,), (1, 2), (3,), (5,)])),
+        jump=draw(st.none() | st.none() | jumps),
+        **{sign: True for sign in SIGNS if draw(st.integers(0, 5)) == 0},
+    )
+
+
+@st.composite
+def pages(draw) -> tuple[Bar, ...]:
+    """Bars whose signs are in any order, sensible or not."""
+    return tuple(draw(signed_bars(str(n))) for n in range(1, draw(st.integers(2, 11))))
 
 
 @st.composite

@@ -1,12 +1,14 @@
 """Play order, times and durations."""
 
 import unittest
+from itertools import pairwise
 
-from hypothesis import given
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from tests.builders import make_chart
-from tests.strategies import charts
-from wren_ladder.drumming.roadmap import play_seconds, road_map
+from tests.strategies import pages
+from wren_ladder.drumming.roadmap import MOST_VISITS, play_seconds, road_map, what_follows
 
 
 def order(text: str) -> str:
@@ -24,6 +26,15 @@ class PlayOrder(unittest.TestCase):
     def test_a_repeat_without_a_start_goes_back_to_the_last_end_or_the_beginning(self):
         self.assertEqual(order("1 | 2 end | 3"), "1 2 1 2 3")
         self.assertEqual(order("1 start | 2 end | 3 | 4 end"), "1 2 1 2 3 4 3 4")
+
+    def test_around_a_repeat_that_began_later_it_goes_back_further_and_is_told(self):
+        road = road_map(make_chart("1 | 2 start end | 3 end | 4").bars)
+        self.assertEqual([visit.index for visit in road.visits], [0, 1, 1, 2, 0, 1, 1, 2, 3])
+        said = "bar 3: a repeat ends without a start; it goes back to bar 1"
+        self.assertEqual([str(problem) for problem in road.problems], [said])
+
+    def test_repeats_inside_repeats_are_taken_on_every_pass(self):
+        self.assertEqual(order("1 start | 2 start end | 3 end"), "1 2 2 3 1 2 2 3")
 
     def test_a_repeat_is_played_as_often_as_it_says(self):
         self.assertEqual(order("1 start endx4 | 2"), "1 1 1 1 2")
@@ -45,10 +56,126 @@ class PlayOrder(unittest.TestCase):
         self.assertEqual([problem.bar for problem in road.problems], ["1"])
         self.assertEqual([visit.index for visit in road.visits], [0, 1, 2, 1, 2])
 
-    @given(charts())
-    def test_it_visits_every_bar_and_no_other_and_ends(self, chart):
-        visits = road_map(chart.bars).visits
-        self.assertEqual({visit.index for visit in visits}, set(range(len(chart.bars))))
+
+class Endings(unittest.TestCase):
+    def test_each_pass_has_its_own_ending(self):
+        self.assertEqual(order("1 | 2 ending1 end | 3 ending2 | 4"), "1 2 1 3 4")
+        self.assertEqual(
+            order("1 start | 2 ending1,2 end | 3 ending3 end | 4 ending4"), "1 2 1 2 1 3 1 4"
+        )
+
+    def test_an_ending_may_be_several_bars_long(self):
+        text = "1 | 2 ending1 | 3 ending1 end | 4 ending2 | 5 ending2 | 6"
+        self.assertEqual(order(text), "1 2 3 1 4 5 6")
+
+    def test_a_single_ending_is_stepped_over_the_last_time(self):
+        self.assertEqual(order("1 | 2 ending1 end | 3"), "1 2 1 3")
+
+    def test_two_voltas_in_a_row_are_counted_apart(self):
+        text = "1 | 2 ending1 end | 3 ending2 | 4 start | 5 ending1 end | 6 ending2"
+        self.assertEqual(order(text), "1 2 1 3 4 5 4 6")
+
+    def test_faulty_endings_are_named_and_played_all_the_same(self):
+        for text, played, said in (
+            ("1 | 2 ending1 | 3", "1 2 3", "bar 2: an ending, but no repeat sign"),
+            ("1 | 2 ending1 end | 3 ending1 | 4", "1 2 1 3 4", "ending 1 is there already"),
+            (
+                "1 | 2 ending1 end | 3 ending5 end | 4",
+                "1 2 1 3 4",
+                "bar 3: ending 5 without an ending 2",
+            ),
+            (
+                "1 | 2 ending1 | 3 ending2 end | 4",
+                "1 2 1 3 4",
+                "bar 2: this ending has no repeat sign; it goes back all the same",
+            ),
+        ):
+            with self.subTest(text):
+                road = road_map(make_chart(text).bars)
+                self.assertIn(said, " ".join(str(problem) for problem in road.problems))
+                self.assertEqual(order(text), played)
+
+
+class Jumps(unittest.TestCase):
+    def test_da_capo_al_fine_stops_at_fine_on_the_way_back(self):
+        self.assertEqual(order("1 | 2 fine | 3 dc-al-fine"), "1 2 3 1 2")
+
+    def test_dal_segno_al_coda_leaves_at_to_coda_only_after_the_jump(self):
+        text = "1 | 2 segno | 3 to-coda | 4 ds-al-coda | 5 coda | 6"
+        self.assertEqual(order(text), "1 2 3 4 2 3 5 6")
+
+    def test_a_plain_jump_plays_to_the_end_once(self):
+        self.assertEqual(order("1 | 2 segno | 3 ds | 4"), "1 2 3 2 3 4")
+
+    def test_after_a_jump_repeats_are_left_out_and_the_last_ending_is_played(self):
+        text = "1 start | 2 ending1 end | 3 ending2 fine | 4 dc-al-fine"
+        self.assertEqual(order(text), "1 2 1 3 4 1 3")
+
+    def test_the_style_or_the_page_asks_for_repeats_after_the_jump(self):
+        text = "1 start | 2 ending1 end | 3 ending2 fine | 4 dc-al-fine"
+        bars = make_chart(text).bars
+        taken = road_map(bars, repeats_after_jump=True).visits
+        self.assertEqual([visit.index for visit in taken], [0, 1, 0, 2, 3, 0, 1, 0, 2])
+        self.assertEqual(order(f"{text}-with-repeats"), "1 2 1 3 4 1 2 1 3")
+        text += "-without-repeats"
+        never = road_map(make_chart(text).bars, repeats_after_jump=True).visits
+        self.assertEqual([visit.index for visit in never], [0, 1, 0, 2, 3, 0, 2])
+
+    def test_a_repeat_at_the_jump_is_finished_first(self):
+        self.assertEqual(order("1 fine | 2 start end dc-al-fine"), "1 2 2 1")
+
+    def test_missing_targets_are_named_and_the_sensible_order_played(self):
+        for text, played, said in (
+            ("1 | 2 ds | 3", "1 2 3", "bar 2: D.S., but there is no segno"),
+            ("1 | 2 dc-al-coda | 3", "1 2 1 2 3", "D.C. al Coda, but there is no coda"),
+            ("1 | 2 dc-al-fine", "1 2 1 2", "D.C. al Fine, but there is no Fine"),
+            ("1 segno | 2", "1 2", "bar 1: no D.S. leads back to this segno"),
+            ("1 fine | 2", "1 2", "bar 1: no jump leads to this Fine"),
+            ("1 | 2 coda | 3 dc-al-coda | 4 coda", "1 2 3 1 2 4", "is read as To Coda"),
+            ("1 segno | 2 segno | 3 ds", "1 2 3 1 2 3", "there is a segno already"),
+        ):
+            with self.subTest(text):
+                road = road_map(make_chart(text).bars)
+                self.assertIn(said, " ".join(str(problem) for problem in road.problems))
+                self.assertEqual(order(text), played)
+
+    def test_turns_are_listed_as_rehearsal_points(self):
+        text = "1 | 2 segno | 3 to-coda | 4 ending1 end | 5 ending2 ds-al-coda | 6 coda"
+        road = road_map(make_chart(text).bars)
+        self.assertEqual(
+            [(turn.leaving, turn.landing, turn.why) for turn in road.turns],
+            [
+                (3, 0, "repeat"),
+                (2, 4, "ending 2"),
+                (4, 1, "D.S. al Coda"),
+                (2, 5, "to coda"),
+            ],
+        )
+
+    def test_what_follows_a_bar_depends_on_which_time_it_comes(self):
+        visits = road_map(make_chart("1 | 2 ending1 end | 3 ending2").bars).visits
+        self.assertEqual([what_follows(visits, 0, time) for time in (1, 2)], [1, 2])
+        self.assertIsNone(what_follows(visits, 2, 1))
+        with self.assertRaises(ValueError):
+            what_follows(visits, 0, 3)
+
+
+class AnyPage(unittest.TestCase):
+    @settings(max_examples=300)
+    @given(pages(), st.booleans())
+    def test_the_road_visits_only_bars_of_the_page_and_ends(self, bars, repeats):
+        visits = road_map(bars, repeats).visits
+        self.assertTrue(visits)
+        self.assertTrue(all(0 <= visit.index < len(bars) for visit in visits))
+        self.assertLessEqual(len(visits), MOST_VISITS)
+
+    @given(pages())
+    def test_turns_and_neighbours_make_up_the_whole_road(self, bars):
+        road = road_map(bars)
+        turns = {(turn.leaving, turn.landing) for turn in road.turns}
+        for before, after in pairwise(road.visits):
+            if after.index != before.index + 1:
+                self.assertIn((before.index, after.index), turns)
 
 
 class Durations(unittest.TestCase):

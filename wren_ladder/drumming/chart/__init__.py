@@ -6,6 +6,7 @@ from wren_ladder.drumming.chart.drum import Drum, Surface
 from wren_ladder.drumming.chart.hit import Grace, Hand, Hit, Roll, RollKind, Touch
 from wren_ladder.drumming.chart.meter import Meter
 from wren_ladder.drumming.chart.problems import ChartError, Place, Problem
+from wren_ladder.drumming.chart.signs import Jump, JumpTo, Until
 from wren_ladder.drumming.chart.tempo import Tempo
 
 __all__ = [
@@ -17,6 +18,8 @@ __all__ = [
     "Grace",
     "Hand",
     "Hit",
+    "Jump",
+    "JumpTo",
     "Meter",
     "Place",
     "Problem",
@@ -25,4 +28,5 @@ __all__ = [
     "Surface",
     "Tempo",
     "Touch",
+    "Until",
 ]

@@ -7,6 +7,7 @@ from functools import lru_cache
 from wren_ladder.drumming.chart.hit import Hit
 from wren_ladder.drumming.chart.meter import Meter
 from wren_ladder.drumming.chart.problems import ChartError
+from wren_ladder.drumming.chart.signs import Jump
 from wren_ladder.drumming.chart.tempo import Tempo
 
 PICKUP = "0"
@@ -25,6 +26,12 @@ class Bar:
     repeat_start: bool = False
     repeat_passes: int = 0  # 2 or more where a repeat ends here, else 0
     tempo: Tempo | None = None  # a tempo mark that holds from here on
+    endings: tuple[int, ...] = ()  # the passes on which an ending with this bar is played
+    segno: bool = False
+    coda: bool = False
+    to_coda: bool = False
+    fine: bool = False
+    jump: Jump | None = None
 
     def __post_init__(self) -> None:
         full = self.meter.length
@@ -36,6 +43,9 @@ class Bar:
             )
         if self.repeat_passes and not 2 <= self.repeat_passes <= MOST_PASSES:
             raise ChartError(f"a repeat has 2 to {MOST_PASSES} passes", bar=self.number)
+        if any(not 1 <= number <= MOST_PASSES for number in self.endings):
+            raise ChartError(f"an ending is for passes 1 to {MOST_PASSES}", bar=self.number)
+        object.__setattr__(self, "endings", tuple(sorted(set(self.endings))))
         hits = tuple(sorted(self.hits, key=lambda hit: (hit.at, hit.drum.page_order)))
         object.__setattr__(self, "hits", hits)
         self._check_hits()

@@ -7,7 +7,10 @@ from wren_ladder.drumming.chart.bar import Bar
 from wren_ladder.drumming.chart.drum import Drum
 from wren_ladder.drumming.chart.hit import Grace, Hand, Hit, Roll, RollKind, Touch
 from wren_ladder.drumming.chart.meter import Meter
+from wren_ladder.drumming.chart.signs import Jump
 from wren_ladder.drumming.chart.tempo import Tempo
+
+SIGNS = ("segno", "coda", "to_coda", "fine")
 
 
 def bar_to_json(bar: Bar) -> dict[str, Any]:
@@ -21,6 +24,9 @@ def bar_to_json(bar: Bar) -> dict[str, Any]:
         "repeat_start": bar.repeat_start,
         "repeat_passes": bar.repeat_passes,
         "tempo": str(bar.tempo) if bar.tempo else None,
+        "endings": list(bar.endings),
+        "signs": [name for name in SIGNS if getattr(bar, name)],
+        "jump": str(bar.jump) if bar.jump else None,
     }
 
 
@@ -35,6 +41,9 @@ def bar_from_json(data: dict[str, Any]) -> Bar:
         repeat_start=data["repeat_start"],
         repeat_passes=data["repeat_passes"],
         tempo=Tempo.parse(data["tempo"]) if data["tempo"] else None,
+        endings=tuple(data["endings"]),
+        **dict.fromkeys(data["signs"], True),
+        jump=Jump.parse(data["jump"]) if data["jump"] else None,
     )
 
 

@@ -6,12 +6,16 @@ from dataclasses import dataclass, field, replace
 from difflib import get_close_matches
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar, Chart, ChartError, Meter, Place, Tempo
+from wren_ladder.drumming.chart import Bar, Chart, ChartError, Jump, Meter, Place, Tempo
+from wren_ladder.drumming.chart.bar import MOST_PASSES
 from wren_ladder.drumming.notation.counts.hits import read_hands, read_hits
 from wren_ladder.drumming.notation.counts.positions import Frame
 from wren_ladder.drumming.notation.counts.tokens import Token, blame, tokens
-from wren_ladder.drumming.notation.counts.words import ALIASES, LINES, MARKS
+from wren_ladder.drumming.notation.counts.words import ALIASES, LINES, MARKS, SIGNS
 
+# Of the marks typed for "bars 5-8 as 1-4", these belong to the last bar, the others to
+# the first.
+LAST_MARKS = ("repeat_passes", "jump", "fine", "to_coda")
 COMMON_TIME = Meter(4, 4)
 BAR_LINE = re.compile(r"bars?\b(.*)")
 NUMBERS = re.compile(r"([^\s-]+)(?:-(\d+))?")
@@ -121,7 +125,7 @@ class _Block:
             marks = {
                 name: value
                 for name, value in self.draft.marks.items()
-                if (last if name == "repeat_passes" else first)
+                if (last if name in LAST_MARKS else first)
             }
             likeness = by_number.get(like) or made.get(like)
             if like and likeness is None:
@@ -207,6 +211,16 @@ def _read_line(draft: Draft, line: str, words: list[Token]) -> None:
         draft.beats = rest[0] if rest else head
     elif name == "repeat":
         _read_repeat(draft, head, rest)
+    elif name in SIGNS:
+        draft.marks[name] = True
+    elif name == "to":
+        if [word.text.lower() for word in rest] != ["coda"]:
+            raise blame(head, "write: to coda")
+        draft.marks["to_coda"] = True
+    elif name == "ending":
+        draft.marks["endings"] = _endings(head, rest)
+    elif name == "jump":
+        draft.marks["jump"] = _jump(head, rest)
     elif name == "hands":
         draft.hands = rest
     else:
@@ -214,7 +228,7 @@ def _read_line(draft: Draft, line: str, words: list[Token]) -> None:
 
 
 def _unknown_line(word: str) -> str:
-    close = get_close_matches(word.lower(), [*LINES, *ALIASES, *MARKS], n=1)
+    close = get_close_matches(word.lower(), [*LINES, *ALIASES, *MARKS, *SIGNS], n=1)
     hint = f"; did you mean {close[0]}?" if close else f": use {', '.join(LINES)}"
     return f"'{word}' starts no line{hint}"
 
@@ -239,11 +253,29 @@ def _read_repeat(draft: Draft, head: Token, rest: list[Token]) -> None:
         draft.marks["repeat_start"] = True
     elif said[:1] == ["end"] and len(said) <= 2:
         times = said[1] if len(said) == 2 else "2"
-        if not times.isdigit() or not 2 <= int(times) <= 16:
+        if not times.isdigit() or not 2 <= int(times) <= MOST_PASSES:
             raise blame(rest[-1], "say how often it is played, 2 to 16: repeat end 3")
         draft.marks["repeat_passes"] = int(times)
     else:
         raise blame(rest[0] if rest else head, "write: repeat start, or repeat end 2")
+
+
+def _endings(head: Token, rest: list[Token]) -> tuple[int, ...]:
+    numbers = [word for word in rest if word.text != ","]
+    if not numbers:
+        raise blame(head, "say for which passes: ending 1, or ending 1 2")
+    for word in numbers:
+        if not word.text.isdigit() or not 1 <= int(word.text) <= MOST_PASSES:
+            raise blame(word, f"an ending is for passes 1 to {MOST_PASSES}: ending 1 2")
+    return tuple(int(word.text) for word in numbers)
+
+
+def _jump(head: Token, rest: list[Token]) -> Jump:
+    try:
+        return Jump.parse(" ".join(word.text for word in rest))
+    except ValueError:
+        text = "write: jump D.C. al Fine, or jump D.S. al Coda, with repeats if it says so"
+        raise blame(rest[0] if rest else head, text) from None
 
 
 def _finish(draft: Draft) -> Bar:

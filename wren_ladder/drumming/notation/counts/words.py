@@ -56,7 +56,19 @@ PATTERNS = {
     "beats": None,
     "offbeats": None,
 }
-MARKS = ("section", "meter", "tempo", "beats", "repeat", "hands")
+SIGNS = ("segno", "coda", "fine")
+MARKS = (
+    "section",
+    "meter",
+    "tempo",
+    "beats",
+    "repeat",
+    "ending",
+    "jump",
+    "to",
+    *SIGNS,
+    "hands",
+)
 
 LINE_OF_SURFACE = {drum.surface: name for name, drum in LINES.items()}
 WORD_OF_DRUM = {drum: word for (_, word), drum in VARIANTS.items()}

@@ -59,8 +59,20 @@ def _marks(bar: Bar) -> list[str]:
         marks.append(f"tempo {bar.tempo}")
     if bar.repeat_start:
         marks.append("repeat start")
+    if bar.segno:
+        marks.append("segno")
+    if bar.coda:
+        marks.append("coda")
+    if bar.endings:
+        marks.append(f"ending {' '.join(map(str, bar.endings))}")
     if bar.repeat_passes:
         marks.append(f"repeat end {bar.repeat_passes}")
+    if bar.to_coda:
+        marks.append("to coda")
+    if bar.fine:
+        marks.append("fine")
+    if bar.jump:
+        marks.append(f"jump {bar.jump}")
     return marks
 
 

@@ -1,0 +1,58 @@
+"""Signs that bend the road: D.C. and D.S., and how far the way back leads."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+
+class JumpTo(StrEnum):
+    START = "D.C."
+    SEGNO = "D.S."
+
+
+class Until(StrEnum):
+    END = "end"
+    FINE = "fine"
+    CODA = "coda"
+
+
+@dataclass(frozen=True, slots=True)
+class Jump:
+    """A jump taken once, after the bar it stands in and after that bar's repeats.
+
+    ``with_repeats``: repeats are taken again after the jump; None where the page is
+    silent and the teacher's style decides.
+    """
+
+    to: JumpTo
+    until: Until = Until.END
+    with_repeats: bool | None = None
+
+    def __str__(self) -> str:
+        name = self.to.value
+        if self.until is not Until.END:
+            name += f" al {self.until.value.title()}"
+        if self.with_repeats is not None:
+            name += " with repeats" if self.with_repeats else " without repeats"
+        return name
+
+    @classmethod
+    def parse(cls, text: str) -> "Jump":
+        """Read "D.S. al Coda", "dc al fine with repeats"; ValueError if it is no jump."""
+        words = text.lower().replace(".", "").split()
+        match words:
+            case ["dc" | "ds" as head, *rest]:
+                to = JumpTo.START if head == "dc" else JumpTo.SEGNO
+            case ["da", "capo", *rest]:
+                to = JumpTo.START
+            case ["dal", "segno", *rest]:
+                to = JumpTo.SEGNO
+            case _:
+                raise ValueError(text)
+        until, with_repeats = Until.END, None
+        if rest[:1] == ["al"] and rest[1:2] and rest[1] in ("fine", "coda"):
+            until, rest = Until(rest[1]), rest[2:]
+        if rest in (["with", "repeats"], ["without", "repeats"]):
+            with_repeats, rest = rest[0] == "with", []
+        if rest:
+            raise ValueError(text)
+        return cls(to, until, with_repeats)
