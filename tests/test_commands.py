@@ -54,6 +54,16 @@ class Commands(unittest.TestCase):
         self.assertEqual(code, 2)
         self.assertIn("nowhere.wren", err)
 
+    def test_repeats_after_a_jump_are_asked_for(self):
+        text = (
+            "bar 1\nkick 1\nrepeat end 2\nbar 2\nkick 2\nfine\nbar 3\nkick 3\njump D.C. al Fine"
+        )
+        file = self.file(text)
+        played = json.loads(run("study", file, "--json")[1])["play_order"]
+        self.assertEqual(played, ["1", "1", "2", "3", "1", "2"])
+        again = json.loads(run("study", file, "--json", "--repeats-after-jump")[1])
+        self.assertEqual(again["play_order"], ["1", "1", "2", "3", "1", "1", "2"])
+
     def test_ladder_prints_its_rungs_on_one_line(self):
         self.assertEqual(run("ladder", "70", "90")[1], "70 75 80 85 90\n")
         self.assertEqual(run("ladder", "90", "70")[0], 2)

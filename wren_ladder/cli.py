@@ -5,11 +5,13 @@ import json
 import os
 import socket
 import sys
+from dataclasses import replace
 from pathlib import Path
 
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.notation.files import read_file
 from wren_ladder.drumming.study import Study, study, study_to_json
+from wren_ladder.drumming.style import HOUSE
 from wren_ladder.drumming.tempo import rungs
 from wren_ladder.drumming.units import clock
 
@@ -39,6 +41,11 @@ def _parser() -> argparse.ArgumentParser:
     studying.add_argument("file", type=Path)
     studying.add_argument("--json", action="store_true")
     studying.add_argument("--part", default="", help="a part's name, if there are several")
+    studying.add_argument(
+        "--repeats-after-jump",
+        action="store_true",
+        help="take repeats again after D.C. or D.S. where the page is silent",
+    )
     studying.set_defaults(run=run_study)
 
     ladder = commands.add_parser("ladder", help="the rungs between two tempos")
@@ -73,7 +80,8 @@ def _parser() -> argparse.ArgumentParser:
 
 def run_study(options: argparse.Namespace) -> None:
     chart, problems = read_file(options.file.name, options.file.read_bytes(), options.part)
-    studied = study(chart, warnings=problems)
+    style = replace(HOUSE, repeats_after_jump=options.repeats_after_jump)
+    studied = study(chart, style, problems)
     if options.json:
         print(json.dumps(study_to_json(studied), ensure_ascii=False, indent=1))
     else:

@@ -6,7 +6,7 @@ from xml.etree.ElementTree import fromstring
 
 from hypothesis import given
 
-from tests.builders import make_bar, study_bar
+from tests.builders import make_bar, make_chart, study_bar
 from tests.strategies import bars
 from wren_ladder.drumming.notation.mei import NAMESPACE, Layout, Scored, write_mei
 from wren_ladder.drumming.notation.rhythm import write_beat
@@ -101,3 +101,18 @@ class Documents(unittest.TestCase):
         measure = next(mei.iter(f"{MEI}measure"))
         self.assertEqual((measure.get("left"), measure.get("right")), ("rptstart", "rptend"))
         self.assertEqual([d.text for d in mei.iter(f"{MEI}dir")], ["×3"])
+
+    def test_endings_are_brackets_and_the_signs_stand_over_their_bars(self):
+        chart = make_chart(
+            "bar 1\nsegno\nkick 1\nbar 2 as 1\nending 1 2\nbar 3 as 1\nending 1 2\n"
+            "repeat end 3\nbar 4 as 1\nending 3\nto coda\njump D.S. al Coda\n"
+            "bar 5 as 1\ncoda\nfine"
+        )
+        mei = fromstring(write_mei([Scored(bar) for bar in chart.bars], Layout(counts=False)))
+        endings = [(e.get("n"), len(e), e.get("rendsym")) for e in mei.iter(f"{MEI}ending")]
+        self.assertEqual(endings, [("1, 2.", 2, "angledown"), ("3.", 1, "none")])
+        self.assertEqual(
+            [m.get("func") for m in mei.iter(f"{MEI}repeatMark")], ["segno", "coda"]
+        )
+        words = [d.text for d in mei.iter(f"{MEI}dir")]
+        self.assertEqual(words, ["×3", "To Coda", "D.S. al Coda", "Fine"])

@@ -89,6 +89,12 @@ class Time(unittest.TestCase):
         self.assertEqual(onsets[:2], [(0, Drum.HIHAT), (0, Drum.SNARE)])
         self.assertEqual([at for at, _ in onsets[2:]], [F(1, 3), F(2, 3), 1, F(5, 2)])
 
+    def test_a_backup_too_far_is_told_and_read_from_the_bar_line(self):
+        back = "<backup><duration>99</duration></backup>"
+        chart, problems = read(FOUR + note("S") + back + note("K") + rest(12))
+        self.assertEqual([hit.at for hit in chart.bars[0].hits], [0, 0])
+        self.assertIn("a backup leads before the bar line", str(problems[0]))
+
     def test_metres_change_and_hold(self):
         three = "<attributes><time><beats>3</beats><beat-type>4</beat-type></time></attributes>"
         chart, _ = read(FOUR + rest(16), three + rest(12), rest(12))
@@ -212,14 +218,14 @@ class Marks(unittest.TestCase):
     def test_what_is_not_understood_is_listed_with_its_bars(self):
         direction = "<direction><direction-type>{}</direction-type></direction>"
         dynamics = direction.format("<dynamics><p/></dynamics>")
-        words = direction.format("<words>D.S. al Coda</words>")
-        ending = '<barline><ending number="1" type="start"/></barline>'
+        words = direction.format("<words>con brio</words>")
+        ending = '<barline><ending number="1" type="stop"/></barline>'
         trill = note(after=self.notations("<ornaments><trill-mark/></ornaments>"))
         second = dynamics + ending + words + rest(16)
         _, problems = read(FOUR + dynamics + trill + rest(12), second)
         told = [str(problem) for problem in problems]
         self.assertIn("dynamics are not kept yet (bars 1, 2)", told)
-        self.assertIn("bar 2: numbered endings are not followed yet; all are played", told)
+        self.assertIn("bar 2: an ending stops here that never started", told)
         self.assertIn("bar 1: 'trill-mark' marks are not kept", told)
         self.assertIn("bar 2: words over the staff are not kept yet", told)
 
@@ -227,6 +233,77 @@ class Marks(unittest.TestCase):
         chart, problems = read(FOUR + note("S") + note("S", chord=True) + rest(12))
         self.assertEqual(len(chart.bars[0].hits), 1)
         self.assertIn("at once on one surface; the first is kept", str(problems[0]))
+
+
+class Road(unittest.TestCase):
+    """Signs as attributes, as signs, and as words alone."""
+
+    DIRECTION = "<direction><direction-type>{}</direction-type>{}</direction>"
+
+    def said(self, words="", sound="", sign=""):
+        kind = f"<words>{words}</words>" if words else f"<{sign}/>" if sign else "<other/>"
+        return self.DIRECTION.format(kind, f"<sound {sound}/>" if sound else "")
+
+    def bars(self, *before):
+        """One full bar for each, with what stands in front of its notes."""
+        chart, _ = read(
+            *(FOUR * (not n) + inside + note() * 4 for n, inside in enumerate(before))
+        )
+        return chart.bars
+
+    def test_endings_run_from_start_to_stop_and_may_be_for_several_passes(self):
+        def bracket(number, kind):
+            return f'<barline><ending number="{number}" type="{kind}"/></barline>'
+
+        first = bracket("1, 2", "start")
+        bars = self.bars("", first, bracket("1, 2", "stop"), bracket("3", "start"), "")
+        self.assertEqual([b.endings for b in bars], [(), (1, 2), (1, 2), (3,), (3,)])
+
+    def test_a_jump_is_read_from_words_alone(self):
+        for words, jump in {
+            "D.C. al Fine": "D.C. al Fine",
+            "D. S. al Coda": "D.S. al Coda",
+            "Da Capo": "D.C.",
+            "(D.S. al Fine with repeats)": "D.S. al Fine with repeats",
+        }.items():
+            with self.subTest(words):
+                self.assertEqual(str(self.bars("", self.said(words))[1].jump), jump)
+
+    def test_to_coda_and_the_coda_are_told_apart(self):
+        bars = self.bars(
+            self.said(sign="segno"),
+            self.said(sign="coda", sound='tocoda="c"'),
+            self.said("To Coda"),
+            self.said("D.S. al Coda"),
+            self.said(sign="coda"),
+        )
+        self.assertEqual([b.to_coda for b in bars], [False, True, True, False, False])
+        self.assertEqual([b.coda for b in bars], [False] * 4 + [True])
+        self.assertTrue(bars[0].segno)
+
+    def test_a_jump_given_only_as_an_attribute_goes_by_what_the_page_has(self):
+        coda = self.bars("", self.said(sound='tocoda="c"'), self.said(sound='dalsegno="s"'),
+                         self.said(sound='coda="c"'))  # fmt: skip
+        self.assertEqual(str(coda[2].jump), "D.S. al Coda")
+        fine = self.bars(self.said(sound='fine="yes"'), self.said(sound='dacapo="yes"'))
+        self.assertEqual(str(fine[1].jump), "D.C. al Fine")
+        plain = self.bars("", self.said(sound='dacapo="yes"'))
+        self.assertEqual(str(plain[1].jump), "D.C.")
+
+    def test_after_jump_means_that_repeats_are_taken_again(self):
+        end = '<barline><repeat direction="backward" after-jump="yes"/></barline>'
+        bars = self.bars(end, self.said("D.C. al Fine"))
+        self.assertEqual(str(bars[1].jump), "D.C. al Fine with repeats")
+
+    def test_a_repeat_bar_sign_is_filled_with_the_music_before_it(self):
+        sign = '<attributes><measure-style><measure-repeat type="{}">1</measure-repeat>'
+        sign += "</measure-style></attributes>"
+        chart, _ = read(
+            FOUR + note("K") + rest(12), sign.format("start") + rest(16), rest(16),
+            sign.format("stop") + note("S") + rest(12),
+        )  # fmt: skip
+        drums = [[hit.drum for hit in bar.hits] for bar in chart.bars]
+        self.assertEqual(drums, [[Drum.KICK]] * 3 + [[Drum.SNARE]])
 
 
 class Files(unittest.TestCase):

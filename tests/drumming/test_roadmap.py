@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from tests.builders import make_chart
 from tests.strategies import pages
-from wren_ladder.drumming.roadmap import MOST_VISITS, play_seconds, road_map, what_follows
+from wren_ladder.drumming.roadmap import MOST_VISITS, legs, play_seconds, road_map, what_follows
 
 
 def order(text: str) -> str:
@@ -158,6 +158,19 @@ class Jumps(unittest.TestCase):
         self.assertIsNone(what_follows(visits, 2, 1))
         with self.assertRaises(ValueError):
             what_follows(visits, 0, 3)
+
+
+class Legs(unittest.TestCase):
+    def test_the_road_is_told_as_stretches_without_a_turn(self):
+        visits = road_map(make_chart("1 | 2 ending1 end | 3 ending2 | 4").bars).visits
+        told = [(leg.first, leg.last, leg.time, leg.start) for leg in legs(visits)]
+        self.assertEqual(told, [(0, 1, 1, 0), (0, 0, 2, 2), (2, 3, 1, 3)])
+
+    @given(pages())
+    def test_the_legs_together_are_the_whole_road(self, bars):
+        visits = road_map(bars).visits
+        travelled = [i for leg in legs(visits) for i in range(leg.first, leg.last + 1)]
+        self.assertEqual(travelled, [visit.index for visit in visits])
 
 
 class AnyPage(unittest.TestCase):

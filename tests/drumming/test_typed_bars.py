@@ -100,6 +100,18 @@ class WholeCharts(unittest.TestCase):
         self.assertEqual([bar.section for bar in chart.bars], ["A Verse", "", "", ""])
         self.assertEqual([str(bar.meter) for bar in chart.bars], ["4/4"] * 3 + ["3/4"])
 
+    def test_signs_of_the_road_are_typed_as_they_are_called(self):
+        chart = read_chart(
+            "bar 1\nsegno\nkick 1\nbar 2 as 1\nending 1 2\nrepeat end 3\nbar 3 as 1\nending 3\n"
+            "to coda\nbars 4-5 as 1-2\njump D.S. al Coda with repeats\nbar 6 as 1\ncoda\nfine"
+        )
+        first, second, third, fourth, fifth, sixth = chart.bars
+        self.assertTrue(first.segno and third.to_coda and sixth.coda and sixth.fine)
+        self.assertEqual((second.endings, third.endings), ((1, 2), (3,)))
+        # Of a copied passage the jump belongs to the last bar.
+        self.assertIsNone(fourth.jump)
+        self.assertEqual(str(fifth.jump), "D.S. al Coda with repeats")
+
     def test_a_metre_holds_until_the_next_but_a_likeness_brings_its_own(self):
         chart = read_chart(
             "bar 1\nhat 8ths\nbar 2\nmeter 6/8\nhat 8ths\nbar 3\nhat 8ths\nbar 4 as 1"
@@ -162,6 +174,10 @@ class Errors(unittest.TestCase):
         ("bar 1\nrepeat end 99", "99", "say how often it is played, 2 to 16"),
         ("bar 1\nrepeat twice", "twice", "write: repeat start, or repeat end 2"),
         ("bar 1\nsection", "section", "name the section"),
+        ("bar 1\nending", "ending", "say for which passes: ending 1"),
+        ("bar 1\nending 1 99", "99", "an ending is for passes 1 to 16"),
+        ("bar 1\njump back", "back", "write: jump D.C. al Fine"),
+        ("bar 1\nto the coda", "to", "write: to coda"),
         ("bar 1\nbeats 9", "9", "say how many counts the bar has, up to 4"),
         ("bar 2 as 1", "1", "bar 1 has not been typed yet"),
         ("bar 1\nbar 1", "1", "bar 1 is there already"),

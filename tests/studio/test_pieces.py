@@ -150,6 +150,66 @@ class Looking(StudioTest):
         self.assertFalse(Piece.objects.exists())
 
 
+ROAD = """tempo crotchet = 60
+bar 1
+kick 1
+bar 2 as 1
+ending 1
+repeat end 2
+bar 3 as 1
+ending 2
+fine
+bar 4
+snare 1
+jump D.C. al Fine
+"""
+
+
+class RoadMaps(StudioTest):
+    def setUp(self):
+        super().setUp()
+        self.piece = make_piece(self.teacher, ROAD)
+        self.address = reverse("piece-road", args=[self.piece.pk])
+
+    def get(self, **asked):
+        return self.client.get(self.address, asked)
+
+    def test_the_way_its_turns_and_its_length_are_told(self):
+        page = self.get()
+        self.assertContains(page, "4 bars, 7 played · 0:28 at crotchet = 60")
+        self.assertContains(page, "bars 3–4; bar 1, 3rd time; bar 3, 2nd time")
+        for why in ("repeat", "ending 2", "D.C. al Fine"):
+            self.assertContains(page, f"<td>{why}</td>")
+        self.assertContains(page, "1: 3× · 2: 1× · 3: 2× · 4: 1×")
+
+    def test_what_follows_a_bar_the_third_time(self):
+        for bar, time, answer in (
+            ("1", 2, "After bar 1, 2nd time: bar 3."),
+            ("3", 2, "After bar 3, 2nd time: the end."),
+            ("4", 5, "Bar 4 is played once."),
+            ("1", 9, "Bar 1 is played 3 times."),
+            ("77", 1, "There is no bar 77."),
+        ):
+            with self.subTest(answer):
+                self.assertContains(self.get(after=bar, time=time), answer)
+
+    def test_the_length_at_any_tempo_and_at_each_students_target(self):
+        make_plan(self.piece, make_student(self.teacher), start=90, target=120)
+        self.assertContains(self.get(bpm="30"), "One run at 30 lasts 0:56.")
+        self.assertContains(self.get(), "0:14 at 120")
+        self.assertContains(self.get(bpm="9999"), "A tempo is 20 to 400 a minute.")
+
+    def test_faults_of_the_page_stand_beside_it(self):
+        piece = make_piece(self.teacher, "bar 1\nkick 1\njump D.S.", title="Odd")
+        page = self.client.get(reverse("piece-road", args=[piece.pk]))
+        self.assertContains(page, "bar 1: D.S., but there is no segno; it goes on")
+
+    def test_signs_stand_on_the_cards_of_the_wall(self):
+        page = self.client.get(self.piece.get_absolute_url())
+        for sign in ("1.", "2. Fine", "D.C. al Fine"):
+            self.assertContains(page, f'<span class="signs">{sign}</span>')
+
+
 class Editing(StudioTest):
     """Bars that stay keep their rows, so that steps and attempts survive an edit."""
 

@@ -365,6 +365,28 @@ def _count_times(order: list[int]) -> tuple[Visit, ...]:
     return tuple(visits)
 
 
+@dataclass(frozen=True, slots=True)
+class Leg:
+    """Bars ``first`` to ``last`` (indices) played straight on; ``time`` of its first bar."""
+
+    first: int
+    last: int
+    time: int
+    start: int  # how many bars are played before it
+
+
+def legs(visits: Sequence[Visit]) -> tuple[Leg, ...]:
+    """The road as stretches without a turn."""
+    found: list[Leg] = []
+    begin = 0
+    for here in range(1, len(visits) + 1):
+        if here == len(visits) or visits[here].index != visits[here - 1].index + 1:
+            first = visits[begin]
+            found.append(Leg(first.index, visits[here - 1].index, first.time, begin))
+            begin = here
+    return tuple(found)
+
+
 def what_follows(visits: Sequence[Visit], index: int, time: int) -> int | None:
     """The bar played after bar ``index`` comes the ``time``-th time; None at the end.
 

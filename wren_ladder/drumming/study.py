@@ -37,7 +37,7 @@ class Study:
 
 def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()) -> Study:
     """Study a whole chart; ``warnings`` from reading it are carried along."""
-    road = road_map(chart.bars)
+    road = road_map(chart.bars, style.repeats_after_jump)
     firsts = twins(chart.bars)
     bars: list[BarStudy] = []
     faults: list[Problem] = []

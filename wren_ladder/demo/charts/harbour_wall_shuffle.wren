@@ -43,20 +43,26 @@ bar 12 as 10
 snare accent 3, flam 4l
 bars 13-15 as 10
 bar 16
+ending 1
 ride 1 1l 2 2l
 high 3 3t 3l
 floor 4 4t
 kick 1 1l 4l
 repeat end 2
+bar 16b as 16
+ending 2
+floor 4 4t 4l
 
 bar 17
 section A Verse
+segno
 crash 1
 hat 1l 2 2l 3 3l 4 4l
 snare accent 3, ghost 1t 2t 3t 4t
 kick 1 2l
 bars 18-23 as 2-7
 bar 24 as 8
+to coda
 
 bar 25
 section C Bridge
@@ -75,8 +81,10 @@ snare drag 4
 bar 32
 snare roll 7 1-2, accent 2, roll 7 3-4, accent 4
 kick 2 4
+jump D.S. al Coda
 
 bars 33-39 as 9-15
+coda
 bar 40
 section Ending
 ride 1 1l 2 2l

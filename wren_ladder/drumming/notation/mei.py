@@ -69,13 +69,21 @@ def write_mei(
     meter = scored[0].bar.meter
     _staves(SubElement(score, "scoreDef"), meter, layout)
     section = SubElement(score, "section")
+    ending: Element | None = None
     for index, item in enumerate(scored):
+        bar = item.bar
         if layout.pages and index:
             SubElement(section, "pb")
-        if item.bar.meter != meter:
-            meter = item.bar.meter
+        if bar.meter != meter:
+            meter = bar.meter
             _change_meter(section, meter, layout)
-        _measure(section, index, item, layout, tempo if not index else item.bar.tempo)
+        before = scored[index - 1].bar if index else None
+        if not bar.endings or layout.pages:
+            ending = None
+        elif ending is None or before.endings != bar.endings or before.repeat_passes:
+            ending = _ending(section, index, bar, scored)
+        mark = tempo if not index else bar.tempo
+        _measure(section if ending is None else ending, index, item, layout, mark)
     return '<?xml version="1.0" encoding="UTF-8"?>' + tostring(mei, encoding="unicode")
 
 
@@ -96,6 +104,25 @@ def _staves(score_def: Element, meter: Meter, layout: Layout) -> None:
         SubElement(count, "clef", {"shape": "perc", "visible": "false"})
         hidden = {**_meter_sig(meter), "visible": "false"}
         SubElement(count, "meterSig", hidden)
+
+
+def _ending(section: Element, index: int, bar: Bar, scored: Sequence[Scored]) -> Element:
+    """A bracket with its numbers; open at the right where the music just goes on."""
+    last = index
+    while last + 1 < len(scored) and scored[last + 1].bar.endings == bar.endings:
+        if scored[last].bar.repeat_passes:
+            break
+        last += 1
+    closed = scored[last].bar.repeat_passes
+    return SubElement(
+        section,
+        "ending",
+        {
+            "n": ", ".join(f"{number}" for number in bar.endings) + ".",
+            "lendsym": "angledown",
+            "rendsym": "angledown" if closed else "none",
+        },
+    )
 
 
 def _change_meter(section: Element, meter: Meter, layout: Layout) -> None:
@@ -128,6 +155,7 @@ def _measure(
     if tempo:
         mark = SubElement(measure, "tempo", {"staff": "1", "tstamp": "1", "place": "above"})
         mark.text = str(tempo)
+    _road_signs(measure, bar)
     if bar.repeat_passes > 2:
         times = SubElement(
             measure,
@@ -135,6 +163,17 @@ def _measure(
             {"staff": "1", "tstamp": str(bar.meter.beats), "place": "above"},
         )
         times.text = f"×{bar.repeat_passes}"
+
+
+def _road_signs(measure: Element, bar: Bar) -> None:
+    start = {"staff": "1", "tstamp": "0", "place": "above"}
+    end = {"staff": "1", "tstamp": str(bar.meter.beats), "place": "above"}
+    for name, there in (("segno", bar.segno), ("coda", bar.coda)):
+        if there:
+            SubElement(measure, "repeatMark", {**start, "func": name})
+    for text, there in (("To Coda", bar.to_coda), ("Fine", bar.fine), (bar.jump, bar.jump)):
+        if there:
+            SubElement(measure, "dir", end).text = str(text)
 
 
 class _BarWriter:

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from wren_ladder.drumming.breakdown import Phrase
+from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import BarStudy, Study
 from wren_ladder.studio.drawing.engraving import echo, engrave_each
@@ -16,6 +17,7 @@ READY, NEARLY = 90, 70  # per cent of the target
 class Card:
     index: int
     number: str
+    signs: str  # "1, 2." and what else bends the road here
     svg: str
     tag: str
     trouble: bool
@@ -62,10 +64,26 @@ def wall_rows(
 
 
 def _drawn_as(studied: Study, index: int) -> tuple:
-    """Equal bars look the same unless a repeat sign stands at one of them."""
+    """Equal bars look the same unless a sign stands at one of them."""
     bar = studied.bars[index]
     first = index if bar.twin_of is None else bar.twin_of
-    return first, bar.bar.repeat_start, bar.bar.repeat_passes
+    page = bar.bar
+    signs = (page.segno, page.coda, page.to_coda, page.fine, page.jump)
+    return first, page.repeat_start, page.repeat_passes, page.endings, signs
+
+
+def _signs(bar: Bar) -> list[str]:
+    words = [", ".join(map(str, bar.endings)) + "."] if bar.endings else []
+    for word, there in (
+        ("segno", bar.segno),
+        ("coda", bar.coda),
+        ("To Coda", bar.to_coda),
+        ("Fine", bar.fine),
+        (str(bar.jump), bar.jump),
+    ):
+        if there:
+            words.append(word)
+    return words
 
 
 def _card(studied: Study, index: int, svg: str) -> Card:
@@ -73,6 +91,7 @@ def _card(studied: Study, index: int, svg: str) -> Card:
     return Card(
         index=index,
         number="Pick-up" if bar.bar.pickup else bar.bar.number,
+        signs=" ".join(_signs(bar.bar)),
         svg=svg,
         tag=tag_of(bar, studied),
         trouble=bar.twin_of is None and bool(bar.trouble),

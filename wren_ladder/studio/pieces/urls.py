@@ -8,6 +8,7 @@ urlpatterns = [
     path("preview/", views.piece_preview, name="piece-preview"),
     path("upload/", views.piece_upload, name="piece-upload"),
     path("<int:pk>/", views.piece_page, name="piece"),
+    path("<int:pk>/road/", views.piece_road, name="piece-road"),
     path("<int:pk>/edit/", views.piece_edit, name="piece-edit"),
     path("<int:pk>/delete/", views.piece_delete, name="piece-delete"),
     path("<int:pk>/bars/<int:index>/", views.bar_panel, name="bar-panel"),

@@ -11,6 +11,7 @@ from django_htmx.http import retarget
 from wren_ladder.studio.pieces.forms import PieceForm, UploadForm
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.pages import panel_context, preview_of, wall_context
+from wren_ladder.studio.pieces.road import road_context
 from wren_ladder.studio.pieces.services import add_piece, save_chart
 from wren_ladder.studio.requests import owned_or_404, posted
 
@@ -105,6 +106,12 @@ def piece_page(request, pk):
 def bar_panel(request, pk, index):
     piece = owned_or_404(Piece, request.user, pk)
     return render(request, "pieces/_bar.html", panel_context(request, piece, index))
+
+
+@require_safe
+def piece_road(request, pk):
+    piece = owned_or_404(Piece, request.user, pk)
+    return render(request, "pieces/road.html", road_context(request, piece))
 
 
 @require_http_methods(["GET", "POST"])

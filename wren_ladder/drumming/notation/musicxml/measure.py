@@ -49,7 +49,10 @@ class Cursor:
 
     def move(self, length: Fraction) -> None:
         self.at += length
-        if not 0 <= self.at <= MOST_LENGTH:
+        if self.at < 0:
+            self.told.say("a backup leads before the bar line; read from there", self.number)
+            self.at = Fraction(0)
+        if self.at > MOST_LENGTH:
             raise ChartError(f"time runs to {self.at} crotchets", bar=self.number)
         self.furthest = max(self.furthest, self.at)
 

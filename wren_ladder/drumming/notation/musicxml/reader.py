@@ -1,7 +1,7 @@
 """Reads a whole MusicXML score into one Chart, and tells what it left out."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from xml.etree.ElementTree import Element
 
@@ -10,6 +10,7 @@ from wren_ladder.drumming.chart.bar import MOST_PASSES, PICKUP
 from wren_ladder.drumming.notation.musicxml.document import read_document
 from wren_ladder.drumming.notation.musicxml.instruments import instruments_of, is_percussion
 from wren_ladder.drumming.notation.musicxml.measure import Cursor, Told, read_note
+from wren_ladder.drumming.notation.musicxml.signs import complete_jumps, read_sign, read_sound
 
 BEATS = {
     "whole": Fraction(4),
@@ -20,17 +21,12 @@ BEATS = {
 UNREAD = {
     "dynamics": "dynamics are not kept yet",
     "wedge": "crescendos are not kept yet",
-    "segno": "the segno is not followed yet",
-    "coda": "the coda is not followed yet",
-    "words": "words over the staff are not kept yet",
     "octave-shift": "octave shifts mean nothing to drums",
 }
 STYLES = {
-    "measure-repeat": "repeat-bar signs are not filled in yet; the bar reads as written",
     "slash": "slashes are not kept yet; the bar reads as written",
     "beat-repeat": "beat-repeat signs are not filled in yet",
 }
-SOUND_JUMPS = ("dacapo", "dalsegno", "tocoda", "fine", "segno", "coda")
 
 
 @dataclass
@@ -39,6 +35,8 @@ class State:
 
     meter: Meter = field(default_factory=lambda: Meter(4, 4))
     divisions: Fraction = Fraction(1)
+    ending: tuple[int, ...] = ()  # the bracket that is open
+    repeating: int = 0  # measures back that a repeat-bar sign copies, 0 for none
 
 
 @dataclass
@@ -66,6 +64,7 @@ def read_musicxml(data: bytes, part: str = "") -> tuple[Chart, tuple[Problem, ..
     if not columns[0]:
         raise ChartError("the part holds no measures")
     measures = [_merge(rows, told) for rows in zip(*columns, strict=False)]
+    complete_jumps([measure.marks for measure in measures])
     bars = _bars(measures, told)
     chart = Chart(_title(root), tuple(bars))
     if not any(bar.hits for bar in bars):
@@ -114,17 +113,27 @@ def _read_part(part: Element, drums: dict[str, Drum | None], told: Told) -> list
             number += "b"
         numbers.add(number)
         try:
-            measures.append(_read_measure(element, number, state, drums, told))
+            measure = _read_measure(element, number, state, drums, told)
+            measures.append(_filled_in(measure, measures, state))
         except ChartError as error:
             raise error.in_bar(number) from error
     return measures
+
+
+def _filled_in(measure: Measure, before: list[Measure], state: State) -> Measure:
+    """A repeat-bar sign stands for the music one or more measures back."""
+    back = state.repeating
+    if not back or measure.hits or back > len(before):
+        return measure
+    source = before[-back]
+    return replace(measure, hits=source.hits, content=source.content)
 
 
 def _read_measure(
     element: Element, number: str, state: State, drums: dict, told: Told
 ) -> Measure:
     cursor = Cursor(number, state.divisions, drums, told)
-    marks: dict = {}
+    marks: dict = {"endings": state.ending} if state.ending else {}
     for child in element:
         match child.tag:
             case "note":
@@ -138,9 +147,12 @@ def _read_measure(
             case "direction":
                 _read_direction(child, marks, number, told)
             case "sound":
-                _read_sound(child, marks, number, told)
+                read_sound(child, marks)
+                _read_tempo(child, marks, number, told)
             case "barline":
-                _read_barline(child, marks, number, told)
+                _read_barline(child, marks, state, number, told)
+    if marks.pop("ending_ends", False):
+        state.ending = ()
     implicit = element.get("implicit") == "yes"
     hits = tuple(cursor.hits.values())
     return Measure(number, state.meter, hits, cursor.furthest, implicit, marks)
@@ -169,7 +181,11 @@ def _read_attributes(element: Element, state: State, number: str, told: Told) ->
         else:
             state.meter = _meter(time, number, told)
     for style in element.iterfind("measure-style/*"):
-        if style.tag in STYLES:
+        if style.tag == "measure-repeat":
+            bars = (style.text or "1").strip()
+            starts = style.get("type") == "start"
+            state.repeating = int(bars) if starts and bars.isdigit() else 0
+        elif style.tag in STYLES:
             told.say(STYLES[style.tag], number)
 
 
@@ -199,13 +215,17 @@ def _read_direction(element: Element, marks: dict, number: str, told: Told) -> N
                 marks.setdefault("tempo", tempo)
             else:
                 told.say("a metronome mark can't be read as one tempo", number)
+        elif kind.tag in ("segno", "coda", "words"):
+            if not read_sign(kind, element, marks):
+                told.say("words over the staff are not kept yet", number)
         elif kind.tag in UNREAD:
             told.say(UNREAD[kind.tag], number)
         else:
             told.say(f"'{kind.tag}' is not kept", number)
     sound = element.find("sound")
     if sound is not None:
-        _read_sound(sound, marks, number, told)
+        read_sound(sound, marks)
+        _read_tempo(sound, marks, number, told)
 
 
 def _metronome(element: Element) -> Tempo | None:
@@ -221,11 +241,8 @@ def _metronome(element: Element) -> Tempo | None:
         return None
 
 
-def _read_sound(element: Element, marks: dict, number: str, told: Told) -> None:
+def _read_tempo(element: Element, marks: dict, number: str, told: Told) -> None:
     """The playback tempo is in crotchets a minute; a printed mark goes before it."""
-    for jump in SOUND_JUMPS:
-        if element.get(jump):
-            told.say(f"the jump '{jump}' is not followed yet", number)
     tempo = element.get("tempo")
     if tempo and "tempo" not in marks:
         try:
@@ -234,7 +251,7 @@ def _read_sound(element: Element, marks: dict, number: str, told: Told) -> None:
             told.say(f"the playback tempo {tempo} can't be used", number)
 
 
-def _read_barline(element: Element, marks: dict, number: str, told: Told) -> None:
+def _read_barline(element: Element, marks: dict, state: State, number: str, told: Told) -> None:
     repeat = element.find("repeat")
     if repeat is not None and repeat.get("direction") == "forward":
         marks["repeat_start"] = True
@@ -245,11 +262,30 @@ def _read_barline(element: Element, marks: dict, number: str, told: Told) -> Non
             told.say(f"a repeat of {times} times is played twice", number)
             passes = 2
         marks["repeat_passes"] = passes
-    if element.find("ending") is not None:
-        told.say("numbered endings are not followed yet; all are played", number)
-    for mark in ("segno", "coda", "fermata"):
+        if repeat.get("after-jump") == "yes":
+            marks["after_jump"] = True
+    ending = element.find("ending")
+    if ending is not None:
+        _read_ending(ending, marks, state, number, told)
+    for mark in ("segno", "coda"):
         if element.find(mark) is not None:
-            told.say(f"the {mark} at a bar line is not kept yet", number)
+            marks[mark] = True
+    if element.find("fermata") is not None:
+        told.say("the fermata at a bar line is not kept yet", number)
+
+
+def _read_ending(element: Element, marks: dict, state: State, number: str, told: Told) -> None:
+    if element.get("type") == "start":
+        digits = "".join(c if c.isdigit() else " " for c in element.get("number", "")).split()
+        state.ending = tuple(int(d) for d in digits if 1 <= int(d) <= MOST_PASSES)
+        if not state.ending:
+            told.say("an ending without a number is left out", number)
+    elif not state.ending:
+        told.say("an ending stops here that never started", number)
+    if state.ending:
+        marks["endings"] = state.ending
+    if element.get("type") != "start":
+        marks["ending_ends"] = True
 
 
 def _merge(rows: Iterable[Measure], told: Told) -> Measure:

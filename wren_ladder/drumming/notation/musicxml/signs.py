@@ -1,0 +1,89 @@
+"""Segno, coda, Fine and the jumps: as playback attributes, as signs, or as words only.
+
+Source: MusicXML 4.0, sound, segno, coda and repeat. Many files carry the words alone, or
+the attribute alone, so either is enough and both together say the same once.
+"""
+
+import re
+from dataclasses import replace
+from xml.etree.ElementTree import Element
+
+from wren_ladder.drumming.chart import Jump, JumpTo, Until
+
+JUMP_WORDS = re.compile(
+    r"(d\.? ?c\.?|da capo|d\.? ?s\.?|dal segno)( al (fine|coda))?( with(out)? repeats)?\.?"
+)
+TO_CODA = re.compile(r"to coda\b.*|al coda")
+
+
+def read_sign(kind: Element, direction: Element, marks: dict) -> bool:
+    """Take a segno, a coda or words of a direction; False if the words mean no sign."""
+    if kind.tag == "segno":
+        marks["segno"] = True
+        return True
+    sound = direction.find("sound")
+    leaving = sound is not None and sound.get("tocoda") is not None
+    words = _words(direction)
+    if kind.tag == "coda":
+        marks["to_coda" if leaving or TO_CODA.fullmatch(words) else "coda"] = True
+        return True
+    return _read_words(words, marks)
+
+
+def _words(direction: Element) -> str:
+    texts = (words.text or "" for words in direction.iterfind("direction-type/words"))
+    return " ".join(" ".join(texts).lower().split()).strip("() ")
+
+
+def _read_words(words: str, marks: dict) -> bool:
+    match = JUMP_WORDS.fullmatch(words)
+    if match:
+        to = JumpTo.START if "c" in match[1] else JumpTo.SEGNO
+        until = Until(match[3]) if match[3] else Until.END
+        with_repeats = None if match[4] is None else match[5] is None
+        marks["jump"] = Jump(to, until, with_repeats)
+        return True
+    if words in ("fine", "fine."):
+        marks["fine"] = True
+        return True
+    if TO_CODA.fullmatch(words):
+        marks["to_coda"] = True
+        return True
+    if words in ("coda", "segno"):
+        marks[words] = True
+        return True
+    return False
+
+
+def read_sound(element: Element, marks: dict) -> None:
+    """The playback attributes; printed words, read before, go further than they do."""
+    if element.get("dacapo") == "yes":
+        marks.setdefault("jump", Jump(JumpTo.START))
+    if element.get("dalsegno") is not None:
+        marks.setdefault("jump", Jump(JumpTo.SEGNO))
+    for attribute, mark in (("tocoda", "to_coda"), ("segno", "segno"), ("coda", "coda")):
+        if element.get(attribute) is not None:
+            marks[mark] = True
+    if element.get("fine") is not None:
+        marks["fine"] = True
+
+
+def complete_jumps(measures: list[dict]) -> None:
+    """A jump that does not say how far it leads goes by what the page has: a To Coda with
+    its coda, else a Fine. ``after-jump`` on any repeat means repeats are taken again."""
+    again = False
+    for marks in measures:
+        again |= marks.pop("after_jump", False)
+    for index, marks in enumerate(measures):
+        jump = marks.get("jump")
+        if jump is None:
+            continue
+        if jump.until is Until.END:
+            before, behind = measures[: index + 1], measures[index + 1 :]
+            if any("to_coda" in m for m in before) and any("coda" in m for m in behind):
+                jump = replace(jump, until=Until.CODA)
+            elif any("fine" in m for m in measures):
+                jump = replace(jump, until=Until.FINE)
+        if again and jump.with_repeats is None:
+            jump = replace(jump, with_repeats=True)
+        marks["jump"] = jump
