@@ -21,6 +21,7 @@ USAGE = """usage: ./wren COMMAND
   serve [--port N]             the real thing; settings come from the environment
   teacher NAME                 make a log-in for a teacher, or give it a new password
   study FILE [--json]          what the core knows of a chart
+  convert IN OUT               between .wren, .musicxml, .mxl, .mid and .mei
   ladder START TARGET          the rungs between two tempos
   test [NAME ...]              every test, or those named
   bench                        how long things take

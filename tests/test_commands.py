@@ -64,6 +64,25 @@ class Commands(unittest.TestCase):
         again = json.loads(run("study", file, "--json", "--repeats-after-jump")[1])
         self.assertEqual(again["play_order"], ["1", "1", "2", "3", "1", "1", "2"])
 
+    def test_convert_goes_round_every_format_and_keeps_the_music(self):
+        source = self.file("title Quay\nbar 1\nhat 8ths\nsnare flam 2, accent 4\nkick 1 3")
+        folder = Path(source).parent
+        for ending in ("musicxml", "mxl", "mid", "mei"):
+            code, _, err = run("convert", source, str(folder / f"quay.{ending}"))
+            self.assertEqual((code, err), (0, ""))
+        self.assertIn("<mei", (folder / "quay.mei").read_text())
+        for ending in ("musicxml", "mxl", "mid"):
+            back = folder / f"{ending}.wren"
+            self.assertEqual(run("convert", str(folder / f"quay.{ending}"), str(back))[0], 0)
+            self.assertIn("snare flam 2, accent 4", back.read_text())
+            self.assertIn("hat 8ths", back.read_text())
+
+    def test_convert_into_an_unknown_ending_says_which_there_are(self):
+        source = self.file("kick 1")
+        code, _, err = run("convert", source, source.replace(".wren", ".doc"))
+        self.assertEqual(code, 2)
+        self.assertIn("'.doc' is not written; use .wren, .musicxml", err)
+
     def test_ladder_prints_its_rungs_on_one_line(self):
         self.assertEqual(run("ladder", "70", "90")[1], "70 75 80 85 90\n")
         self.assertEqual(run("ladder", "90", "70")[0], 2)

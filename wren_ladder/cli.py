@@ -9,7 +9,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from wren_ladder.drumming.chart import ChartError
-from wren_ladder.drumming.notation.files import read_file
+from wren_ladder.drumming.files import read_file, write_file
 from wren_ladder.drumming.study import Study, study, study_to_json
 from wren_ladder.drumming.style import HOUSE
 from wren_ladder.drumming.tempo import rungs
@@ -47,6 +47,13 @@ def _parser() -> argparse.ArgumentParser:
         help="take repeats again after D.C. or D.S. where the page is silent",
     )
     studying.set_defaults(run=run_study)
+
+    converting = commands.add_parser("convert", help="a chart from one file into another")
+    converting.add_argument("source", type=Path)
+    converting.add_argument("target", type=Path)
+    converting.add_argument("--part", default="", help="a part's name, if there are several")
+    converting.add_argument("--count-in", action="store_true", help="a bar of clicks (MIDI)")
+    converting.set_defaults(run=run_convert)
 
     ladder = commands.add_parser("ladder", help="the rungs between two tempos")
     ladder.add_argument("start", type=int)
@@ -103,6 +110,13 @@ def _print_study(studied: Study) -> None:
             print(f"    watch: {'; '.join(bar.trouble)}")
     for problem in studied.warnings:
         print(f"! {problem}")
+
+
+def run_convert(options: argparse.Namespace) -> None:
+    chart, problems = read_file(options.source.name, options.source.read_bytes(), options.part)
+    options.target.write_bytes(write_file(options.target.name, chart, options.count_in))
+    for problem in problems:
+        print(f"! {problem}", file=sys.stderr)
 
 
 def run_ladder(options: argparse.Namespace) -> None:

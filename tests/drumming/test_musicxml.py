@@ -7,7 +7,7 @@ import zipfile
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import ChartError, Drum, Grace, Hand, RollKind, Touch
-from wren_ladder.drumming.notation.files import read_file
+from wren_ladder.drumming.files import read_file
 from wren_ladder.drumming.notation.musicxml import MOST_BYTES, read_musicxml
 from wren_ladder.drumming.notation.musicxml.instruments import by_name
 
@@ -373,7 +373,7 @@ class Files(unittest.TestCase):
             ("a.xml", score(FOUR + note(duration="x")), "bar 1: a note has the duration 'x'"),
             ("a.xml", score(FOUR + note(duration=-4)), "bar 1: a note lasts less than nothing"),
             ("a.xml", score(FOUR + note(duration=4000)), "bar 1: time runs to 1000 crotchets"),
-            ("a.pdf", b"", "'.pdf' is not read; use .wren, .musicxml, .xml, .mxl"),
+            ("a.pdf", b"", "'.pdf' is not read; use .wren, .musicxml, .xml, .mxl, .mid, .midi"),
             ("a.wren", b"\xff\xfe", "the file is not UTF-8 text"),
             ("a.wren", b" " * (MOST_BYTES + 1), "larger than 8 MB"),
         ):

@@ -7,6 +7,7 @@ from django.urls import reverse
 
 from tests.drumming.test_musicxml import FOUR, note, score
 from tests.studio.base import QUAY, StudioTest, log, make_piece, make_plan, make_student
+from wren_ladder.drumming.files import write_file
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.studio.lessons.services import model_plan
 from wren_ladder.studio.pieces.models import Piece
@@ -81,6 +82,14 @@ class Uploading(StudioTest):
         self.assertEqual((piece.grade, piece.bar_count), (3, 1))
         page = self.client.get(piece.get_absolute_url())
         self.assertContains(page, "bar 1: dynamics are not kept yet")
+
+    def test_a_midi_drum_track_becomes_a_piece_that_says_how_far_off_it_was(self):
+        chart = read_chart("title Take\ntempo crotchet = 90\nhat 8ths\nsnare 2 4\nkick 1 3")
+        self.upload("take.mid", write_file("take.mid", chart))
+        piece = Piece.objects.get()
+        self.assertEqual((piece.title, piece.bar_count), ("Take", 1))
+        page = self.client.get(piece.get_absolute_url())
+        self.assertContains(page, "every note lay on the grid")
 
     def test_an_xml_bomb_gets_a_friendly_refusal(self):
         bomb = (

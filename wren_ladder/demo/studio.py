@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from wren_ladder.demo.people import GRADES, PUPILS, Climb, Pupil
 from wren_ladder.demo.practising import practise
-from wren_ladder.drumming.notation.files import read_file
+from wren_ladder.drumming.files import read_file
 from wren_ladder.drumming.tempo import start_tempo
 from wren_ladder.studio.lessons.models import Plan
 from wren_ladder.studio.lessons.services import give, model_plan

@@ -38,3 +38,13 @@ NOTEHEADS = {
     Drum.KICK: Notehead(1, "", 36),
     Drum.HIHAT_FOOT: Notehead(-1, "x", 44),
 }
+# Key -> drum, with the near neighbours that files use for the same sound.
+MIDI_DRUMS = {head.midi: drum for drum, head in NOTEHEADS.items() if head.midi}
+MIDI_DRUMS |= {
+    35: Drum.KICK,
+    40: Drum.SNARE,
+    41: Drum.TOM_FLOOR,
+    45: Drum.TOM_FLOOR,
+    48: Drum.TOM_MID,
+    59: Drum.RIDE,
+}

@@ -3,8 +3,8 @@
 from django import forms
 
 from wren_ladder.drumming.chart import Chart, ChartError
+from wren_ladder.drumming.files import ENDINGS, read_file
 from wren_ladder.drumming.notation.counts import read_chart, write_chart
-from wren_ladder.drumming.notation.files import ENDINGS, read_file
 from wren_ladder.studio.pieces.models import Piece
 
 MOST_UPLOAD = 4 * 1024 * 1024
@@ -65,7 +65,7 @@ class PieceForm(forms.ModelForm):
 class UploadForm(forms.Form):
     file = forms.FileField(
         label="Drum part",
-        help_text=f"MusicXML or typed bars: {', '.join(ENDINGS)}, up to 4 MB",
+        help_text=f"MusicXML, MIDI or typed bars: {', '.join(ENDINGS)}, up to 4 MB",
         widget=forms.ClearableFileInput(attrs={"accept": ",".join(ENDINGS)}),
     )
     part = forms.CharField(

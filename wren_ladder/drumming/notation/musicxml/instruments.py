@@ -8,17 +8,8 @@ from collections.abc import Iterable
 from xml.etree.ElementTree import Element
 
 from wren_ladder.drumming.chart import Drum
-from wren_ladder.drumming.notation.staff import NOTEHEADS
+from wren_ladder.drumming.notation.staff import MIDI_DRUMS, NOTEHEADS
 
-MIDI_DRUMS = {head.midi: drum for drum, head in NOTEHEADS.items() if head.midi}
-MIDI_DRUMS |= {
-    35: Drum.KICK,
-    40: Drum.SNARE,
-    41: Drum.TOM_FLOOR,
-    45: Drum.TOM_FLOOR,
-    48: Drum.TOM_MID,
-    59: Drum.RIDE,
-}
 # The first entry whose every word is in the instrument's name wins.
 NAMED = (
     (("cowbell",), Drum.COWBELL),

@@ -1,5 +1,6 @@
 """The notes of one measure: time from divisions, voices, chords, graces, rolls."""
 
+import re
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from xml.etree.ElementTree import Element
@@ -15,6 +16,7 @@ from wren_ladder.drumming.chart import (
     Surface,
     Touch,
 )
+from wren_ladder.drumming.chart.hit import ROLL_COUNTS
 from wren_ladder.drumming.notation.musicxml.instruments import by_place
 
 GRACES = {1: Grace.FLAM, 2: Grace.DRAG, 3: Grace.RUFF}
@@ -57,7 +59,9 @@ class Cursor:
         self.furthest = max(self.furthest, self.at)
 
 
+ROLL_SAID = re.compile(r"(roll|singles)(?: (\d+))?")  # the count, as our writer puts it
 UNDERSTOOD = {
+    "other-ornament",
     "accent", "strong-accent", "staccato", "tenuto", "detached-legato", "stress", "unstress",
     "open", "stopped", "open-string", "half-muted", "tremolo", "tied", "tuplet",
     "articulations", "technical", "ornaments",
@@ -174,8 +178,13 @@ def _roll(note: Element, length: Fraction) -> Roll | None:
     tremolo = note.find("notations/ornaments/tremolo")
     if tremolo is None or not length:
         return None
-    kind = RollKind.BUZZ if tremolo.get("type") == "unmeasured" else RollKind.OPEN
-    return Roll(kind, length)
+    if tremolo.get("type") == "unmeasured":
+        return Roll(RollKind.BUZZ, length)
+    said = note.findtext("notations/ornaments/other-ornament", "")
+    match = ROLL_SAID.fullmatch(said.strip())
+    strokes = int(match[2]) if match and match[2] else None
+    kind = RollKind.SINGLE if match and match[1] == "singles" else RollKind.OPEN
+    return Roll(kind, length, strokes if strokes in ROLL_COUNTS else None)
 
 
 def _touch(note: Element) -> Touch:

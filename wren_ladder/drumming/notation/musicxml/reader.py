@@ -48,6 +48,7 @@ class Measure:
     hits: tuple[Hit, ...]
     content: Fraction  # how far its notes and rests reach, in crotchets
     implicit: bool
+    numbered: bool  # says that it has its number although it is not full
     marks: dict
 
 
@@ -155,7 +156,8 @@ def _read_measure(
         state.ending = ()
     implicit = element.get("implicit") == "yes"
     hits = tuple(cursor.hits.values())
-    return Measure(number, state.meter, hits, cursor.furthest, implicit, marks)
+    numbered = element.get("text") == number
+    return Measure(number, state.meter, hits, cursor.furthest, implicit, numbered, marks)
 
 
 def _crotchets(element: Element, cursor: Cursor) -> Fraction:
@@ -302,9 +304,7 @@ def _merge(rows: Iterable[Measure], told: Told) -> Measure:
             if (hit.at, hit.drum.surface) in hits:
                 told.say("two parts strike the same drum at once; kept once", first.number)
             hits.setdefault((hit.at, hit.drum.surface), hit)
-    return Measure(
-        first.number, first.meter, tuple(hits.values()), content, first.implicit, marks
-    )
+    return replace(first, hits=tuple(hits.values()), content=content, marks=marks)
 
 
 def _bars(measures: list[Measure], told: Told) -> list[Bar]:
@@ -314,7 +314,7 @@ def _bars(measures: list[Measure], told: Told) -> list[Bar]:
         full = measure.meter.length
         number, meter, length = measure.number, measure.meter, full
         short = 0 < measure.content < full
-        if short and index == 0 and len(measures) > 1:
+        if short and index == 0 and len(measures) > 1 and not measure.numbered:
             number, length = PICKUP, measure.content
         elif short and measure.implicit:
             length = measure.content

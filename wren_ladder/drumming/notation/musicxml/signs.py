@@ -5,13 +5,16 @@ the attribute alone, so either is enough and both together say the same once.
 """
 
 import re
-from dataclasses import replace
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from xml.etree.ElementTree import Element
 
-from wren_ladder.drumming.chart import Jump, JumpTo, Until
+from wren_ladder.drumming.chart import Bar, Jump, JumpTo, Until
 
+TO_THE_END = "to the end"  # said where a bare jump would be read to lead to a Fine
 JUMP_WORDS = re.compile(
-    r"(d\.? ?c\.?|da capo|d\.? ?s\.?|dal segno)( al (fine|coda))?( with(out)? repeats)?\.?"
+    r"(d\.? ?c\.?|da capo|d\.? ?s\.?|dal segno)"
+    rf"( al (fine|coda)| {TO_THE_END})?( with(out)? repeats)?\.?"
 )
 TO_CODA = re.compile(r"to coda\b.*|al coda")
 
@@ -42,6 +45,8 @@ def _read_words(words: str, marks: dict) -> bool:
         until = Until(match[3]) if match[3] else Until.END
         with_repeats = None if match[4] is None else match[5] is None
         marks["jump"] = Jump(to, until, with_repeats)
+        if match[2] and not match[3]:
+            marks["jump_ends"] = True
         return True
     if words in ("fine", "fine."):
         marks["fine"] = True
@@ -74,16 +79,30 @@ def complete_jumps(measures: list[dict]) -> None:
     again = False
     for marks in measures:
         again |= marks.pop("after_jump", False)
+    pages = [Signs("to_coda" in m, "coda" in m, "fine" in m) for m in measures]
     for index, marks in enumerate(measures):
-        jump = marks.get("jump")
+        jump, ends = marks.get("jump"), marks.pop("jump_ends", False)
         if jump is None:
             continue
-        if jump.until is Until.END:
-            before, behind = measures[: index + 1], measures[index + 1 :]
-            if any("to_coda" in m for m in before) and any("coda" in m for m in behind):
-                jump = replace(jump, until=Until.CODA)
-            elif any("fine" in m for m in measures):
-                jump = replace(jump, until=Until.FINE)
+        if jump.until is Until.END and not ends:
+            jump = replace(jump, until=leads_on(pages, index) or Until.END)
         if again and jump.with_repeats is None:
             jump = replace(jump, with_repeats=True)
         marks["jump"] = jump
+
+
+@dataclass(frozen=True, slots=True)
+class Signs:
+    """What a measure says of the road, as a Bar does."""
+
+    to_coda: bool
+    coda: bool
+    fine: bool
+
+
+def leads_on(bars: Sequence[Signs | Bar], index: int) -> Until | None:
+    """How far a bare jump in bar ``index`` is read to lead, None for the end."""
+    before, behind = bars[: index + 1], bars[index + 1 :]
+    if any(bar.to_coda for bar in before) and any(bar.coda for bar in behind):
+        return Until.CODA
+    return Until.FINE if any(bar.fine for bar in bars) else None

@@ -1,0 +1,79 @@
+"""Charts from files and into files, told apart by the ending of the name."""
+
+import io
+import zipfile
+from pathlib import PurePath
+
+from wren_ladder.drumming.chart import Chart, ChartError, Problem
+from wren_ladder.drumming.notation.counts import read_chart, write_chart
+from wren_ladder.drumming.notation.mei import Layout, Scored, write_mei
+from wren_ladder.drumming.notation.midi import read_midi, write_midi
+from wren_ladder.drumming.notation.musicxml import MOST_BYTES, read_musicxml, write_musicxml
+from wren_ladder.drumming.roadmap import road_map
+
+TYPED = (".wren",)
+MUSICXML = (".musicxml", ".xml", ".mxl")
+MIDI = (".mid", ".midi")
+ENDINGS = (*TYPED, *MUSICXML, *MIDI)
+WRITTEN = (*ENDINGS, ".mei")
+CONTAINER = """<?xml version="1.0" encoding="UTF-8"?>
+<container><rootfiles><rootfile full-path="score.musicxml"/></rootfiles></container>
+"""
+
+
+def read_file(name: str, data: bytes, part: str = "") -> tuple[Chart, tuple[Problem, ...]]:
+    """A chart from a file's bytes, and what was guessed or left out.
+
+    ChartError if the ending is unknown or the data make no chart. A chart without a
+    title takes the file's name.
+    """
+    path = PurePath(name)
+    ending = path.suffix.lower()
+    if len(data) > MOST_BYTES:
+        raise ChartError(f"the file is larger than {MOST_BYTES // 1024**2} MB")
+    if ending in TYPED:
+        chart, problems = _read_typed(data), ()
+    elif ending in MUSICXML:
+        chart, problems = read_musicxml(data, part)
+    elif ending in MIDI:
+        chart, problems = read_midi(data)
+    else:
+        raise ChartError(f"'{ending or name}' is not read; use {', '.join(ENDINGS)}")
+    return (chart if chart.title else Chart(path.stem, chart.bars)), problems
+
+
+def _read_typed(data: bytes) -> Chart:
+    try:
+        return read_chart(data.decode("utf-8-sig"))
+    except UnicodeDecodeError as error:
+        raise ChartError("the file is not UTF-8 text") from error
+
+
+def write_file(name: str, chart: Chart, count_in: bool = False) -> bytes:
+    """A chart as the bytes of a file; MIDI along the road map, with a count-in if asked.
+
+    ChartError if the ending is not one that is written.
+    """
+    ending = PurePath(name).suffix.lower()
+    if ending in TYPED:
+        return write_chart(chart).encode()
+    if ending == ".mxl":
+        return _zipped(write_musicxml(chart))
+    if ending in MUSICXML:
+        return write_musicxml(chart).encode()
+    if ending in MIDI:
+        order = [visit.index for visit in road_map(chart.bars).visits]
+        return write_midi(chart, order, count_in)
+    if ending == ".mei":
+        bars = [Scored(bar) for bar in chart.bars]
+        layout = Layout(counts=False, numbers=True)
+        return write_mei(bars, layout, chart.title, chart.bars[0].tempo).encode()
+    raise ChartError(f"'{ending or name}' is not written; use {', '.join(WRITTEN)}")
+
+
+def _zipped(text: str) -> bytes:
+    buffer = io.BytesIO()
+    with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("META-INF/container.xml", CONTAINER)
+        archive.writestr("score.musicxml", text)
+    return buffer.getvalue()

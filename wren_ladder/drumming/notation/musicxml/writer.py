@@ -1,0 +1,392 @@
+"""Writes a chart as MusicXML 4.0, so that reading it again gives the same chart.
+
+Hands are voice 1 and feet voice 2, written beat by beat. A roll keeps its exact length by
+standing in a voice of its own, and so does a graced note whose chord has one already.
+
+Source: W3C MusicXML 4.0; what is written is valid by its schema.
+"""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from math import lcm
+from xml.etree.ElementTree import Element, SubElement, tostring
+
+from wren_ladder.drumming.chart import (
+    Bar,
+    Chart,
+    Drum,
+    Grace,
+    Hit,
+    Jump,
+    JumpTo,
+    Meter,
+    RollKind,
+    Tempo,
+    Touch,
+    Until,
+)
+from wren_ladder.drumming.notation.musicxml.signs import TO_THE_END, leads_on
+from wren_ladder.drumming.notation.rhythm import BeatValues, Value, write_beat
+from wren_ladder.drumming.notation.staff import NOTEHEADS
+
+DOCTYPE = (
+    '<!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 4.0 Partwise//EN" '
+    '"http://www.musicxml.org/dtds/partwise.dtd">'
+)
+STEPS = "CDEFGAB"
+LOWEST_LINE = 4 * 7 + STEPS.index("E")
+HEADS = {"": "normal", "isotriangle": "triangle"}
+TYPES = {"1": "whole", "2": "half", "4": "quarter", "8": "eighth", "16": "16th"}
+TYPES |= {"32": "32nd", "64": "64th", "128": "128th", "256": "256th"}
+BEAT_UNITS = {Fraction(3): "half", Fraction(2): "half", Fraction(1): "quarter"}
+BEAT_UNITS |= {Fraction(3, 2): "quarter", Fraction(1, 2): "eighth", Fraction(3, 4): "eighth"}
+ROLL_WORDS = {RollKind.OPEN: "roll", RollKind.SINGLE: "singles"}
+ARTICULATIONS = {Touch.ACCENT: "accent", Touch.STRONG: "strong-accent"}
+
+
+def write_musicxml(chart: Chart) -> str:
+    """A complete score-partwise document with one part."""
+    score = Element("score-partwise", {"version": "4.0"})
+    SubElement(SubElement(score, "work"), "work-title").text = chart.title
+    used = [drum for drum in Drum if any(h.drum is drum for b in chart.bars for h in b.hits)]
+    _part_list(score, used)
+    part = SubElement(score, "part", {"id": "P1"})
+    writer = _PartWriter(part, chart)
+    for index in range(len(chart.bars)):
+        writer.write(index)
+    body = tostring(score, encoding="unicode")
+    return f'<?xml version="1.0" encoding="UTF-8"?>\n{DOCTYPE}\n{body}\n'
+
+
+def _part_list(score: Element, used: Sequence[Drum]) -> None:
+    part = SubElement(SubElement(score, "part-list"), "score-part", {"id": "P1"})
+    SubElement(part, "part-name").text = "Drums"
+    for drum in used:
+        instrument = SubElement(part, "score-instrument", {"id": _identity(drum)})
+        SubElement(instrument, "instrument-name").text = drum.spoken
+    for drum in used:
+        key = NOTEHEADS[drum].midi
+        if key is not None:
+            midi = SubElement(part, "midi-instrument", {"id": _identity(drum)})
+            SubElement(midi, "midi-channel").text = "10"
+            SubElement(midi, "midi-unpitched").text = str(key + 1)
+
+
+def _identity(drum: Drum) -> str:
+    return f"P1-{drum.value}"
+
+
+def _divisions(chart: Chart) -> int:
+    """Parts of a crotchet that every onset, value and roll falls on."""
+    found = {Fraction(1, 4)}
+    for bar in chart.bars:
+        found.add(bar.length)
+        for start, length in bar.beats:
+            found |= {start, length}
+        for hit in bar.hits:
+            found.add(hit.at)
+            if hit.roll:
+                found.add(hit.roll.length)
+        for _, values in _voices(bar):
+            found |= {value.at for beat in values for value in beat.values}
+    return lcm(*(time.denominator for time in found))
+
+
+@dataclass(frozen=True, slots=True)
+class _Voice:
+    number: str
+    stem: str
+
+
+HANDS, FEET, EXTRA = _Voice("1", "up"), _Voice("2", "down"), _Voice("3", "up")
+
+
+def _split(bar: Bar) -> tuple[list[Hit], list[Hit], list[Hit]]:
+    """(hands, feet, those that need a voice of their own)."""
+    hands, feet, alone = [], [], []
+    graced: set[Fraction] = set()
+    for hit in bar.hits:
+        if hit.drum.by_foot:
+            feet.append(hit)
+        elif hit.roll or (hit.grace is not Grace.NONE and hit.at in graced):
+            alone.append(hit)
+        else:
+            hands.append(hit)
+            if hit.grace is not Grace.NONE:
+                graced.add(hit.at)
+    return hands, feet, alone
+
+
+def _voices(bar: Bar) -> Iterable[tuple[list[Hit], list[BeatValues]]]:
+    hands, feet, _ = _split(bar)
+    for hits in (hands, feet):
+        onsets = sorted({hit.at for hit in hits})
+        beats = [
+            write_beat([at for at in onsets if start <= at < start + length], start, length)
+            for start, length in bar.beats
+        ]
+        yield hits, beats
+
+
+class _PartWriter:
+    """Writes measures in order; knows the metre and the bracket that are in force."""
+
+    def __init__(self, part: Element, chart: Chart) -> None:
+        self.part = part
+        self.bars = chart.bars
+        self.divisions = _divisions(chart)
+        self.meter: Meter | None = None
+
+    def write(self, index: int) -> None:
+        bar = self.bars[index]
+        measure = SubElement(self.part, "measure", {"number": bar.number})
+        if bar.length != bar.meter.length:
+            measure.set("implicit", "yes")
+            if index == 0 and not bar.pickup:
+                measure.set("text", bar.number)  # short, but no pick-up
+        self._left_barline(measure, index)
+        self._attributes(measure, bar)
+        self._directions(measure, index)
+        self._music(measure, bar)
+        self._right_barline(measure, index)
+
+    def _attributes(self, measure: Element, bar: Bar) -> None:
+        if bar.meter == self.meter:
+            return
+        attributes = SubElement(measure, "attributes")
+        if self.meter is None:
+            SubElement(attributes, "divisions").text = str(self.divisions)
+        time = SubElement(attributes, "time")
+        SubElement(time, "beats").text = str(bar.meter.beats)
+        SubElement(time, "beat-type").text = str(bar.meter.unit)
+        if self.meter is None:
+            clef = SubElement(attributes, "clef")
+            SubElement(clef, "sign").text = "percussion"
+        self.meter = bar.meter
+
+    def _directions(self, measure: Element, index: int) -> None:
+        bar = self.bars[index]
+        if bar.tempo:
+            _tempo(measure, bar.tempo)
+        if bar.section:
+            kind = _direction(measure)
+            SubElement(kind, "rehearsal").text = bar.section
+        if bar.segno:
+            _signed(measure, "segno", {"segno": "segno"})
+        if bar.coda:
+            _signed(measure, "coda", {"coda": "coda"})
+        if bar.to_coda:
+            _worded(measure, "To Coda", {"tocoda": "coda"})
+        if bar.fine:
+            _worded(measure, "Fine", {"fine": "yes"})
+        if bar.jump:
+            sound = {"dacapo": "yes"} if bar.jump.to is JumpTo.START else {"dalsegno": "segno"}
+            _worded(measure, _jump_words(bar.jump, self.bars, index), sound)
+
+    def _left_barline(self, measure: Element, index: int) -> None:
+        bar = self.bars[index]
+        opens = bar.endings and not self._goes_on(index - 1)
+        if not (bar.repeat_start or opens):
+            return
+        line = SubElement(measure, "barline", {"location": "left"})
+        if bar.repeat_start:
+            SubElement(line, "bar-style").text = "heavy-light"
+        if opens:
+            SubElement(line, "ending", {"number": _numbers(bar), "type": "start"})
+        if bar.repeat_start:
+            SubElement(line, "repeat", {"direction": "forward"})
+
+    def _right_barline(self, measure: Element, index: int) -> None:
+        bar = self.bars[index]
+        closes = bar.endings and not self._goes_on(index)
+        if not (bar.repeat_passes or closes):
+            return
+        line = SubElement(measure, "barline", {"location": "right"})
+        if bar.repeat_passes:
+            SubElement(line, "bar-style").text = "light-heavy"
+        if closes:
+            kind = "stop" if bar.repeat_passes else "discontinue"
+            SubElement(line, "ending", {"number": _numbers(bar), "type": kind})
+        if bar.repeat_passes:
+            times = {"direction": "backward", "times": str(bar.repeat_passes)}
+            SubElement(line, "repeat", times)
+
+    def _goes_on(self, index: int) -> bool:
+        """Does the bracket over bar ``index`` reach over the next bar too?"""
+        if not 0 <= index < len(self.bars) - 1:
+            return False
+        bar, following = self.bars[index], self.bars[index + 1]
+        return bar.endings == following.endings and not bar.repeat_passes
+
+    def _music(self, measure: Element, bar: Bar) -> None:
+        _, _, alone = _split(bar)
+        for voice, (hits, beats) in zip((HANDS, FEET), _voices(bar), strict=True):
+            if voice is FEET and not hits:
+                continue
+            if voice is FEET:
+                self._move(measure, "backup", bar.length)
+            onsets: dict[Fraction, list[Hit]] = {}
+            for hit in hits:
+                onsets.setdefault(hit.at, []).append(hit)
+            for beat, (start, length) in zip(beats, bar.beats, strict=True):
+                ends = [value.at for value in beat.values[1:]] + [start + length]
+                for value, end in zip(beat.values, ends, strict=True):
+                    self._value(measure, voice, value, end, beat, onsets.get(value.at, []))
+        at = bar.length
+        for hit in alone:
+            self._move(measure, "backup", at)
+            self._move(measure, "forward", hit.at)
+            length = hit.roll.length if hit.roll else bar.length - hit.at
+            self._hit(measure, EXTRA, hit, length)
+            at = hit.at + length
+        if alone:
+            self._move(measure, "forward", bar.length - at)
+
+    def _move(self, measure: Element, tag: str, length: Fraction) -> None:
+        if length:
+            SubElement(SubElement(measure, tag), "duration").text = self._units(length)
+
+    def _units(self, length: Fraction) -> str:
+        units = length * self.divisions
+        return str(units.numerator)
+
+    def _value(
+        self,
+        measure: Element,
+        voice: _Voice,
+        value: Value,
+        end: Fraction,
+        beat: BeatValues,
+        hits: list[Hit],
+    ) -> None:
+        length = end - value.at
+        if not value.sounds:
+            note = SubElement(measure, "note")
+            SubElement(note, "rest")
+            SubElement(note, "duration").text = self._units(length)
+            SubElement(note, "voice").text = voice.number
+            _written(note, value, beat)
+            return
+        # A grace belongs to the note right behind it, so the graced one comes first.
+        for place, hit in enumerate(sorted(hits, key=lambda hit: hit.grace is Grace.NONE)):
+            self._hit(measure, voice, hit, length, place > 0, value, beat)
+
+    def _hit(
+        self,
+        measure: Element,
+        voice: _Voice,
+        hit: Hit,
+        length: Fraction,
+        chord: bool = False,
+        value: Value | None = None,
+        beat: BeatValues | None = None,
+    ) -> None:
+        for _ in range(hit.grace.notes):
+            grace = SubElement(measure, "note")
+            SubElement(grace, "grace", {"slash": "yes"} if hit.grace is Grace.FLAM else {})
+            _place(grace, hit.drum)
+            SubElement(grace, "instrument", {"id": _identity(hit.drum)})
+            SubElement(grace, "voice").text = voice.number
+            SubElement(grace, "type").text = "eighth" if hit.grace is Grace.FLAM else "16th"
+        note = SubElement(measure, "note")
+        if chord:
+            SubElement(note, "chord")
+        _place(note, hit.drum)
+        SubElement(note, "duration").text = self._units(length)
+        SubElement(note, "instrument", {"id": _identity(hit.drum)})
+        SubElement(note, "voice").text = voice.number
+        if value and beat:
+            _written(note, value, beat)
+        SubElement(note, "stem").text = voice.stem
+        _head(note, hit)
+        _notations(note, hit)
+        if hit.hand:
+            lyric = SubElement(note, "lyric")
+            SubElement(lyric, "text").text = hit.hand.value
+
+
+def _place(note: Element, drum: Drum) -> None:
+    octave, step = divmod(LOWEST_LINE + NOTEHEADS[drum].line, 7)
+    unpitched = SubElement(note, "unpitched")
+    SubElement(unpitched, "display-step").text = STEPS[step]
+    SubElement(unpitched, "display-octave").text = str(octave)
+
+
+def _written(note: Element, value: Value, beat: BeatValues) -> None:
+    SubElement(note, "type").text = TYPES[value.name]
+    for _ in range(value.dots):
+        SubElement(note, "dot")
+    if beat.tuplet:
+        actual, normal = beat.tuplet
+        modification = SubElement(note, "time-modification")
+        SubElement(modification, "actual-notes").text = str(actual)
+        SubElement(modification, "normal-notes").text = str(normal)
+
+
+def _head(note: Element, hit: Hit) -> None:
+    shape = NOTEHEADS[hit.drum].shape
+    ghost = hit.touch is Touch.GHOST
+    if shape or ghost:
+        head = SubElement(note, "notehead", {"parentheses": "yes"} if ghost else {})
+        head.text = HEADS.get(shape, shape)
+
+
+def _notations(note: Element, hit: Hit) -> None:
+    opened = hit.drum is Drum.HIHAT_OPEN
+    if not (opened or hit.roll or hit.touch in ARTICULATIONS):
+        return
+    notations = SubElement(note, "notations")
+    if hit.roll:
+        ornaments = SubElement(notations, "ornaments")
+        if hit.roll.kind is RollKind.BUZZ:
+            SubElement(ornaments, "tremolo", {"type": "unmeasured"}).text = "0"
+        else:
+            SubElement(ornaments, "tremolo", {"type": "single"}).text = "3"
+            words = f"{ROLL_WORDS[hit.roll.kind]} {hit.roll.strokes or ''}".strip()
+            SubElement(ornaments, "other-ornament").text = words
+    if opened:
+        SubElement(SubElement(notations, "technical"), "open")
+    if hit.touch in ARTICULATIONS:
+        SubElement(SubElement(notations, "articulations"), ARTICULATIONS[hit.touch])
+
+
+def _direction(measure: Element) -> Element:
+    return SubElement(
+        SubElement(measure, "direction", {"placement": "above"}), "direction-type"
+    )
+
+
+def _signed(measure: Element, sign: str, sound: dict[str, str]) -> None:
+    direction = SubElement(measure, "direction", {"placement": "above"})
+    SubElement(SubElement(direction, "direction-type"), sign)
+    SubElement(direction, "sound", sound)
+
+
+def _worded(measure: Element, words: str, sound: dict[str, str]) -> None:
+    direction = SubElement(measure, "direction", {"placement": "above"})
+    SubElement(SubElement(direction, "direction-type"), "words").text = words
+    SubElement(direction, "sound", sound)
+
+
+def _tempo(measure: Element, tempo: Tempo) -> None:
+    direction = SubElement(measure, "direction", {"placement": "above"})
+    metronome = SubElement(SubElement(direction, "direction-type"), "metronome")
+    SubElement(metronome, "beat-unit").text = BEAT_UNITS[tempo.beat]
+    if tempo.beat.numerator == 3:
+        SubElement(metronome, "beat-unit-dot")
+    SubElement(metronome, "per-minute").text = str(tempo.bpm)
+    SubElement(direction, "sound", {"tempo": str(float(tempo.beat * tempo.bpm))})
+
+
+def _numbers(bar: Bar) -> str:
+    return ", ".join(map(str, bar.endings))
+
+
+def _jump_words(jump: Jump, bars: Sequence[Bar], index: int) -> str:
+    """The words of a jump; where a bare one would be read to lead to a Fine or a coda that
+    the page has, it says that it goes to the end."""
+    if jump.until is not Until.END or not leads_on(bars, index):
+        return str(jump)
+    name, _, rest = str(jump).partition(" ")
+    return f"{name} {TO_THE_END} {rest}".strip()
