@@ -22,6 +22,7 @@ def addresses() -> dict[str, str]:
         "new piece": "/pieces/new/",
         "upload": "/pieces/upload/",
         "piece": f"/pieces/{piece.pk}/?bar=3",
+        "chart": f"/pieces/{piece.pk}/score/",
         "road map": f"/pieces/{piece.pk}/road/",
         "edit piece": f"/pieces/{piece.pk}/edit/",
         "delete piece": f"/pieces/{piece.pk}/delete/",

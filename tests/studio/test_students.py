@@ -72,6 +72,8 @@ class Ownership(StudioTest):
                 reverse(n, args=[piece.pk])
                 for n in ("piece", "piece-edit", "piece-delete", "give")
             ),
+            *(reverse(f"piece-{n}", args=[piece.pk]) for n in ("road", "score", "score-pdf")),
+            reverse("piece-file", args=[piece.pk, "mid"]),
             reverse("bar-panel", args=[piece.pk, 0]),
             *(reverse(f"student{n}", args=[student.pk]) for n in ("", "-edit", "-delete")),
             *(

@@ -47,6 +47,7 @@ class Layout:
     hands: bool = True
     numbers: bool = False
     pages: bool = False
+    meter: bool = True  # the time signature at the start; changes are always shown
 
 
 def write_mei(
@@ -98,6 +99,7 @@ def _staves(score_def: Element, meter: Meter, layout: Layout) -> None:
     sig = SubElement(drums, "meterSig", _meter_sig(meter))
     if not layout.clef:
         clef.set("visible", "false")
+    if not (layout.clef and layout.meter):
         sig.set("visible", "false")
     if layout.counts:
         count = SubElement(group, "staffDef", {"n": "2", "lines": "0"})
@@ -150,8 +152,8 @@ def _measure(
     writer = _BarWriter(measure, index, item, layout)
     writer.write()
     if layout.numbers and bar.section:
-        mark = SubElement(measure, "reh", {"staff": "1", "tstamp": "0", "place": "above"})
-        mark.text = bar.section
+        mark = SubElement(measure, "dir", {"staff": "1", "tstamp": "0", "place": "above"})
+        SubElement(mark, "rend", {"fontweight": "bold"}).text = bar.section
     if tempo:
         mark = SubElement(measure, "tempo", {"staff": "1", "tstamp": "1", "place": "above"})
         mark.text = str(tempo)

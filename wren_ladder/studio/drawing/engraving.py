@@ -118,7 +118,10 @@ def draw(mei: str, width: int, layout: Layout) -> list[str]:
     """A MEI document as tidy SVG, one for each page."""
     with _lock:
         breaks = "encoded" if layout.pages else "auto"
-        _toolkit.setOptions({**OPTIONS, "pageWidth": width, "breaks": breaks})
+        numbers = 1 if layout.numbers else 0
+        margin = 50 if layout.numbers else OPTIONS["pageMarginLeft"]  # room for a number
+        asked = {"pageWidth": width, "breaks": breaks, "mnumInterval": numbers}
+        _toolkit.setOptions({**OPTIONS, **asked, "pageMarginLeft": margin})
         if not _toolkit.loadData(mei):
             raise RuntimeError("the engraver refused its MEI")
         pages = _toolkit.getPageCount() if layout.pages else 1

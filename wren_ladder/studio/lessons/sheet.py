@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass
 from datetime import date
-from pathlib import Path
 
 from django.conf import settings
 from django.template.loader import render_to_string
@@ -52,7 +51,7 @@ def sheet_pdf(plan: Plan, steps: list[Step], today: date) -> bytes:
         "today": today,
     }
     html = render_to_string("lessons/sheet.html", context)
-    base = Path(settings.STUDIO) / "static"
+    base = settings.STUDIO / "static"
     return weasyprint.HTML(string=html, base_url=f"{base}/").write_pdf()
 
 

@@ -3,15 +3,19 @@
 from django.contrib import messages
 from django.core.paginator import Paginator
 from django.db import transaction
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
+from django.utils.text import slugify
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 from django_htmx.http import retarget
 
+from wren_ladder.drumming.files import WRITTEN, write_file
 from wren_ladder.studio.pieces.forms import PieceForm, UploadForm
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.pages import panel_context, preview_of, wall_context
 from wren_ladder.studio.pieces.road import road_context
+from wren_ladder.studio.pieces.score import score_context, score_pdf
 from wren_ladder.studio.pieces.services import add_piece, save_chart
 from wren_ladder.studio.requests import owned_or_404, posted
 
@@ -112,6 +116,33 @@ def bar_panel(request, pk, index):
 def piece_road(request, pk):
     piece = owned_or_404(Piece, request.user, pk)
     return render(request, "pieces/road.html", road_context(request, piece))
+
+
+@require_safe
+def piece_score(request, pk):
+    piece = owned_or_404(Piece, request.user, pk)
+    return render(request, "pieces/score.html", score_context(request, piece))
+
+
+@require_safe
+def piece_score_pdf(request, pk):
+    piece = owned_or_404(Piece, request.user, pk)
+    pdf = score_pdf(score_context(request, piece))
+    name = slugify(piece.title) or "piece"
+    headers = {"Content-Disposition": f'inline; filename="{name}.pdf"'}
+    return HttpResponse(pdf, content_type="application/pdf", headers=headers)
+
+
+@require_safe
+def piece_file(request, pk, ending):
+    """The piece as a file for other programs: MusicXML, MIDI, typed bars or MEI."""
+    piece = owned_or_404(Piece, request.user, pk)
+    if f".{ending}" not in WRITTEN:
+        raise Http404("no such kind of file")
+    name = f"{slugify(piece.title) or 'piece'}.{ending}"
+    data = write_file(name, piece.chart(), count_in="count-in" in request.GET)
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return HttpResponse(data, content_type="application/octet-stream", headers=headers)
 
 
 @require_http_methods(["GET", "POST"])
