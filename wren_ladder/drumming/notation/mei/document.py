@@ -1,0 +1,138 @@
+"""The document around the bars: staves, metres, endings, and the signs of the road."""
+
+from collections.abc import Sequence
+from xml.etree.ElementTree import Element, SubElement, tostring
+
+from wren_ladder.drumming.chart import Bar, Meter, Tempo
+from wren_ladder.drumming.notation.mei.bar import BarWriter
+from wren_ladder.drumming.notation.mei.scored import Layout, Scored
+
+NAMESPACE = "http://www.music-encoding.org/ns/mei"
+
+
+def write_mei(
+    scored: Sequence[Scored],
+    layout: Layout = Layout(),
+    title: str = "",
+    tempo: Tempo | None = None,
+) -> str:
+    """A complete MEI document of the bars in page order.
+
+    Notes have the id "b<index>h<index of the hit>", so that the drawing can be lit up.
+    """
+    mei = Element("mei", {"xmlns": NAMESPACE, "meiversion": "5.1"})
+    head = SubElement(mei, "meiHead")
+    description = SubElement(head, "fileDesc")
+    SubElement(SubElement(description, "titleStmt"), "title").text = title
+    SubElement(description, "pubStmt")
+    body = SubElement(SubElement(mei, "music"), "body")
+    score = SubElement(SubElement(body, "mdiv"), "score")
+    meter = scored[0].bar.meter
+    _staves(SubElement(score, "scoreDef"), meter, layout)
+    section = SubElement(score, "section")
+    ending: Element | None = None
+    for index, item in enumerate(scored):
+        bar = item.bar
+        if layout.pages and index:
+            SubElement(section, "pb")
+        if bar.meter != meter:
+            meter = bar.meter
+            _change_meter(section, meter, layout)
+        before = scored[index - 1].bar if index else None
+        if not bar.endings or layout.pages:
+            ending = None
+        elif ending is None or before.endings != bar.endings or before.repeat_passes:
+            ending = _ending(section, index, bar, scored)
+        mark = tempo if not index else bar.tempo
+        _measure(section if ending is None else ending, index, item, layout, mark)
+    return '<?xml version="1.0" encoding="UTF-8"?>' + tostring(mei, encoding="unicode")
+
+
+def _meter_sig(meter: Meter) -> dict[str, str]:
+    return {"count": str(meter.beats), "unit": str(meter.unit)}
+
+
+def _staves(score_def: Element, meter: Meter, layout: Layout) -> None:
+    group = SubElement(score_def, "staffGrp", {"bar.thru": "false"})
+    drums = SubElement(group, "staffDef", {"n": "1", "lines": "5"})
+    clef = SubElement(drums, "clef", {"shape": "perc"})
+    sig = SubElement(drums, "meterSig", _meter_sig(meter))
+    if not layout.clef:
+        clef.set("visible", "false")
+    if not (layout.clef and layout.meter):
+        sig.set("visible", "false")
+    if layout.counts:
+        count = SubElement(group, "staffDef", {"n": "2", "lines": "0"})
+        SubElement(count, "clef", {"shape": "perc", "visible": "false"})
+        hidden = {**_meter_sig(meter), "visible": "false"}
+        SubElement(count, "meterSig", hidden)
+
+
+def _ending(section: Element, index: int, bar: Bar, scored: Sequence[Scored]) -> Element:
+    """A bracket with its numbers; open at the right where the music just goes on."""
+    last = index
+    while last + 1 < len(scored) and scored[last + 1].bar.endings == bar.endings:
+        if scored[last].bar.repeat_passes:
+            break
+        last += 1
+    closed = scored[last].bar.repeat_passes
+    return SubElement(
+        section,
+        "ending",
+        {
+            "n": ", ".join(f"{number}" for number in bar.endings) + ".",
+            "lendsym": "angledown",
+            "rendsym": "angledown" if closed else "none",
+        },
+    )
+
+
+def _change_meter(section: Element, meter: Meter, layout: Layout) -> None:
+    group = SubElement(SubElement(section, "scoreDef"), "staffGrp")
+    drums = SubElement(group, "staffDef", {"n": "1", "lines": "5"})
+    sig = SubElement(drums, "meterSig", _meter_sig(meter))
+    if not layout.clef:
+        sig.set("visible", "false")
+    if layout.counts:
+        count = SubElement(group, "staffDef", {"n": "2", "lines": "0"})
+        SubElement(count, "meterSig", {**_meter_sig(meter), "visible": "false"})
+
+
+def _measure(
+    section: Element, index: int, item: Scored, layout: Layout, tempo: Tempo | None
+) -> None:
+    bar = item.bar
+    measure = SubElement(section, "measure", {"n": bar.number if layout.numbers else ""})
+    measure.set("xml:id", f"b{index}")
+    if bar.repeat_start:
+        measure.set("left", "rptstart")
+    measure.set("right", "rptend" if bar.repeat_passes else "single")
+    if bar.length != bar.meter.length:
+        measure.set("metcon", "false")
+    writer = BarWriter(measure, index, item, layout)
+    writer.write()
+    if layout.numbers and bar.section:
+        mark = SubElement(measure, "dir", {"staff": "1", "tstamp": "0", "place": "above"})
+        SubElement(mark, "rend", {"fontweight": "bold"}).text = bar.section
+    if tempo:
+        mark = SubElement(measure, "tempo", {"staff": "1", "tstamp": "1", "place": "above"})
+        mark.text = str(tempo)
+    _road_signs(measure, bar)
+    if bar.repeat_passes > 2:
+        times = SubElement(
+            measure,
+            "dir",
+            {"staff": "1", "tstamp": str(bar.meter.beats), "place": "above"},
+        )
+        times.text = f"×{bar.repeat_passes}"
+
+
+def _road_signs(measure: Element, bar: Bar) -> None:
+    start = {"staff": "1", "tstamp": "0", "place": "above"}
+    end = {"staff": "1", "tstamp": str(bar.meter.beats), "place": "above"}
+    for name, there in (("segno", bar.segno), ("coda", bar.coda)):
+        if there:
+            SubElement(measure, "repeatMark", {**start, "func": name})
+    for text, there in (("To Coda", bar.to_coda), ("Fine", bar.fine), (bar.jump, bar.jump)):
+        if there:
+            SubElement(measure, "dir", end).text = str(text)
