@@ -57,7 +57,6 @@ def run() -> None:
 def bench_core() -> None:
     from wren_ladder.drumming.breakdown import break_down
     from wren_ladder.drumming.notation.counts import read_chart
-    from wren_ladder.drumming.roadmap import road_map
     from wren_ladder.drumming.study import study
 
     for different in (12, BARS):
@@ -67,7 +66,31 @@ def bench_core() -> None:
         measure(f"study {BARS} bars, {different} different", lambda c=chart: study(c))
         studied = study(chart)
         measure(f"plan of {BARS} bars, {different} different", lambda s=studied: break_down(s))
-    measure("road map of 100 bars", lambda: road_map(chart.bars))
+    bench_against_music21()
+
+
+def bench_against_music21() -> None:
+    """Reading 200 bars and their play order, beside music21 on the same file."""
+    import music21
+
+    from wren_ladder.drumming.notation.counts import read_chart
+    from wren_ladder.drumming.notation.musicxml import read_musicxml, write_musicxml
+    from wren_ladder.drumming.roadmap import road_map
+
+    text = chart_text(12).replace("bar 9\n", "bar 9\nrepeat start\n")
+    text = text.replace("bar 16 as 4", "bar 16 as 4\nrepeat end 3")
+    more = "\n".join(f"bar {n} as {n - 100}" for n in range(101, 201))
+    chart = read_chart(f"{text}\n{more}")
+    data = write_musicxml(chart).encode()
+    measure("read MusicXML of 200 bars", lambda: read_musicxml(data))
+    measure("road map of 200 bars", lambda: road_map(chart.bars))
+    theirs = music21.converter.parseData(data, format="musicxml").parts[0]
+    measure(
+        "  music21 reads the same",
+        lambda: music21.converter.parseData(data, format="musicxml", forceSource=True),
+        runs=3,
+    )
+    measure("  music21 expands its repeats", lambda: theirs.expandRepeats(), runs=3)
 
 
 def bench_engraving() -> None:

@@ -1,6 +1,8 @@
 """Students, and who may see what."""
 
-from django.test import Client
+from django.contrib.auth.models import User
+from django.core.exceptions import ValidationError
+from django.test import Client, TestCase
 from django.urls import reverse
 
 from tests.studio.base import (
@@ -11,6 +13,7 @@ from tests.studio.base import (
     make_student,
     make_teacher,
 )
+from wren_ladder.studio.accounts.teachers import set_password
 from wren_ladder.studio.students.models import Student
 
 
@@ -153,3 +156,22 @@ class Doors(StudioTest):
     def test_an_address_that_is_not_there_says_so(self):
         response = self.client.get("/nowhere/")
         self.assertContains(response, "There is nothing here", status_code=404)
+
+
+class Teachers(TestCase):
+    """Log-ins made on the command line."""
+
+    def test_a_teacher_is_made_once_and_given_a_new_password_later(self):
+        set_password("ada", "a-long-password")
+        set_password("ada", "another-long-one")
+        self.assertTrue(User.objects.get().check_password("another-long-one"))
+
+    def test_a_weak_password_or_an_odd_name_changes_nothing(self):
+        for name, password in (
+            ("ada", "short"),
+            ("ada", "password"),
+            ("a b", "a-long-password"),
+        ):
+            with self.subTest(name), self.assertRaises(ValidationError):
+                set_password(name, password)
+        self.assertFalse(User.objects.exists())

@@ -164,4 +164,6 @@ LOGGING = {
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
+    # Waitress warns of every request that waits its turn; on one machine that is normal.
+    "loggers": {"waitress.queue": {"level": "ERROR"}},
 }
