@@ -1,10 +1,13 @@
 """Charts for property tests, made by hypothesis: anything the model holds."""
 
+from dataclasses import replace
 from fractions import Fraction
 
 from hypothesis import strategies as st
 
 from wren_ladder.drumming.chart import (
+    DYNAMICS,
+    HAIRPINS,
     Bar,
     Chart,
     Drum,
@@ -13,6 +16,8 @@ from wren_ladder.drumming.chart import (
     Hit,
     Jump,
     JumpTo,
+    Mark,
+    MarkKind,
     Meter,
     Roll,
     RollKind,
@@ -61,6 +66,19 @@ def hits(draw, at: Fraction, length: Fraction) -> Hit:
 
 
 @st.composite
+def marks(draw, room: Fraction) -> Mark:
+    at = draw(st.integers(0, int(room * 2) - 1)) * Fraction(1, 2) if room >= 1 else Fraction(0)
+    kind = draw(st.sampled_from(MarkKind))
+    if kind is MarkKind.DYNAMIC:
+        return Mark(at, kind, draw(st.sampled_from(DYNAMICS)))
+    if kind is MarkKind.CUE:
+        return Mark(at, kind, draw(st.sampled_from(["band only", "play 8 times", "soli"])))
+    if kind in HAIRPINS:
+        return Mark(at, kind, "", draw(st.integers(1, 20)) * Fraction(1, 2))
+    return Mark(at, kind)
+
+
+@st.composite
 def bars(draw, number: str = "1", grids=tuple(ODD_GRIDS), meter: Meter | None = None) -> Bar:
     meter = meter or draw(meters)
     length = meter.length
@@ -73,6 +91,7 @@ def bars(draw, number: str = "1", grids=tuple(ODD_GRIDS), meter: Meter | None = 
         if at < length:
             hit = draw(hits(at, length))
             made[at, hit.drum.surface] = hit
+    found = {(mark.at, mark.kind): mark for mark in draw(st.lists(marks(length), max_size=3))}
     return Bar(
         number,
         meter,
@@ -84,6 +103,7 @@ def bars(draw, number: str = "1", grids=tuple(ODD_GRIDS), meter: Meter | None = 
         tempo=draw(st.none() | tempos),
         endings=draw(st.just(()) | st.sampled_from([(1,), (2,), (1, 2), (3,)])),
         jump=draw(st.none() | st.none() | jumps),
+        marks=tuple(found.values()),
         **{sign: True for sign in SIGNS if draw(st.integers(0, 7)) == 0},
     )
 
@@ -117,7 +137,8 @@ def charts(draw, most: int = 6, grids=tuple(ODD_GRIDS)) -> Chart:
         if made and number != "0" and draw(st.booleans()):
             again = draw(st.sampled_from(made))
             if not again.pickup:
-                made.append(Bar(number, again.meter, again.hits, again.length))
+                bar = Bar(number, again.meter, again.hits, again.length)
+                made.append(replace(bar, marks=again.marks))
                 continue
         made.append(draw(bars(number, grids)))
     return Chart(draw(st.just("") | words), tuple(made))

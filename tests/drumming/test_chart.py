@@ -15,6 +15,8 @@ from wren_ladder.drumming.chart import (
     Grace,
     Hand,
     Hit,
+    Mark,
+    MarkKind,
     Meter,
     Problem,
     Roll,
@@ -125,6 +127,14 @@ class Bars(unittest.TestCase):
     def test_a_repeat_has_a_sensible_number_of_passes(self):
         with self.assertRaisesRegex(ChartError, "a repeat has 2 to 16 passes"):
             Bar("1", FOUR, repeat_passes=17)
+
+    def test_marks_lie_in_the_bar_and_two_of_a_kind_not_at_once(self):
+        late = Mark(Fraction(4), MarkKind.FERMATA)
+        with self.assertRaisesRegex(ChartError, "bar 3: the fermata lies outside the bar"):
+            Bar("3", FOUR, marks=(late,))
+        loud, soft = (Mark(Fraction(1), MarkKind.DYNAMIC, text) for text in ("f", "p"))
+        with self.assertRaisesRegex(ChartError, "bar 3, beat 2: two dynamics at once"):
+            Bar("3", FOUR, marks=(loud, soft))
 
     def test_a_pick_up_counts_into_the_bar_it_leads_to(self):
         pickup = Bar("0", FOUR, length=Fraction(1))

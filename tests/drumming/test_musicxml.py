@@ -217,17 +217,46 @@ class Marks(unittest.TestCase):
 
     def test_what_is_not_understood_is_listed_with_its_bars(self):
         direction = "<direction><direction-type>{}</direction-type></direction>"
-        dynamics = direction.format("<dynamics><p/></dynamics>")
-        words = direction.format("<words>con brio</words>")
+        dynamics = direction.format("<harp-pedals/>")
+        words = direction.format("<dynamics><rfz/></dynamics>")
         ending = '<barline><ending number="1" type="stop"/></barline>'
         trill = note(after=self.notations("<ornaments><trill-mark/></ornaments>"))
         second = dynamics + ending + words + rest(16)
         _, problems = read(FOUR + dynamics + trill + rest(12), second)
         told = [str(problem) for problem in problems]
-        self.assertIn("dynamics are not kept yet (bars 1, 2)", told)
+        self.assertIn("'harp-pedals' is not kept (bars 1, 2)", told)
         self.assertIn("bar 2: an ending stops here that never started", told)
         self.assertIn("bar 1: 'trill-mark' marks are not kept", told)
-        self.assertIn("bar 2: words over the staff are not kept yet", told)
+        self.assertIn("bar 2: the dynamic 'rfz' is not kept", told)
+
+    def test_dynamics_hairpins_cues_and_fermatas_are_kept_in_their_places(self):
+        direction = "<direction><direction-type>{}</direction-type>{}</direction>"
+        wedge = '<wedge type="{}" number="1"/>'
+        chart, problems = read(
+            FOUR
+            + direction.format("<dynamics><mf/></dynamics>", "")
+            + note()
+            + direction.format(wedge.format("crescendo"), "")
+            + direction.format("<words>band only</words>", "<offset>4</offset>")
+            + note() * 3,
+            note()
+            + direction.format(wedge.format("stop"), "")
+            + note(after=self.notations("<fermata/>"))
+            + rest(8),
+        )
+        first, second = (bar.marks for bar in chart.bars)
+        told = [(mark.at, mark.kind.value, mark.text, mark.length) for mark in first]
+        self.assertEqual(
+            told, [(0, "dynamic", "mf", 0), (1, "crescendo", "", 4), (2, "cue", "band only", 0)]
+        )
+        self.assertEqual([(mark.at, mark.kind.value) for mark in second], [(1, "fermata")])
+        self.assertEqual(problems, ())
+
+    def test_a_hairpin_that_never_stops_is_told(self):
+        wedge = '<wedge type="diminuendo"/>'
+        start = f"<direction><direction-type>{wedge}</direction-type></direction>"
+        _, problems = read(FOUR + start + note() * 4)
+        self.assertEqual(str(problems[0]), "bar 1: a diminuendo that never stops is left out")
 
     def test_one_surface_struck_twice_is_kept_once_and_told(self):
         chart, problems = read(FOUR + note("S") + note("S", chord=True) + rest(12))

@@ -112,6 +112,27 @@ class WholeCharts(unittest.TestCase):
         self.assertIsNone(fourth.jump)
         self.assertEqual(str(fifth.jump), "D.S. al Coda with repeats")
 
+    def test_marks_stand_where_they_are_typed_and_hairpins_may_cross_the_bar_line(self):
+        bar = make_bar(
+            "hat 8ths\ndynamics p 1 f 3\ncresc 1-3 3-end\ndim 4 for 6\nfermata 4\nfill 3\n"
+            "cue 2 band only\ncue 4 play 8 times"
+        )
+        told = [(str(m.at), m.kind.value, m.text, str(m.length)) for m in bar.marks]
+        self.assertEqual(
+            told,
+            [
+                ("0", "crescendo", "", "2"),
+                ("0", "dynamic", "p", "0"),
+                ("1", "cue", "band only", "0"),
+                ("2", "crescendo", "", "2"),
+                ("2", "dynamic", "f", "0"),
+                ("2", "fill", "", "0"),
+                ("3", "cue", "play 8 times", "0"),
+                ("3", "diminuendo", "", "6"),
+                ("3", "fermata", "", "0"),
+            ],
+        )
+
     def test_a_metre_holds_until_the_next_but_a_likeness_brings_its_own(self):
         chart = read_chart(
             "bar 1\nhat 8ths\nbar 2\nmeter 6/8\nhat 8ths\nbar 3\nhat 8ths\nbar 4 as 1"
@@ -177,6 +198,14 @@ class Errors(unittest.TestCase):
         ("bar 1\nending", "ending", "say for which passes: ending 1"),
         ("bar 1\nending 1 99", "99", "an ending is for passes 1 to 16"),
         ("bar 1\njump back", "back", "write: jump D.C. al Fine"),
+        ("bar 1\ndynamics loud 1", "loud", "'loud' is no dynamic; use ppp, pp"),
+        ("bar 1\ndynamics mf", "mf", "say where it stands: mf 1"),
+        ("bar 1\ncresc 2", "2", "say how far: 2-4, 2-end, or 2 for 6"),
+        ("bar 1\ncresc 2 for ever", "for", "say for how many counts: 3 for 6"),
+        ("bar 1\ndim 3-2", "3-2", "a diminuendo lasts longer than nothing"),
+        ("bar 1\nfermata 7", "7", "in 4/4 it counts from 1 to 4"),
+        ("bar 1\nfill", "fill", "say where: fill 3"),
+        ("bar 1\ncue 3", "3", "a cue has words: cue 3 band only"),
         ("bar 1\nto the coda", "to", "write: to coda"),
         ("bar 1\nbeats 9", "9", "say how many counts the bar has, up to 4"),
         ("bar 2 as 1", "1", "bar 1 has not been typed yet"),

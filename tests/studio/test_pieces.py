@@ -73,15 +73,14 @@ class Uploading(StudioTest):
         return self.client.post(reverse("piece-upload"), {"file": file, **fields})
 
     def test_a_musicxml_part_becomes_a_piece_with_its_report(self):
-        words = (
-            "<direction><direction-type><dynamics><f/></dynamics></direction-type></direction>"
-        )
-        response = self.upload("quay.musicxml", score(FOUR + words + note() * 4), grade=3)
+        element = "<direction-type><dynamics><rfz/></dynamics></direction-type>"
+        measure = FOUR + f"<direction>{element}</direction>" + note() * 4
+        response = self.upload("quay.musicxml", score(measure), grade=3)
         piece = Piece.objects.get()
         self.assertRedirects(response, piece.get_absolute_url())
         self.assertEqual((piece.grade, piece.bar_count), (3, 1))
         page = self.client.get(piece.get_absolute_url())
-        self.assertContains(page, "bar 1: dynamics are not kept yet")
+        self.assertContains(page, "bar 1: the dynamic &#x27;rfz&#x27; is not kept")
 
     def test_a_midi_drum_track_becomes_a_piece_that_says_how_far_off_it_was(self):
         chart = read_chart("title Take\ntempo crotchet = 90\nhat 8ths\nsnare 2 4\nkick 1 3")

@@ -26,6 +26,9 @@ snare roll 5 1-1&, accent 1&, roll 5 2-2&, accent 2&, roll 9 3-4, strong flam 4
 bar 9
 section C Halt
 snare buzz 1-2, accent 2, buzz 3-4, accent 4
+dynamics p 1
+cresc 1 for 8
+cue 1 the band stands still
 bar 10
 snare ruff 1 2, 1& 2&, accent 3, 3e&a, accent flam 4
 bars 11-12 as 1-2
@@ -33,5 +36,8 @@ bar 13 as 5
 bar 14 as 8
 bar 15
 snare roll 17 1-3, accent flam 3
+dynamics p 1 ff 3
+cresc 1-3
 bar 16
 snare flam accent 1 2 3, strong 4
+fermata 4

@@ -4,6 +4,7 @@ from wren_ladder.drumming.chart.bar import Bar
 from wren_ladder.drumming.chart.chart import DEFAULT_TEMPO, Chart
 from wren_ladder.drumming.chart.drum import Drum, Surface
 from wren_ladder.drumming.chart.hit import Grace, Hand, Hit, Roll, RollKind, Touch
+from wren_ladder.drumming.chart.marks import DYNAMICS, HAIRPINS, Mark, MarkKind
 from wren_ladder.drumming.chart.meter import Meter
 from wren_ladder.drumming.chart.problems import ChartError, Place, Problem
 from wren_ladder.drumming.chart.signs import Jump, JumpTo, Until
@@ -11,6 +12,8 @@ from wren_ladder.drumming.chart.tempo import Tempo
 
 __all__ = [
     "DEFAULT_TEMPO",
+    "DYNAMICS",
+    "HAIRPINS",
     "Bar",
     "Chart",
     "ChartError",
@@ -20,6 +23,8 @@ __all__ = [
     "Hit",
     "Jump",
     "JumpTo",
+    "Mark",
+    "MarkKind",
     "Meter",
     "Place",
     "Problem",

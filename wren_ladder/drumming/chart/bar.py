@@ -5,6 +5,7 @@ from fractions import Fraction
 from functools import lru_cache
 
 from wren_ladder.drumming.chart.hit import Hit
+from wren_ladder.drumming.chart.marks import Mark
 from wren_ladder.drumming.chart.meter import Meter
 from wren_ladder.drumming.chart.problems import ChartError
 from wren_ladder.drumming.chart.signs import Jump
@@ -32,6 +33,7 @@ class Bar:
     to_coda: bool = False
     fine: bool = False
     jump: Jump | None = None
+    marks: tuple[Mark, ...] = ()
 
     def __post_init__(self) -> None:
         full = self.meter.length
@@ -48,7 +50,20 @@ class Bar:
         object.__setattr__(self, "endings", tuple(sorted(set(self.endings))))
         hits = tuple(sorted(self.hits, key=lambda hit: (hit.at, hit.drum.page_order)))
         object.__setattr__(self, "hits", hits)
+        marks = sorted(self.marks, key=lambda mark: (mark.at, mark.kind, mark.text))
+        object.__setattr__(self, "marks", tuple(marks))
         self._check_hits()
+        self._check_marks()
+
+    def _check_marks(self) -> None:
+        seen = set()
+        for mark in self.marks:
+            if not 0 <= mark.at < self.length:
+                raise ChartError(f"the {mark.kind} lies outside the bar", bar=self.number)
+            if (mark.at, mark.kind) in seen:
+                beat = self.beat_of(mark.at)
+                raise ChartError(f"two {mark.kind}s at once", bar=self.number, beat=beat)
+            seen.add((mark.at, mark.kind))
 
     def _check_hits(self) -> None:
         struck = set()

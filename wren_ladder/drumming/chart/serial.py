@@ -6,6 +6,7 @@ from typing import Any
 from wren_ladder.drumming.chart.bar import Bar
 from wren_ladder.drumming.chart.drum import Drum
 from wren_ladder.drumming.chart.hit import Grace, Hand, Hit, Roll, RollKind, Touch
+from wren_ladder.drumming.chart.marks import Mark, MarkKind
 from wren_ladder.drumming.chart.meter import Meter
 from wren_ladder.drumming.chart.signs import Jump
 from wren_ladder.drumming.chart.tempo import Tempo
@@ -27,6 +28,7 @@ def bar_to_json(bar: Bar) -> dict[str, Any]:
         "endings": list(bar.endings),
         "signs": [name for name in SIGNS if getattr(bar, name)],
         "jump": str(bar.jump) if bar.jump else None,
+        "marks": [mark_to_json(mark) for mark in bar.marks],
     }
 
 
@@ -44,7 +46,22 @@ def bar_from_json(data: dict[str, Any]) -> Bar:
         endings=tuple(data["endings"]),
         **dict.fromkeys(data["signs"], True),
         jump=Jump.parse(data["jump"]) if data["jump"] else None,
+        marks=tuple(mark_from_json(mark) for mark in data["marks"]),
     )
+
+
+def mark_to_json(mark: Mark) -> dict[str, Any]:
+    return {
+        "at": str(mark.at),
+        "kind": mark.kind.value,
+        "text": mark.text,
+        "length": str(mark.length),
+    }
+
+
+def mark_from_json(data: dict[str, Any]) -> Mark:
+    kind = MarkKind(data["kind"])
+    return Mark(Fraction(data["at"]), kind, data["text"], Fraction(data["length"]))
 
 
 def hit_to_json(hit: Hit) -> dict[str, Any]:

@@ -68,7 +68,7 @@ def _drawn_as(studied: Study, index: int) -> tuple:
     bar = studied.bars[index]
     first = index if bar.twin_of is None else bar.twin_of
     page = bar.bar
-    signs = (page.segno, page.coda, page.to_coda, page.fine, page.jump)
+    signs = (page.segno, page.coda, page.to_coda, page.fine, page.jump, page.marks)
     return first, page.repeat_start, page.repeat_passes, page.endings, signs
 
 

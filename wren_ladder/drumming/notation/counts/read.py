@@ -9,6 +9,7 @@ from fractions import Fraction
 from wren_ladder.drumming.chart import Bar, Chart, ChartError, Jump, Meter, Place, Tempo
 from wren_ladder.drumming.chart.bar import MOST_PASSES
 from wren_ladder.drumming.notation.counts.hits import read_hands, read_hits
+from wren_ladder.drumming.notation.counts.marks import MARK_LINES, read_marks
 from wren_ladder.drumming.notation.counts.positions import Frame
 from wren_ladder.drumming.notation.counts.tokens import Token, blame, tokens
 from wren_ladder.drumming.notation.counts.words import ALIASES, LINES, MARKS, SIGNS
@@ -33,6 +34,7 @@ class Draft:
     marks: dict = field(default_factory=dict)
     lines: list[tuple[str, list[Token]]] = field(default_factory=list)
     hands: list[Token] = field(default_factory=list)
+    written: list[tuple[Token, list[Token], str]] = field(default_factory=list)  # marks
     likeness: Bar | None = None  # the bar this one starts from: "bar 5 as 1"
 
 
@@ -221,6 +223,8 @@ def _read_line(draft: Draft, line: str, words: list[Token]) -> None:
         draft.marks["endings"] = _endings(head, rest)
     elif name == "jump":
         draft.marks["jump"] = _jump(head, rest)
+    elif name in MARK_LINES:
+        draft.written.append((head, rest, line))
     elif name == "hands":
         draft.hands = rest
     else:
@@ -228,7 +232,9 @@ def _read_line(draft: Draft, line: str, words: list[Token]) -> None:
 
 
 def _unknown_line(word: str) -> str:
-    close = get_close_matches(word.lower(), [*LINES, *ALIASES, *MARKS, *SIGNS], n=1)
+    close = get_close_matches(
+        word.lower(), [*LINES, *ALIASES, *MARKS, *SIGNS, *MARK_LINES], n=1
+    )
     hint = f"; did you mean {close[0]}?" if close else f": use {', '.join(LINES)}"
     return f"'{word}' starts no line{hint}"
 
@@ -299,7 +305,12 @@ def _make_bar(draft: Draft) -> Bar:
         surface = LINES[name].surface
         hits = (*(hit for hit in hits if hit.drum.surface != surface),)
         hits += read_hits(name, words, frame)
-    bar = replace(empty, hits=hits, **draft.marks)
+    marks = list(likeness.marks) if likeness else []
+    kinds = {MARK_LINES[head.text.lower()] for head, _, _ in draft.written}
+    marks = [mark for mark in marks if mark.kind not in kinds]
+    for head, words, line in draft.written:
+        marks += read_marks(head, words, line, frame)
+    bar = replace(empty, hits=hits, marks=tuple(marks), **draft.marks)
     return replace(bar, hits=read_hands(bar.hits, draft.hands)) if draft.hands else bar
 
 

@@ -5,6 +5,7 @@ from itertools import groupby
 
 from wren_ladder.drumming.chart import Bar, Chart, Grace, Hit, Meter, RollKind, Touch
 from wren_ladder.drumming.notation.counts.hits import NO_HAND, plain
+from wren_ladder.drumming.notation.counts.marks import write_marks
 from wren_ladder.drumming.notation.counts.positions import PARTS, SYLLABLES, Frame
 from wren_ladder.drumming.notation.counts.words import (
     LINE_OF_SURFACE,
@@ -23,7 +24,7 @@ def write_chart(chart: Chart) -> str:
     lines.append(f"meter {meter}")
     seen: dict[tuple, str] = {}
     for bar in chart.bars:
-        key = (bar.meter, bar.length, bar.hits)
+        key = (bar.meter, bar.length, bar.hits, bar.marks)
         lines.append("")
         if key in seen:
             lines.append(f"bar {bar.number} as {seen[key]}")
@@ -48,6 +49,7 @@ def write_bar(bar: Bar, before: Meter | None = None) -> str:
     by_hand = [hit for hit in bar.hits if not hit.drum.by_foot]
     if any(hit.hand for hit in by_hand):
         lines.append("hands " + " ".join(hit.hand or NO_HAND for hit in by_hand))
+    lines += write_marks(bar.marks, frame)
     return "\n".join(lines)
 
 

@@ -1,9 +1,10 @@
 """The document around the bars: staves, metres, endings, and the signs of the road."""
 
 from collections.abc import Sequence
+from fractions import Fraction
 from xml.etree.ElementTree import Element, SubElement, tostring
 
-from wren_ladder.drumming.chart import Bar, Meter, Tempo
+from wren_ladder.drumming.chart import HAIRPINS, Bar, Mark, MarkKind, Meter, Tempo
 from wren_ladder.drumming.notation.mei.bar import BarWriter
 from wren_ladder.drumming.notation.mei.scored import Layout, Scored
 
@@ -118,6 +119,8 @@ def _measure(
         mark = SubElement(measure, "tempo", {"staff": "1", "tstamp": "1", "place": "above"})
         mark.text = str(tempo)
     _road_signs(measure, bar)
+    for mark in bar.marks:
+        _mark(measure, bar, mark)
     if bar.repeat_passes > 2:
         times = SubElement(
             measure,
@@ -125,6 +128,28 @@ def _measure(
             {"staff": "1", "tstamp": str(bar.meter.beats), "place": "above"},
         )
         times.text = f"×{bar.repeat_passes}"
+
+
+def _mark(measure: Element, bar: Bar, mark: Mark) -> None:
+    """A mark in its place; a hairpin over the bar line is drawn to the end of its bar."""
+    place = "below" if mark.kind in (MarkKind.DYNAMIC, *HAIRPINS) else "above"
+    count = bar.meter.count_length
+    given = {"staff": "1", "place": place, "tstamp": _beat(1 + mark.at / count)}
+    if mark.kind is MarkKind.DYNAMIC:
+        SubElement(measure, "dynam", given).text = mark.text
+    elif mark.kind in HAIRPINS:
+        form = "cres" if mark.kind is MarkKind.CRESCENDO else "dim"
+        end = min(mark.at + mark.length, bar.length)
+        stop = {"form": form, "tstamp2": f"0m+{_beat(1 + end / count)}"}
+        SubElement(measure, "hairpin", {**given, **stop})
+    elif mark.kind is MarkKind.FERMATA:
+        SubElement(measure, "fermata", given)
+    else:
+        SubElement(measure, "dir", given).text = mark.text or mark.kind.value
+
+
+def _beat(counts: Fraction) -> str:
+    return f"{float(counts):.4f}".rstrip("0").rstrip(".")
 
 
 def _road_signs(measure: Element, bar: Bar) -> None:

@@ -61,6 +61,7 @@ class Cursor:
 
 ROLL_SAID = re.compile(r"(roll|singles)(?: (\d+))?")  # the count, as our writer puts it
 UNDERSTOOD = {
+    "fermata",
     "other-ornament",
     "accent", "strong-accent", "staccato", "tenuto", "detached-legato", "stress", "unstress",
     "open", "stopped", "open-string", "half-muted", "tremolo", "tied", "tuplet",

@@ -5,10 +5,29 @@ from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from xml.etree.ElementTree import Element
 
-from wren_ladder.drumming.chart import Bar, Chart, ChartError, Drum, Hit, Meter, Problem, Tempo
+from wren_ladder.drumming.chart import (
+    Bar,
+    Chart,
+    ChartError,
+    Drum,
+    Hit,
+    Mark,
+    MarkKind,
+    Meter,
+    Problem,
+    Tempo,
+)
 from wren_ladder.drumming.chart.bar import MOST_PASSES, PICKUP
 from wren_ladder.drumming.notation.musicxml.document import read_document
 from wren_ladder.drumming.notation.musicxml.instruments import instruments_of, is_percussion
+from wren_ladder.drumming.notation.musicxml.marks import (
+    finish_marks,
+    keep,
+    position,
+    read_dynamics,
+    read_wedge,
+    read_words,
+)
 from wren_ladder.drumming.notation.musicxml.measure import Cursor, Told, read_note
 from wren_ladder.drumming.notation.musicxml.signs import complete_jumps, read_sign, read_sound
 
@@ -19,8 +38,6 @@ BEATS = {
     "eighth": Fraction(1, 2),
 }
 UNREAD = {
-    "dynamics": "dynamics are not kept yet",
-    "wedge": "crescendos are not kept yet",
     "octave-shift": "octave shifts mean nothing to drums",
 }
 STYLES = {
@@ -138,7 +155,10 @@ def _read_measure(
     for child in element:
         match child.tag:
             case "note":
+                start = cursor.at
                 read_note(child, cursor)
+                if child.find("notations/fermata") is not None:
+                    keep(Mark(start, MarkKind.FERMATA), marks, cursor)
             case "backup" | "forward":
                 length = _crotchets(child, cursor)
                 cursor.move(-length if child.tag == "backup" else length)
@@ -146,7 +166,7 @@ def _read_measure(
                 _read_attributes(child, state, number, told)
                 cursor.divisions = state.divisions
             case "direction":
-                _read_direction(child, marks, number, told)
+                _read_direction(child, marks, cursor)
             case "sound":
                 read_sound(child, marks)
                 _read_tempo(child, marks, number, told)
@@ -207,7 +227,9 @@ def _meter(time: Element, number: str, told: Told) -> Meter:
     return Meter(total, unit)
 
 
-def _read_direction(element: Element, marks: dict, number: str, told: Told) -> None:
+def _read_direction(element: Element, marks: dict, cursor: Cursor) -> None:
+    number, told = cursor.number, cursor.told
+    at = position(element, cursor)
     for kind in element.iterfind("direction-type/*"):
         if kind.tag == "rehearsal":
             marks["section"] = " ".join((kind.text or "").split())[:60]
@@ -219,7 +241,11 @@ def _read_direction(element: Element, marks: dict, number: str, told: Told) -> N
                 told.say("a metronome mark can't be read as one tempo", number)
         elif kind.tag in ("segno", "coda", "words"):
             if not read_sign(kind, element, marks):
-                told.say("words over the staff are not kept yet", number)
+                read_words(kind, at, marks, cursor)
+        elif kind.tag == "dynamics":
+            read_dynamics(kind, at, marks, cursor)
+        elif kind.tag == "wedge":
+            read_wedge(kind, at, marks)
         elif kind.tag in UNREAD:
             told.say(UNREAD[kind.tag], number)
         else:
@@ -309,21 +335,31 @@ def _merge(rows: Iterable[Measure], told: Told) -> Measure:
 
 def _bars(measures: list[Measure], told: Told) -> list[Bar]:
     """Bars from measures; a first one that is not full is the pick-up."""
-    bars = []
-    for index, measure in enumerate(measures):
-        full = measure.meter.length
-        number, meter, length = measure.number, measure.meter, full
-        short = 0 < measure.content < full
-        if short and index == 0 and len(measures) > 1 and not measure.numbered:
-            number, length = PICKUP, measure.content
-        elif short and measure.implicit:
-            length = measure.content
-        elif measure.content > full:
-            meter, length = _longer(measure, told)
-        if index and number == PICKUP:
-            number = f"X{index}"
-        bars.append(Bar(number, meter, measure.hits, length, **measure.marks))
-    return bars
+    shapes = [_shape(measures, index, told) for index in range(len(measures))]
+    numbers = [number for number, _, _ in shapes]
+    marks = [measure.marks for measure in measures]
+    finish_marks(marks, numbers, [(meter, length) for _, meter, length in shapes], told)
+    return [
+        Bar(number, meter, measure.hits, length, **measure.marks)
+        for measure, (number, meter, length) in zip(measures, shapes, strict=True)
+    ]
+
+
+def _shape(measures: list[Measure], index: int, told: Told) -> tuple[str, Meter, Fraction]:
+    """The number, metre and length of the bar that a measure becomes."""
+    measure = measures[index]
+    full = measure.meter.length
+    number, meter, length = measure.number, measure.meter, full
+    short = 0 < measure.content < full
+    if short and index == 0 and len(measures) > 1 and not measure.numbered:
+        number, length = PICKUP, measure.content
+    elif short and measure.implicit:
+        length = measure.content
+    elif measure.content > full:
+        meter, length = _longer(measure, told)
+    if index and number == PICKUP:
+        number = f"X{index}"
+    return number, meter, length
 
 
 def _longer(measure: Measure, told: Told) -> tuple[Meter, Fraction]:

@@ -13,6 +13,7 @@ from math import lcm
 from xml.etree.ElementTree import Element, SubElement, tostring
 
 from wren_ladder.drumming.chart import (
+    HAIRPINS,
     Bar,
     Chart,
     Drum,
@@ -20,6 +21,7 @@ from wren_ladder.drumming.chart import (
     Hit,
     Jump,
     JumpTo,
+    MarkKind,
     Meter,
     RollKind,
     Tempo,
@@ -82,6 +84,8 @@ def _divisions(chart: Chart) -> int:
     found = {Fraction(1, 4)}
     for bar in chart.bars:
         found.add(bar.length)
+        for mark in bar.marks:
+            found |= {mark.at, mark.length}
         for start, length in bar.beats:
             found |= {start, length}
         for hit in bar.hits:
@@ -137,6 +141,8 @@ class _PartWriter:
         self.bars = chart.bars
         self.divisions = _divisions(chart)
         self.meter: Meter | None = None
+        self.now = Fraction(0)  # where the measure starts, in crotchets
+        self.hairpins: dict[int, Fraction] = {}  # number -> where it stops
 
     def write(self, index: int) -> None:
         bar = self.bars[index]
@@ -148,8 +154,10 @@ class _PartWriter:
         self._left_barline(measure, index)
         self._attributes(measure, bar)
         self._directions(measure, index)
+        self._marks(measure, bar, last=index == len(self.bars) - 1)
         self._music(measure, bar)
         self._right_barline(measure, index)
+        self.now += bar.length
 
     def _attributes(self, measure: Element, bar: Bar) -> None:
         if bar.meter == self.meter:
@@ -183,6 +191,31 @@ class _PartWriter:
         if bar.jump:
             sound = {"dacapo": "yes"} if bar.jump.to is JumpTo.START else {"dalsegno": "segno"}
             _worded(measure, _jump_words(bar.jump, self.bars, index), sound)
+
+    def _marks(self, measure: Element, bar: Bar, last: bool) -> None:
+        for mark in bar.marks:
+            kind = self._mark(measure, mark.at)
+            if mark.kind is MarkKind.DYNAMIC:
+                SubElement(SubElement(kind, "dynamics"), mark.text)
+            elif mark.kind in HAIRPINS:
+                number = next(n for n in range(1, 99) if n not in self.hairpins)
+                self.hairpins[number] = self.now + mark.at + mark.length
+                wedge = {"type": mark.kind.value, "number": str(number)}
+                SubElement(kind, "wedge", wedge)
+            else:
+                words = mark.text if mark.kind is MarkKind.CUE else mark.kind.value
+                SubElement(kind, "words").text = words
+        for number, stop in list(self.hairpins.items()):
+            if last or stop <= self.now + bar.length:
+                kind = self._mark(measure, stop - self.now)
+                SubElement(kind, "wedge", {"type": "stop", "number": str(number)})
+                del self.hairpins[number]
+
+    def _mark(self, measure: Element, at: Fraction) -> Element:
+        direction = SubElement(measure, "direction")
+        kind = SubElement(direction, "direction-type")
+        SubElement(direction, "offset").text = self._units(at)
+        return kind
 
     def _left_barline(self, measure: Element, index: int) -> None:
         bar = self.bars[index]

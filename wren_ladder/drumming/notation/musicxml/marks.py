@@ -1,0 +1,99 @@
+"""Dynamics, hairpins, fermatas, fills and cues between directions and the chart's marks.
+
+Source: MusicXML 4.0, direction, dynamics, wedge, fermata. A fill space has no element of
+its own; it is the word "fill", and a fermata over no note the word "fermata".
+"""
+
+from collections.abc import Sequence
+from fractions import Fraction
+from xml.etree.ElementTree import Element
+
+from wren_ladder.drumming.chart import DYNAMICS, ChartError, Mark, MarkKind, Meter
+from wren_ladder.drumming.notation.musicxml.measure import Cursor
+
+WORDS = {"fill": MarkKind.FILL, "fermata": MarkKind.FERMATA}
+WEDGES = {"crescendo": MarkKind.CRESCENDO, "diminuendo": MarkKind.DIMINUENDO}
+
+
+def position(direction: Element, cursor: Cursor) -> Fraction:
+    """Where a direction stands: at the cursor, moved by its offset."""
+    try:
+        offset = Fraction(direction.findtext("offset", "0").strip()) / cursor.divisions
+    except (ValueError, ZeroDivisionError):
+        offset = Fraction(0)
+    return max(Fraction(0), cursor.at + offset)
+
+
+def read_dynamics(element: Element, at: Fraction, marks: dict, cursor: Cursor) -> None:
+    for dynamic in element:
+        if dynamic.tag in DYNAMICS:
+            keep(Mark(at, MarkKind.DYNAMIC, dynamic.tag), marks, cursor)
+        else:
+            cursor.told.say(f"the dynamic '{dynamic.tag}' is not kept", cursor.number)
+
+
+def read_words(element: Element, at: Fraction, marks: dict, cursor: Cursor) -> None:
+    """Words that are no sign of the road are a cue, or name a mark."""
+    text = " ".join((element.text or "").split())
+    kind = WORDS.get(text.lower().strip("()"), MarkKind.CUE)
+    if text:
+        keep(Mark(at, kind, text if kind is MarkKind.CUE else ""), marks, cursor)
+
+
+def read_wedge(element: Element, at: Fraction, marks: dict) -> None:
+    """Remember where a hairpin starts or stops; its length is known at the end."""
+    kind, number = element.get("type", ""), element.get("number", "1")
+    if kind in WEDGES or kind == "stop":
+        marks.setdefault("wedges", []).append((kind, number, at))
+
+
+def keep(mark: Mark, marks: dict, cursor: Cursor) -> None:
+    found = marks.setdefault("marks", {})
+    if (mark.at, mark.kind) in found:
+        cursor.told.say(f"two {mark.kind}s at once; the first is kept", cursor.number)
+    found.setdefault((mark.at, mark.kind), mark)
+
+
+def finish_marks(
+    measures: Sequence[dict], numbers: Sequence[str], shapes: Sequence[tuple], told
+) -> None:
+    """Turn what was remembered into tuples of marks; ``shapes`` are (metre, length)."""
+    starts = [Fraction(0)]
+    for _, length in shapes:
+        starts.append(starts[-1] + length)
+    opened: dict[str, tuple[int, MarkKind, Fraction]] = {}
+    for index, marks in enumerate(measures):
+        for kind, number, at in marks.pop("wedges", []):
+            if kind in WEDGES:
+                opened[number] = (index, WEDGES[kind], at)
+            elif number in opened:
+                first, kind, began = opened.pop(number)
+                length = starts[index] + at - starts[first] - began
+                _add_hairpin(measures[first], began, kind, length, numbers[first], told)
+    for first, kind, _ in opened.values():
+        told.say(f"a {kind} that never stops is left out", numbers[first])
+    for index, marks in enumerate(measures):
+        found = marks.get("marks", {})
+        meter, length = shapes[index]
+        inside: dict[tuple, Mark] = {}
+        for mark in found.values():
+            moved = _inside(mark, meter, length)
+            inside.setdefault((moved.at, moved.kind), moved)
+        marks["marks"] = tuple(inside.values())
+
+
+def _add_hairpin(
+    marks: dict, at: Fraction, kind: MarkKind, length: Fraction, number: str, told
+) -> None:
+    try:
+        marks.setdefault("marks", {}).setdefault((at, kind), Mark(at, kind, "", length))
+    except ChartError as error:
+        told.say(f"{error.text}; left out", number)
+
+
+def _inside(mark: Mark, meter: Meter, length: Fraction) -> Mark:
+    """A mark at the bar line belongs to the last count of its bar."""
+    if mark.at < length:
+        return mark
+    at = max(Fraction(0), length - meter.count_length)
+    return Mark(at, mark.kind, mark.text, mark.length)
