@@ -2,10 +2,11 @@
 
 from typing import TypeVar
 
+from django.contrib import messages
 from django.contrib.auth.models import AbstractBaseUser
 from django.db.models import Model, QuerySet
-from django.http import HttpRequest, QueryDict
-from django.shortcuts import get_object_or_404
+from django.http import HttpRequest, HttpResponse, QueryDict
+from django.shortcuts import get_object_or_404, redirect, render
 
 M = TypeVar("M", bound=Model)
 
@@ -18,3 +19,14 @@ def owned_or_404(found: type[M] | QuerySet[M], user: AbstractBaseUser, pk: int) 
 def posted(request: HttpRequest) -> QueryDict | None:
     """The form that was sent, None where the page is only looked at."""
     return request.POST if request.method == "POST" else None
+
+
+def confirm_delete(
+    request: HttpRequest, thing: Model, *, what: str, lost: str, back: str, then: str, done: str
+) -> HttpResponse:
+    """Ask before ``thing`` is deleted, saying what is lost; then say that it is gone."""
+    if request.method == "POST":
+        thing.delete()
+        messages.success(request, done)
+        return redirect(then)
+    return render(request, "_delete.html", {"what": what, "lost": lost, "back": back})

@@ -22,7 +22,7 @@ from wren_ladder.studio.lessons.services import (
 from wren_ladder.studio.lessons.sheet import sheet_pdf, sheet_steps
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.practice.standings import refresh
-from wren_ladder.studio.requests import owned_or_404, posted
+from wren_ladder.studio.requests import confirm_delete, owned_or_404, posted
 
 
 @require_POST
@@ -67,17 +67,16 @@ def plan_edit(request, pk):
 @require_http_methods(["GET", "POST"])
 def plan_delete(request, pk):
     plan = plan_or_404(request.user, pk)
-    if request.method == "POST":
-        plan.delete()
-        messages.success(request, "The plan is deleted; the piece stays.")
-        return redirect(plan.student or plan.piece)
     whose = f"{plan.student}'s plan" if plan.student else "the model plan"
-    context = {
-        "what": f"{whose} of {plan.piece}",
-        "lost": f"{plan.steps.count()} steps and every attempt logged in them",
-        "back": plan.get_absolute_url(),
-    }
-    return render(request, "_delete.html", context)
+    return confirm_delete(
+        request,
+        plan,
+        what=f"{whose} of {plan.piece}",
+        lost=f"{plan.steps.count()} steps and every attempt logged in them",
+        back=plan.get_absolute_url(),
+        then=(plan.student or plan.piece).get_absolute_url(),
+        done="The plan is deleted; the piece stays.",
+    )
 
 
 @require_safe

@@ -17,7 +17,7 @@ from wren_ladder.studio.pieces.pages import panel_context, preview_of, wall_cont
 from wren_ladder.studio.pieces.road import road_context
 from wren_ladder.studio.pieces.score import score_context, score_pdf
 from wren_ladder.studio.pieces.services import add_piece, save_chart
-from wren_ladder.studio.requests import owned_or_404, posted
+from wren_ladder.studio.requests import confirm_delete, owned_or_404, posted
 
 PAGE = 40
 
@@ -148,13 +148,16 @@ def piece_file(request, pk, ending):
 @require_http_methods(["GET", "POST"])
 def piece_delete(request, pk):
     piece = owned_or_404(Piece, request.user, pk)
-    if request.method == "POST":
-        piece.delete()
-        messages.success(request, f"{piece.title} is deleted.")
-        return redirect("pieces")
     climbing = [plan.student.name for plan in piece.plans.exclude(student=None)]
     lost = f"its {piece.bar_count} bars"
     if climbing:
         lost += f", and the plans and attempts of {', '.join(climbing)}"
-    context = {"what": piece.title, "lost": lost, "back": piece.get_absolute_url()}
-    return render(request, "_delete.html", context)
+    return confirm_delete(
+        request,
+        piece,
+        what=piece.title,
+        lost=lost,
+        back=piece.get_absolute_url(),
+        then="pieces",
+        done=f"{piece.title} is deleted.",
+    )

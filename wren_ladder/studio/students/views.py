@@ -1,13 +1,12 @@
 """Students: list, add, look at, change, delete."""
 
-from django.contrib import messages
 from django.core.paginator import Paginator
 from django.db.models import Count, Q
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_safe
 
-from wren_ladder.studio.requests import owned_or_404, posted
+from wren_ladder.studio.requests import confirm_delete, owned_or_404, posted
 from wren_ladder.studio.students.forms import StudentForm
 from wren_ladder.studio.students.models import Student
 
@@ -62,13 +61,12 @@ def student_edit(request, pk):
 @require_http_methods(["GET", "POST"])
 def student_delete(request, pk):
     student = owned_or_404(Student, request.user, pk)
-    if request.method == "POST":
-        student.delete()
-        messages.success(request, f"{student.name} is deleted, with everything of theirs.")
-        return redirect("students")
-    context = {
-        "what": student.name,
-        "lost": f"{student.plans.count()} plans and every attempt logged in them",
-        "back": student.get_absolute_url(),
-    }
-    return render(request, "_delete.html", context)
+    return confirm_delete(
+        request,
+        student,
+        what=student.name,
+        lost=f"{student.plans.count()} plans and every attempt logged in them",
+        back=student.get_absolute_url(),
+        then="students",
+        done=f"{student.name} is deleted, with everything of theirs.",
+    )

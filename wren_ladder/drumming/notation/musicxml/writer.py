@@ -6,8 +6,7 @@ standing in a voice of its own, and so does a graced note whose chord has one al
 Source: W3C MusicXML 4.0; what is written is valid by its schema.
 """
 
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from collections.abc import Sequence
 from fractions import Fraction
 from math import lcm
 from xml.etree.ElementTree import Element, SubElement, tostring
@@ -23,28 +22,32 @@ from wren_ladder.drumming.chart import (
     JumpTo,
     MarkKind,
     Meter,
-    RollKind,
     Tempo,
-    Touch,
     Until,
 )
+from wren_ladder.drumming.notation.musicxml.notes import (
+    EXTRA,
+    FEET,
+    HANDS,
+    Voice,
+    beats_of_voices,
+    identity,
+    put_head,
+    put_notations,
+    put_place,
+    put_value,
+    split_voices,
+)
 from wren_ladder.drumming.notation.musicxml.signs import TO_THE_END, leads_on
-from wren_ladder.drumming.notation.rhythm import BeatValues, Value, write_beat
+from wren_ladder.drumming.notation.rhythm import BeatValues, Value
 from wren_ladder.drumming.notation.staff import NOTEHEADS
 
 DOCTYPE = (
     '<!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 4.0 Partwise//EN" '
     '"http://www.musicxml.org/dtds/partwise.dtd">'
 )
-STEPS = "CDEFGAB"
-LOWEST_LINE = 4 * 7 + STEPS.index("E")
-HEADS = {"": "normal", "isotriangle": "triangle"}
-TYPES = {"1": "whole", "2": "half", "4": "quarter", "8": "eighth", "16": "16th"}
-TYPES |= {"32": "32nd", "64": "64th", "128": "128th", "256": "256th"}
 BEAT_UNITS = {Fraction(3): "half", Fraction(2): "half", Fraction(1): "quarter"}
 BEAT_UNITS |= {Fraction(3, 2): "quarter", Fraction(1, 2): "eighth", Fraction(3, 4): "eighth"}
-ROLL_WORDS = {RollKind.OPEN: "roll", RollKind.SINGLE: "singles"}
-ARTICULATIONS = {Touch.ACCENT: "accent", Touch.STRONG: "strong-accent"}
 
 
 def write_musicxml(chart: Chart) -> str:
@@ -65,18 +68,14 @@ def _part_list(score: Element, used: Sequence[Drum]) -> None:
     part = SubElement(SubElement(score, "part-list"), "score-part", {"id": "P1"})
     SubElement(part, "part-name").text = "Drums"
     for drum in used:
-        instrument = SubElement(part, "score-instrument", {"id": _identity(drum)})
+        instrument = SubElement(part, "score-instrument", {"id": identity(drum)})
         SubElement(instrument, "instrument-name").text = drum.spoken
     for drum in used:
         key = NOTEHEADS[drum].midi
         if key is not None:
-            midi = SubElement(part, "midi-instrument", {"id": _identity(drum)})
+            midi = SubElement(part, "midi-instrument", {"id": identity(drum)})
             SubElement(midi, "midi-channel").text = "10"
             SubElement(midi, "midi-unpitched").text = str(key + 1)
-
-
-def _identity(drum: Drum) -> str:
-    return f"P1-{drum.value}"
 
 
 def _divisions(chart: Chart) -> int:
@@ -92,45 +91,9 @@ def _divisions(chart: Chart) -> int:
             found.add(hit.at)
             if hit.roll:
                 found.add(hit.roll.length)
-        for _, values in _voices(bar):
+        for _, values in beats_of_voices(bar):
             found |= {value.at for beat in values for value in beat.values}
     return lcm(*(time.denominator for time in found))
-
-
-@dataclass(frozen=True, slots=True)
-class _Voice:
-    number: str
-    stem: str
-
-
-HANDS, FEET, EXTRA = _Voice("1", "up"), _Voice("2", "down"), _Voice("3", "up")
-
-
-def _split(bar: Bar) -> tuple[list[Hit], list[Hit], list[Hit]]:
-    """(hands, feet, those that need a voice of their own)."""
-    hands, feet, alone = [], [], []
-    graced: set[Fraction] = set()
-    for hit in bar.hits:
-        if hit.drum.by_foot:
-            feet.append(hit)
-        elif hit.roll or (hit.grace is not Grace.NONE and hit.at in graced):
-            alone.append(hit)
-        else:
-            hands.append(hit)
-            if hit.grace is not Grace.NONE:
-                graced.add(hit.at)
-    return hands, feet, alone
-
-
-def _voices(bar: Bar) -> Iterable[tuple[list[Hit], list[BeatValues]]]:
-    hands, feet, _ = _split(bar)
-    for hits in (hands, feet):
-        onsets = sorted({hit.at for hit in hits})
-        beats = [
-            write_beat([at for at in onsets if start <= at < start + length], start, length)
-            for start, length in bar.beats
-        ]
-        yield hits, beats
 
 
 class _PartWriter:
@@ -253,8 +216,8 @@ class _PartWriter:
         return bar.endings == following.endings and not bar.repeat_passes
 
     def _music(self, measure: Element, bar: Bar) -> None:
-        _, _, alone = _split(bar)
-        for voice, (hits, beats) in zip((HANDS, FEET), _voices(bar), strict=True):
+        _, _, alone = split_voices(bar)
+        for voice, (hits, beats) in zip((HANDS, FEET), beats_of_voices(bar), strict=True):
             if voice is FEET and not hits:
                 continue
             if voice is FEET:
@@ -287,7 +250,7 @@ class _PartWriter:
     def _value(
         self,
         measure: Element,
-        voice: _Voice,
+        voice: Voice,
         value: Value,
         end: Fraction,
         beat: BeatValues,
@@ -299,7 +262,7 @@ class _PartWriter:
             SubElement(note, "rest")
             SubElement(note, "duration").text = self._units(length)
             SubElement(note, "voice").text = voice.number
-            _written(note, value, beat)
+            put_value(note, value, beat)
             return
         # A grace belongs to the note right behind it, so the graced one comes first.
         for place, hit in enumerate(sorted(hits, key=lambda hit: hit.grace is Grace.NONE)):
@@ -308,7 +271,7 @@ class _PartWriter:
     def _hit(
         self,
         measure: Element,
-        voice: _Voice,
+        voice: Voice,
         hit: Hit,
         length: Fraction,
         chord: bool = False,
@@ -318,70 +281,25 @@ class _PartWriter:
         for _ in range(hit.grace.notes):
             grace = SubElement(measure, "note")
             SubElement(grace, "grace", {"slash": "yes"} if hit.grace is Grace.FLAM else {})
-            _place(grace, hit.drum)
-            SubElement(grace, "instrument", {"id": _identity(hit.drum)})
+            put_place(grace, hit.drum)
+            SubElement(grace, "instrument", {"id": identity(hit.drum)})
             SubElement(grace, "voice").text = voice.number
             SubElement(grace, "type").text = "eighth" if hit.grace is Grace.FLAM else "16th"
         note = SubElement(measure, "note")
         if chord:
             SubElement(note, "chord")
-        _place(note, hit.drum)
+        put_place(note, hit.drum)
         SubElement(note, "duration").text = self._units(length)
-        SubElement(note, "instrument", {"id": _identity(hit.drum)})
+        SubElement(note, "instrument", {"id": identity(hit.drum)})
         SubElement(note, "voice").text = voice.number
         if value and beat:
-            _written(note, value, beat)
+            put_value(note, value, beat)
         SubElement(note, "stem").text = voice.stem
-        _head(note, hit)
-        _notations(note, hit)
+        put_head(note, hit)
+        put_notations(note, hit)
         if hit.hand:
             lyric = SubElement(note, "lyric")
             SubElement(lyric, "text").text = hit.hand.value
-
-
-def _place(note: Element, drum: Drum) -> None:
-    octave, step = divmod(LOWEST_LINE + NOTEHEADS[drum].line, 7)
-    unpitched = SubElement(note, "unpitched")
-    SubElement(unpitched, "display-step").text = STEPS[step]
-    SubElement(unpitched, "display-octave").text = str(octave)
-
-
-def _written(note: Element, value: Value, beat: BeatValues) -> None:
-    SubElement(note, "type").text = TYPES[value.name]
-    for _ in range(value.dots):
-        SubElement(note, "dot")
-    if beat.tuplet:
-        actual, normal = beat.tuplet
-        modification = SubElement(note, "time-modification")
-        SubElement(modification, "actual-notes").text = str(actual)
-        SubElement(modification, "normal-notes").text = str(normal)
-
-
-def _head(note: Element, hit: Hit) -> None:
-    shape = NOTEHEADS[hit.drum].shape
-    ghost = hit.touch is Touch.GHOST
-    if shape or ghost:
-        head = SubElement(note, "notehead", {"parentheses": "yes"} if ghost else {})
-        head.text = HEADS.get(shape, shape)
-
-
-def _notations(note: Element, hit: Hit) -> None:
-    opened = hit.drum is Drum.HIHAT_OPEN
-    if not (opened or hit.roll or hit.touch in ARTICULATIONS):
-        return
-    notations = SubElement(note, "notations")
-    if hit.roll:
-        ornaments = SubElement(notations, "ornaments")
-        if hit.roll.kind is RollKind.BUZZ:
-            SubElement(ornaments, "tremolo", {"type": "unmeasured"}).text = "0"
-        else:
-            SubElement(ornaments, "tremolo", {"type": "single"}).text = "3"
-            words = f"{ROLL_WORDS[hit.roll.kind]} {hit.roll.strokes or ''}".strip()
-            SubElement(ornaments, "other-ornament").text = words
-    if opened:
-        SubElement(SubElement(notations, "technical"), "open")
-    if hit.touch in ARTICULATIONS:
-        SubElement(SubElement(notations, "articulations"), ARTICULATIONS[hit.touch])
 
 
 def _direction(measure: Element) -> Element:

@@ -1,0 +1,109 @@
+"""How one hit is written as a MusicXML note, and which voice it stands in."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from fractions import Fraction
+from xml.etree.ElementTree import Element, SubElement
+
+from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, RollKind, Touch
+from wren_ladder.drumming.notation.rhythm import BeatValues, Value, write_beat
+from wren_ladder.drumming.notation.staff import NOTEHEADS
+
+STEPS = "CDEFGAB"
+LOWEST_LINE = 4 * 7 + STEPS.index("E")
+HEADS = {"": "normal", "isotriangle": "triangle"}
+TYPES = {"1": "whole", "2": "half", "4": "quarter", "8": "eighth", "16": "16th"}
+TYPES |= {"32": "32nd", "64": "64th", "128": "128th", "256": "256th"}
+ROLL_WORDS = {RollKind.OPEN: "roll", RollKind.SINGLE: "singles"}
+ARTICULATIONS = {Touch.ACCENT: "accent", Touch.STRONG: "strong-accent"}
+
+
+def identity(drum: Drum) -> str:
+    """The instrument's id in the part list."""
+    return f"P1-{drum.value}"
+
+
+@dataclass(frozen=True, slots=True)
+class Voice:
+    number: str
+    stem: str
+
+
+HANDS, FEET, EXTRA = Voice("1", "up"), Voice("2", "down"), Voice("3", "up")
+
+
+def split_voices(bar: Bar) -> tuple[list[Hit], list[Hit], list[Hit]]:
+    """(hands, feet, those that need a voice of their own)."""
+    hands, feet, alone = [], [], []
+    graced: set[Fraction] = set()
+    for hit in bar.hits:
+        if hit.drum.by_foot:
+            feet.append(hit)
+        elif hit.roll or (hit.grace is not Grace.NONE and hit.at in graced):
+            alone.append(hit)
+        else:
+            hands.append(hit)
+            if hit.grace is not Grace.NONE:
+                graced.add(hit.at)
+    return hands, feet, alone
+
+
+def beats_of_voices(bar: Bar) -> Iterable[tuple[list[Hit], list[BeatValues]]]:
+    """Hands, then feet: (their hits, their note values beat by beat)."""
+    hands, feet, _ = split_voices(bar)
+    for hits in (hands, feet):
+        onsets = sorted({hit.at for hit in hits})
+        beats = [
+            write_beat([at for at in onsets if start <= at < start + length], start, length)
+            for start, length in bar.beats
+        ]
+        yield hits, beats
+
+
+def put_place(note: Element, drum: Drum) -> None:
+    """Where the head stands, as unpitched display step and octave."""
+    octave, step = divmod(LOWEST_LINE + NOTEHEADS[drum].line, 7)
+    unpitched = SubElement(note, "unpitched")
+    SubElement(unpitched, "display-step").text = STEPS[step]
+    SubElement(unpitched, "display-octave").text = str(octave)
+
+
+def put_value(note: Element, value: Value, beat: BeatValues) -> None:
+    """Type, dots and tuplet of a note value."""
+    SubElement(note, "type").text = TYPES[value.name]
+    for _ in range(value.dots):
+        SubElement(note, "dot")
+    if beat.tuplet:
+        actual, normal = beat.tuplet
+        modification = SubElement(note, "time-modification")
+        SubElement(modification, "actual-notes").text = str(actual)
+        SubElement(modification, "normal-notes").text = str(normal)
+
+
+def put_head(note: Element, hit: Hit) -> None:
+    """The note head, bracketed for a ghost."""
+    shape = NOTEHEADS[hit.drum].shape
+    ghost = hit.touch is Touch.GHOST
+    if shape or ghost:
+        head = SubElement(note, "notehead", {"parentheses": "yes"} if ghost else {})
+        head.text = HEADS.get(shape, shape)
+
+
+def put_notations(note: Element, hit: Hit) -> None:
+    """Rolls, the circle over an open hat, accents."""
+    opened = hit.drum is Drum.HIHAT_OPEN
+    if not (opened or hit.roll or hit.touch in ARTICULATIONS):
+        return
+    notations = SubElement(note, "notations")
+    if hit.roll:
+        ornaments = SubElement(notations, "ornaments")
+        if hit.roll.kind is RollKind.BUZZ:
+            SubElement(ornaments, "tremolo", {"type": "unmeasured"}).text = "0"
+        else:
+            SubElement(ornaments, "tremolo", {"type": "single"}).text = "3"
+            words = f"{ROLL_WORDS[hit.roll.kind]} {hit.roll.strokes or ''}".strip()
+            SubElement(ornaments, "other-ornament").text = words
+    if opened:
+        SubElement(SubElement(notations, "technical"), "open")
+    if hit.touch in ARTICULATIONS:
+        SubElement(SubElement(notations, "articulations"), ARTICULATIONS[hit.touch])
