@@ -47,6 +47,12 @@ class Typing(StudioTest):
         self.assertContains(response, "did you mean hat?")
         self.assertContains(response, 'data-go-line="2" data-go-column="1" data-go-length="4"')
 
+    def test_a_very_long_text_is_drawn_in_part_and_says_so(self):
+        lines = [f"bar {n}\nsnare 1+{n}/99" for n in range(1, 99)]
+        response = self.client.post(reverse("piece-preview"), {"text": "\n".join(lines)})
+        self.assertContains(response, "98 different bars")
+        self.assertContains(response, "The first 60 are drawn here")
+
     def test_script_in_typed_text_stays_text(self):
         response = self.client.post(
             reverse("piece-preview"), {"text": "<script>alert(1)</script>"}
@@ -206,6 +212,14 @@ class RoadMaps(StudioTest):
         self.assertContains(self.get(bpm="30"), "One run at 30 lasts 0:56.")
         self.assertContains(self.get(), "0:14 at 120")
         self.assertContains(self.get(bpm="9999"), "A tempo is 20 to 400 a minute.")
+
+    def test_a_road_of_twenty_thousand_bars_is_cut_and_still_opens(self):
+        text = "\n".join(
+            f"bar {n}\nkick 1\nrepeat start" + "\nrepeat end 16" * (n > 6) for n in range(1, 12)
+        )
+        piece = make_piece(self.teacher, text, title="Endless")
+        page = self.client.get(reverse("piece-road", args=[piece.pk]))
+        self.assertContains(page, "more stretches than are drawn")
 
     def test_faults_of_the_page_stand_beside_it(self):
         piece = make_piece(self.teacher, "bar 1\nkick 1\njump D.S.", title="Odd")

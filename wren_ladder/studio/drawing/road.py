@@ -51,7 +51,7 @@ class RoadView:
 def road_view(
     chart: Chart, legs: Sequence[Leg], turns: Sequence[Turn], starts: Sequence[float]
 ) -> RoadView:
-    """Lay out the road; ``starts`` is when each leg begins, in seconds."""
+    """Lay out the road; ``starts`` is when each leg that is drawn begins, in seconds."""
     bars = chart.bars
     unit = (WIDTH - LEFT - RIGHT) / len(bars)
     shown = legs[:MOST_LEGS]

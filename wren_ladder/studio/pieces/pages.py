@@ -18,6 +18,8 @@ from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.studies import study_of, wall_of
 from wren_ladder.studio.requests import owned_or_404
 
+MOST_DRAWN = 60  # different bars in the preview of typed text
+
 
 def preview_of(text: str) -> dict:
     """What the typed text gives: the bars that are new, drawn, or the error's place."""
@@ -41,19 +43,23 @@ def _error_line(text: str, error: ChartError) -> dict | None:
 
 
 def _preview_bars(studied: Study) -> list[dict]:
+    """The different bars drawn, as many as can be while somebody types."""
+    new = [bar for bar in studied.bars if bar.twin_of is None]
     return [
         {
             "number": bar.bar.number,
             "tag": tag_of(bar, studied),
-            "svg": engrave([bar], Layout(), BAR_WIDTH, f"p{index}-"),
+            "svg": engrave([bar], Layout(), BAR_WIDTH, f"p{place}-"),
         }
-        for index, bar in enumerate(studied.bars)
-        if bar.twin_of is None
+        for place, bar in enumerate(new[:MOST_DRAWN])
     ]
 
 
 def _facts(studied: Study) -> dict:
+    different = sum(bar.twin_of is None for bar in studied.bars)
     return {
+        "different": different,
+        "not_drawn": max(0, different - MOST_DRAWN),
         "length": clock(studied.seconds),
         "played": len(studied.visits),
         "again": sum(bar.twin_of is not None for bar in studied.bars),

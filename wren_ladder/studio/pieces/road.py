@@ -12,7 +12,7 @@ from wren_ladder.drumming.roadmap import (
     what_follows,
 )
 from wren_ladder.drumming.units import clock
-from wren_ladder.studio.drawing.road import ordinal, road_view
+from wren_ladder.studio.drawing.road import MOST_LEGS, ordinal, road_view
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.studies import study_of
 
@@ -21,7 +21,8 @@ def road_context(request: HttpRequest, piece: Piece) -> dict:
     chart = study_of(piece).chart
     road = road_map(chart.bars)
     stretches = legs(road.visits)
-    starts = [play_seconds(chart, road.visits[: leg.start]) for leg in stretches]
+    drawn = stretches[:MOST_LEGS]
+    starts = [play_seconds(chart, road.visits[: leg.start]) for leg in drawn]
     plans = piece.plans.filter(student__isnull=False).select_related("student")
     return {
         "piece": piece,
