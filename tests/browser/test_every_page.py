@@ -66,6 +66,9 @@ class Accessible(BrowserTest):
             with self.subTest(name):
                 self.go(address)
                 self.assertEqual(self.faults(), [])
+                self.page.set_viewport_size({"width": 390, "height": 800})
+                self.assertEqual(self.faults(), [])
+                self.page.set_viewport_size({"width": self.width, "height": self.height})
                 self.assertRegex(self.page.title(), r"^\S.+ · Wren Ladder$")
 
 
