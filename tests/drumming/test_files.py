@@ -92,7 +92,7 @@ class Files(unittest.TestCase):
         )
         dice = random.Random(7)
         outcomes = set()
-        for _ in range(400):
+        for _ in range(1000):
             data = bytearray(whole)
             for _ in range(dice.randint(1, 4)):
                 place = dice.randrange(len(data))

@@ -108,8 +108,11 @@ class WholeCharts(unittest.TestCase):
         first, second, third, fourth, fifth, sixth = chart.bars
         self.assertTrue(first.segno and third.to_coda and sixth.coda and sixth.fine)
         self.assertEqual((second.endings, third.endings), ((1, 2), (3,)))
-        # Of a copied passage the jump belongs to the last bar.
+        # Of a copied passage the jump belongs to the last bar, an ending to all of them.
         self.assertIsNone(fourth.jump)
+        copied = read_chart("bar 1\nkick 1\nbars 2-3 as 1\nending 1\nrepeat end 2").bars
+        self.assertEqual([bar.endings for bar in copied], [(), (1,), (1,)])
+        self.assertEqual([bar.repeat_passes for bar in copied], [0, 0, 2])
         self.assertEqual(str(fifth.jump), "D.S. al Coda with repeats")
 
     def test_marks_stand_where_they_are_typed_and_hairpins_may_cross_the_bar_line(self):

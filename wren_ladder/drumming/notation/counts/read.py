@@ -14,11 +14,11 @@ from wren_ladder.drumming.notation.counts.positions import Frame
 from wren_ladder.drumming.notation.counts.tokens import Token, blame, tokens
 from wren_ladder.drumming.notation.counts.words import ALIASES, LINES, MARKS, SIGNS
 
-# Of the marks typed for "bars 5-8 as 1-4", these belong to the last bar, the others to
-# the first.
+# Of the marks typed for "bars 5-8 as 1-4", some belong to every bar, some to the last, the
+# others to the first.
+EVERY_MARKS = ("endings",)
 LAST_MARKS = ("repeat_passes", "jump", "fine", "to_coda")
 COMMON_TIME = Meter(4, 4)
-BAR_LINE = re.compile(r"bars?\b(.*)")
 NUMBERS = re.compile(r"([^\s-]+)(?:-(\d+))?")
 
 
@@ -44,13 +44,11 @@ def read_chart(text: str, title: str = "", tempo: Tempo | None = None) -> Chart:
     The header may hold ``title``, ``meter`` and ``tempo``; the arguments are used where
     it does not. Raises ChartError with the place of the word that is wrong.
     """
-    header, drafts = _collect(text)
-    bars: list[Bar] = []
+    header, blocks = _collect(text)
     by_number: dict[str, Bar] = {}
-    for make in drafts:
-        for bar in make(by_number):
-            bars.append(bar)
-            by_number[bar.number] = bar
+    for block in blocks:
+        block.make_bars(by_number)
+    bars = list(by_number.values())
     start = header.get("tempo") or tempo
     if bars and start and not bars[0].tempo:
         bars[0] = replace(bars[0], tempo=start)
@@ -74,23 +72,18 @@ def _lines(text: str) -> Iterable[tuple[str, list[Token]]]:
             yield line, words
 
 
-def _collect(text: str):
-    """The header's values, and one function per ``bar`` line that makes its bars."""
+def _collect(text: str) -> tuple[dict, list["_Block"]]:
+    """The header's values, and a block for every ``bar`` line."""
     header: dict = {}
-    makers = []
+    blocks: list[_Block] = []
     meter, block = COMMON_TIME, None
     known: dict[str, Meter] = {}
     following = 1
-
-    def close(ended: "_Block") -> None:
-        makers.append(ended.bars)
-
     for line, words in _lines(text):
         head = words[0]
         if head.text.lower() in ("bar", "bars"):
-            if block:
-                close(block)
             block = _open_block(words, line, meter, known, following)
+            blocks.append(block)
             following = block.following
             meter = block.draft.meter
         elif block is None and head.text.lower() == "title":
@@ -102,14 +95,13 @@ def _collect(text: str):
         else:
             if block is None:
                 block = _Block(Draft("1", meter, head.place), [("1", "")])
+                blocks.append(block)
                 known["1"], following = meter, 2
             _read_line(block.draft, line, words)
             meter = block.draft.meter
             for number, _ in block.pairs:
                 known[number] = meter
-    if block:
-        close(block)
-    return header, makers
+    return header, blocks
 
 
 @dataclass
@@ -120,16 +112,16 @@ class _Block:
     pairs: list[tuple[str, str]]
     following: int = 2
 
-    def bars(self, by_number: dict[str, Bar]) -> Iterable[Bar]:
-        made: dict[str, Bar] = {}
+    def make_bars(self, by_number: dict[str, Bar]) -> None:
+        """Add the bars to those typed before them, which they may be like."""
         for index, (number, like) in enumerate(self.pairs):
             first, last = index == 0, index == len(self.pairs) - 1
             marks = {
                 name: value
                 for name, value in self.draft.marks.items()
-                if (last if name in LAST_MARKS else first)
+                if name in EVERY_MARKS or (last if name in LAST_MARKS else first)
             }
-            likeness = by_number.get(like) or made.get(like)
+            likeness = by_number.get(like)
             if like and likeness is None:
                 raise ChartError(
                     f"bar {like} has not been typed yet, so bar {number} can't be like it",
@@ -139,8 +131,7 @@ class _Block:
             draft = replace(self.draft, number=number, marks=marks, likeness=likeness)
             if likeness and not self.draft.own_meter:
                 draft.meter = likeness.meter
-            made[number] = _finish(draft)
-            yield made[number]
+            by_number[number] = _finish(draft)
 
 
 def _open_block(words, line, meter, known, following) -> _Block:
