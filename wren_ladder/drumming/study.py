@@ -34,6 +34,13 @@ class Study:
     seconds: float  # one run at the printed tempos
     warnings: tuple[Problem, ...]
 
+    @property
+    def kinds(self) -> tuple[int, ...]:
+        """For each bar the index of the first bar equal to it, its own where it is new."""
+        return tuple(
+            index if bar.twin_of is None else bar.twin_of for index, bar in enumerate(self.bars)
+        )
+
 
 def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()) -> Study:
     """Study a whole chart; ``warnings`` from reading it are carried along."""

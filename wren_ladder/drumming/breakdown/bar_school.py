@@ -14,21 +14,14 @@ def break_down(study: Study) -> tuple[Step, ...]:
     return (*_new_bars(study), *_pairs(study), *_phrases(study), *_whole(study))
 
 
-def _classes(study: Study) -> list[int]:
-    """For each bar the index of the bar it equals, itself where it is new."""
-    return [
-        index if bar.twin_of is None else bar.twin_of for index, bar in enumerate(study.bars)
-    ]
-
-
 def _new_bars(study: Study):
-    classes = _classes(study)
+    kinds = study.kinds
     for index, studied in enumerate(study.bars):
         if studied.twin_of is not None or not studied.bar.hits:
             continue
         again = [
             other.bar
-            for other, first in zip(study.bars, classes, strict=True)
+            for other, first in zip(study.bars, kinds, strict=True)
             if first == index and other.bar is not studied.bar
         ]
         reasons = [*studied.trouble]
@@ -40,11 +33,11 @@ def _new_bars(study: Study):
 
 def _pairs(study: Study):
     """Each join that is new music: the end of one bar into the start of the next."""
-    classes = _classes(study)
+    kinds = study.kinds
     starts = {phrase.first for phrase in phrases(study.chart.bars)}
     seen: set[tuple[int, int]] = set()
-    for index in range(len(classes) - 1):
-        pair = (classes[index], classes[index + 1])
+    for index in range(len(kinds) - 1):
+        pair = (kinds[index], kinds[index + 1])
         same = pair[0] == pair[1]
         silent = not any(study.bars[i].bar.hits for i in (index, index + 1))
         if same or silent or pair in seen:
@@ -58,13 +51,13 @@ def _pairs(study: Study):
 
 
 def _phrases(study: Study):
-    classes = _classes(study)
+    kinds = study.kinds
     found = phrases(study.chart.bars)
     seen: set[tuple[int, ...]] = set()
     if len(found) < 2:
         return
     for phrase in found:
-        music = tuple(classes[phrase.first : phrase.last + 1])
+        music = tuple(kinds[phrase.first : phrase.last + 1])
         if music in seen or len(music) < 3:
             continue
         seen.add(music)

@@ -100,7 +100,7 @@ class Bar:
 
     def beat_of(self, at: Fraction) -> str:
         """The count that ``at`` falls in, as said: "3"."""
-        return str(1 + int((at + self.count_offset) / self.meter.count_length))
+        return str(self.meter.count_at(at + self.count_offset)[0])
 
     @property
     def beats(self) -> tuple[tuple[Fraction, Fraction], ...]:

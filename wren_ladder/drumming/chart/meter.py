@@ -53,6 +53,11 @@ class Meter:
         """True where three counts make a beat: 6/8, 9/8, 12/8 (3/8 is counted plainly)."""
         return self.unit >= 8 and self.beats > 3 and self.beats % 3 == 0
 
+    def count_at(self, position: Fraction) -> tuple[int, Fraction]:
+        """(count from 1, part of it from 0 up to 1) of a place in the full bar, crotchets."""
+        counts = position / self.count_length
+        return 1 + int(counts), counts - int(counts)
+
     @property
     def groups(self) -> tuple[Fraction, ...]:
         """The lengths of the beats in crotchets; 5/8 is felt 3+2 and 7/8 2+2+3."""

@@ -36,27 +36,23 @@ def count_bar(bar: Bar) -> tuple[Count, ...]:
     beat with triplets is counted in thirds. Over 8 each quaver has a number.
     """
     count_length = bar.meter.count_length
-    struck = {_split(bar, hit.at) for hit in bar.hits}
-    first = int(bar.count_offset / count_length)
-    ends = (bar.count_offset + bar.length) / count_length
+    offset = bar.count_offset
+    struck = {bar.meter.count_at(hit.at + offset) for hit in bar.hits}
+    first, _ = bar.meter.count_at(offset)
+    ends = (offset + bar.length) / count_length
     quarters = any(part in (QUARTER, 3 * QUARTER) for _, part in struck)
     halves = bar.meter.unit < 8 or any(part == HALF for _, part in struck)
     found = []
-    for count in range(first, -(-ends.numerator // ends.denominator)):
+    for count in range(first, 1 - (-ends.numerator // ends.denominator)):
         parts = {part for where, part in struck if where == count}
         shown = _shown(parts, halves, quarters)
         for part in sorted(parts | shown):
-            at = (count + part) * count_length - bar.count_offset
+            at = (count - 1 + part) * count_length - offset
             if not 0 <= at < bar.length:
                 continue
-            say = SAID.get(part, UNNAMED) if part else str(count + 1)
+            say = SAID.get(part, UNNAMED) if part else str(count)
             found.append(Count(at, say, part not in parts, not part))
     return tuple(found)
-
-
-def _split(bar: Bar, at: Fraction) -> tuple[int, Fraction]:
-    counts = (at + bar.count_offset) / bar.meter.count_length
-    return int(counts), counts - int(counts)
 
 
 def _shown(parts: set[Fraction], halves: bool, quarters: bool) -> set[Fraction]:

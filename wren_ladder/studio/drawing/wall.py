@@ -45,7 +45,10 @@ def wall_rows(
     studied: Study, phrases: Sequence[Phrase], layout: Layout, width: int
 ) -> tuple[Row, ...]:
     """Cards in phrases; music that is there already is drawn by reference."""
-    kinds = [_drawn_as(studied, index) for index in range(len(studied.bars))]
+    kinds = [
+        _drawn_as(first, bar.bar)
+        for first, bar in zip(studied.kinds, studied.bars, strict=True)
+    ]
     new = {kind: index for index, kind in reversed(list(enumerate(kinds)))}
     order = sorted(new.values())
     drawings = engrave_each([studied.bars[index] for index in order], layout, width)
@@ -63,11 +66,8 @@ def wall_rows(
     return tuple(rows)
 
 
-def _drawn_as(studied: Study, index: int) -> tuple:
+def _drawn_as(first: int, page: Bar) -> tuple:
     """Equal bars look the same unless a sign stands at one of them."""
-    bar = studied.bars[index]
-    first = index if bar.twin_of is None else bar.twin_of
-    page = bar.bar
     signs = (page.segno, page.coda, page.to_coda, page.fine, page.jump, page.marks)
     return first, page.repeat_start, page.repeat_passes, page.endings, signs
 

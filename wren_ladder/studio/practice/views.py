@@ -26,10 +26,9 @@ SHOWN = 60  # attempts on the progress page
 @require_safe
 def plan_page(request, pk):
     plan = student_plan_or_404(request.user, pk)
-    asked = request.GET.get("step", "")
     context = {
         **wall_context(request, plan.piece, plan),
-        **climb_context(plan, int(asked) if asked.isdigit() else None),
+        **climb_context(plan, _asked_step(request)),
     }
     return render(request, "practice/plan.html", context)
 
@@ -37,9 +36,12 @@ def plan_page(request, pk):
 @require_safe
 def climb_panel(request, pk):
     plan = student_plan_or_404(request.user, pk)
+    return render(request, "practice/_climb.html", climb_context(plan, _asked_step(request)))
+
+
+def _asked_step(request) -> int | None:
     asked = request.GET.get("step", "")
-    context = climb_context(plan, int(asked) if asked.isdigit() else None)
-    return render(request, "practice/_climb.html", {**context, "panel": True})
+    return int(asked) if asked.isdigit() else None
 
 
 def climb_context(
@@ -99,10 +101,7 @@ def _weeks(days: int) -> str:
 
 def _shades(plan: Plan, steps: list[Step]):
     studied = study_of(plan.piece, plan.student.style)
-    twins = {
-        index: index if bar.twin_of is None else bar.twin_of
-        for index, bar in enumerate(studied.bars)
-    }
+    twins = dict(enumerate(studied.kinds))
     held = [(step.first.position, step.last.position, step.held) for step in steps]
     return shades(bar_tempos(held, twins, len(studied.bars)), plan.target)
 
@@ -116,7 +115,7 @@ def attempt_log(request, pk):
     if not form.is_valid():
         context = climb_context(plan, step.pk, form)
         if request.htmx:
-            return render(request, "practice/_climb.html", {**context, "panel": True})
+            return render(request, "practice/_climb.html", context)
         context |= wall_context(request, plan.piece, plan)
         return render(request, "practice/plan.html", context, status=422)
     attempt = form.save(commit=False)
@@ -124,7 +123,7 @@ def attempt_log(request, pk):
     plan = student_plan_or_404(request.user, step.plan_id)
     if request.htmx:
         context = climb_context(plan, step.pk)
-        logged = {"logged": attempt, "panel": True, "follow": True}
+        logged = {"logged": attempt, "follow": True}
         return render(request, "practice/_climb.html", {**context, **logged})
     messages.success(request, f"{step.name}: {attempt} is logged.")
     return redirect(f"{plan.get_absolute_url()}?step={step.pk}")

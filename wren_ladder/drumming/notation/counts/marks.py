@@ -14,7 +14,6 @@ MARK_LINES = {
     "fill": MarkKind.FILL,
     "cue": MarkKind.CUE,
 }
-NAMES = {kind: name for name, kind in MARK_LINES.items()}
 
 
 def read_marks(head: Token, rest: list[Token], line: str, frame: Frame) -> list[Mark]:

@@ -78,8 +78,7 @@ class Frame:
 
     def split(self, at: Fraction) -> tuple[int, Fraction]:
         """(count from 1, part of it from 0 up to 1)."""
-        counts = (at + self.offset) / self.meter.count_length
-        return 1 + int(counts), counts - int(counts)
+        return self.meter.count_at(at + self.offset)
 
     def pattern(self, name: str) -> list[Fraction]:
         """Where a pattern word strikes in this bar."""

@@ -82,7 +82,7 @@ def _collect(text: str) -> tuple[dict, list["_Block"]]:
     for line, words in _lines(text):
         head = words[0]
         if head.text.lower() in ("bar", "bars"):
-            block = _open_block(words, line, meter, known, following)
+            block = _open_block(words, meter, known, following)
             blocks.append(block)
             following = block.following
             meter = block.draft.meter
@@ -134,7 +134,7 @@ class _Block:
             by_number[number] = _finish(draft)
 
 
-def _open_block(words, line, meter, known, following) -> _Block:
+def _open_block(words, meter, known, following) -> _Block:
     """Read "bar", "bar 5", "bar 5 as 1", "bars 5-8 as 1-4"."""
     head, rest = words[0], [word for word in words[1:] if word.text != ":"]
     if not rest:

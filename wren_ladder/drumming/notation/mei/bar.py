@@ -118,7 +118,7 @@ class BarWriter:
             note = self._note(parent, hits[0], duration, tied)
             self._articulations(note, hits)
         if roll and roll.strokes and not tied:
-            self._say_roll(hits[0], roll.strokes)
+            self._say(str(roll.strokes), hits[0])
 
     def _note(self, parent: Element, hit: Hit, duration: dict[str, str], tied: bool) -> Element:
         head = NOTEHEADS[hit.drum]
@@ -153,9 +153,6 @@ class BarWriter:
                 SubElement(note, "artic", {"artic": "stop", "place": "above"})
             if hit.drum is Drum.HIHAT_HALF:
                 self._say("half", hit)
-
-    def _say_roll(self, hit: Hit, strokes: int) -> None:
-        self._say(str(strokes), hit)
 
     def _say(self, text: str, hit: Hit) -> None:
         words = Element("dir", {"startid": f"#{self._id(hit)}", "place": "above", "staff": "1"})

@@ -67,7 +67,6 @@ UNDERSTOOD = {
     "open", "stopped", "open-string", "half-muted", "tremolo", "tied", "tuplet",
     "articulations", "technical", "ornaments",
 }  # fmt: skip
-SILENTLY_FINE = {"staccato", "tenuto", "detached-legato", "stress", "unstress"}
 
 
 def read_note(note: Element, cursor: Cursor) -> None:
