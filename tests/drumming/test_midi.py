@@ -142,6 +142,11 @@ class Reading(unittest.TestCase):
         chart, _ = self.hits(flam)
         self.assertEqual([h.grace for h in chart.bars[0].hits], [Grace.FLAM, Grace.DRAG])
 
+    def test_a_soft_kick_just_before_a_louder_one_is_a_kick_not_a_grace(self):
+        chart, _ = self.hits([(0.9, 36, 60), (0.98, 36, 90), (2, 36, 90), (3, 38, 80)])
+        kicks = [hit.at for hit in chart.bars[0].hits if hit.drum is Drum.KICK]
+        self.assertEqual(len(kicks), 3)
+
     def test_a_note_just_before_the_bar_line_belongs_to_the_next_bar(self):
         chart, _ = self.hits([(0, 36, 80), (3.97, 36, 80)])
         self.assertEqual([[h.at for h in bar.hits] for bar in chart.bars], [[0], [0]])

@@ -109,11 +109,14 @@ def _collect(file: mido.MidiFile) -> tuple:
 
 
 def _gather_graces(notes: Sequence[Struck]) -> list[Struck]:
-    """Soft notes just before a louder one of the same drum are its grace notes."""
+    """Soft notes just before a louder one of the same drum are its grace notes.
+
+    Feet play no graces: two quick kicks stay two kicks.
+    """
     kept: list[Struck] = []
     for note in notes:
         graces = 0
-        while kept and graces < 3:
+        while kept and graces < 3 and not note.drum.by_foot:
             before = next(
                 (k for k in reversed(kept) if k.drum.surface is note.drum.surface), None
             )
@@ -122,8 +125,7 @@ def _gather_graces(notes: Sequence[Struck]) -> list[Struck]:
                 break
             kept.remove(before)
             graces += 1
-        can = note.drum.by_foot or not graces
-        kept.append(note if can else replace(note, graces=graces))
+        kept.append(replace(note, graces=graces))
     return kept
 
 
