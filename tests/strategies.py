@@ -30,6 +30,7 @@ from wren_ladder.drumming.chart.serial import SIGNS
 from wren_ladder.drumming.chart.tempo import BEAT_NAMES
 
 METERS = ["2/4", "3/4", "4/4", "5/4", "3/8", "5/8", "6/8", "7/8", "9/8", "12/8", "2/2"]
+METERS += ["3+2+2/8", "3+3+2/8", "4+2+3/16"]
 GRIDS = [Fraction(1), Fraction(1, 2), Fraction(1, 4), Fraction(1, 3), Fraction(1, 6)]
 ODD_GRIDS = [*GRIDS, Fraction(1, 8), Fraction(1, 5)]
 
@@ -50,7 +51,8 @@ def rolls(draw, room: Fraction) -> Roll:
     length = draw(st.sampled_from([room, room / 2, min(room, Fraction(1))]))
     kind = draw(st.sampled_from(RollKind))
     counted = kind is not RollKind.BUZZ and draw(st.booleans())
-    return Roll(kind, length, draw(st.sampled_from(ROLL_COUNTS)) if counted else None)
+    tied = length == room and draw(st.booleans())
+    return Roll(kind, length, draw(st.sampled_from(ROLL_COUNTS)) if counted else None, tied)
 
 
 @st.composite
@@ -104,6 +106,7 @@ def bars(draw, number: str = "1", grids=tuple(ODD_GRIDS), meter: Meter | None = 
         endings=draw(st.just(()) | st.sampled_from([(1,), (2,), (1, 2), (3,)])),
         jump=draw(st.none() | st.none() | jumps),
         marks=tuple(found.values()),
+        note=draw(st.just("") | words),
         **{sign: True for sign in SIGNS if draw(st.integers(0, 7)) == 0},
     )
 
@@ -140,5 +143,11 @@ def charts(draw, most: int = 6, grids=tuple(ODD_GRIDS)) -> Chart:
                 bar = Bar(number, again.meter, again.hits, again.length)
                 made.append(replace(bar, marks=again.marks))
                 continue
+        sign = draw(st.sampled_from([0, 0, 1, 2]))
+        if sign and len(made) >= sign and not made[-sign].pickup:
+            crash = draw(st.booleans())
+            meter = made[-sign].meter
+            made.append(Bar(number, meter, again=sign, crash_again=crash))
+            continue
         made.append(draw(bars(number, grids)))
     return Chart(draw(st.just("") | words), tuple(made))

@@ -196,7 +196,7 @@ class Errors(unittest.TestCase):
         ("meter 4/5", "4/5", "the lower number is 2, 4, 8 or 16"),
         ("tempo brisk", "brisk", "write it like crotchet = 92"),
         ("bar 1\nrepeat end 99", "99", "say how often it is played, 2 to 16"),
-        ("bar 1\nrepeat twice", "twice", "write: repeat start, or repeat end 2"),
+        ("bar 1\nrepeat twice", "twice", "write: repeat start, repeat end 2"),
         ("bar 1\nsection", "section", "name the section"),
         ("bar 1\nending", "ending", "say for which passes: ending 1"),
         ("bar 1\nending 1 99", "99", "an ending is for passes 1 to 16"),

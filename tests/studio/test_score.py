@@ -12,7 +12,12 @@ from tests.strategies import charts
 from tests.studio.base import StudioTest, make_piece
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.musicxml import read_musicxml
-from wren_ladder.studio.drawing.score import MOST_ON_A_LINE, ROOM, break_lines
+from wren_ladder.studio.drawing.score import (
+    MOST_ON_A_LINE,
+    ROOM,
+    break_lines,
+    printed_cells,
+)
 
 LONG = "bar 1\nsection A Verse\nhat 8ths\nsnare 2 4\nbars 2-7 as 1\nbar 8\nsection B Chorus\n"
 LONG += "ride 8ths\nbars 9-70 as 8"
@@ -21,7 +26,11 @@ LONG += "ride 8ths\nbars 9-70 as 8"
 class Lines(unittest.TestCase):
     def lines(self, text, size=10):
         bars = read_chart(text).bars
-        return break_lines(bars, [size] * len(bars))
+        cells = printed_cells(bars, counts=False)
+        return [
+            (cells[first][0], cells[last][1])
+            for first, last in break_lines(bars, cells, [size] * len(cells))
+        ]
 
     def test_a_phrase_fits_a_line_and_a_section_starts_one(self):
         self.assertEqual(self.lines(LONG)[:3], [(0, 3), (4, 6), (7, 10)])
@@ -38,10 +47,20 @@ class Lines(unittest.TestCase):
         text = "bar 0\nbeats 1\nsnare 4\nbar 1\nsection A\nhat 8ths\nbars 2-5 as 1"
         self.assertEqual(self.lines(text), [(0, 4), (5, 5)])
 
+    def test_a_long_rest_is_one_and_a_sign_for_two_bars_is_not_parted(self):
+        text = "bar 1\nhat 8ths\nbar 2\nsnare 2\nbar 3\nkick 1\nbar 4\nrepeat 2 bars\n"
+        text += "bar 5\nrepeat 2 bars\nbars 6-13 rest\nbar 14 as 1"
+        self.assertEqual(self.lines(text), [(0, 4), (5, 13)])
+
     @given(charts(most=12))
     def test_every_bar_stands_on_exactly_one_line_in_order(self, chart):
-        lines = break_lines(chart.bars, [12] * len(chart.bars))
-        covered = [i for first, last in lines for i in range(first, last + 1)]
+        cells = printed_cells(chart.bars, counts=False)
+        lines = break_lines(chart.bars, cells, [12] * len(cells))
+        covered = [
+            index
+            for first, last in lines
+            for index in range(cells[first][0], cells[last][1] + 1)
+        ]
         self.assertEqual(covered, list(range(len(chart.bars))))
         self.assertTrue(all(last - first <= MOST_ON_A_LINE for first, last in lines))
 

@@ -66,7 +66,7 @@ def write_file(name: str, chart: Chart, count_in: bool = False) -> bytes:
         return write_midi(chart, order, count_in)
     if ending == ".mei":
         bars = [Scored(bar) for bar in chart.bars]
-        layout = Layout(counts=False, numbers=True)
+        layout = Layout(counts=False, numbers=True, shorthand=True)
         return write_mei(bars, layout, chart.title, chart.bars[0].tempo).encode()
     raise ChartError(f"'{ending or name}' is not written; use {', '.join(WRITTEN)}")
 

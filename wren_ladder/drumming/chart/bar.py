@@ -13,6 +13,7 @@ from wren_ladder.drumming.chart.tempo import Tempo
 
 PICKUP = "0"
 MOST_PASSES = 16
+MOST_NOTE = 200  # characters
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,6 +35,9 @@ class Bar:
     fine: bool = False
     jump: Jump | None = None
     marks: tuple[Mark, ...] = ()
+    again: int = 0  # written as a sign that repeats the bar 1 or 2 before it
+    crash_again: bool = False  # a crash on the first beat is struck again by the sign
+    note: str = ""  # the teacher's own words on this bar
 
     def __post_init__(self) -> None:
         full = self.meter.length
@@ -47,6 +51,9 @@ class Bar:
             raise ChartError(f"a repeat has 2 to {MOST_PASSES} passes", bar=self.number)
         if any(not 1 <= number <= MOST_PASSES for number in self.endings):
             raise ChartError(f"an ending is for passes 1 to {MOST_PASSES}", bar=self.number)
+        if not 0 <= self.again <= 2:
+            raise ChartError("a sign repeats one bar or two", bar=self.number)
+        object.__setattr__(self, "note", " ".join(self.note.split())[:MOST_NOTE].strip())
         object.__setattr__(self, "endings", tuple(sorted(set(self.endings))))
         hits = tuple(sorted(self.hits, key=lambda hit: (hit.at, hit.drum.page_order)))
         object.__setattr__(self, "hits", hits)
@@ -78,6 +85,12 @@ class Bar:
                 raise ChartError(
                     f"the roll on {hit.drum.spoken} runs past the bar line; "
                     "end it there and write its last note in the next bar",
+                    bar=self.number,
+                    beat=self.beat_of(hit.at),
+                )
+            if hit.roll and hit.roll.tied and hit.at + hit.roll.length != self.length:
+                raise ChartError(
+                    f"the roll on {hit.drum.spoken} is tied, but ends before the bar line",
                     bar=self.number,
                     beat=self.beat_of(hit.at),
                 )

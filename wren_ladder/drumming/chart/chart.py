@@ -5,6 +5,7 @@ from fractions import Fraction
 
 from wren_ladder.drumming.chart.bar import Bar
 from wren_ladder.drumming.chart.problems import ChartError
+from wren_ladder.drumming.chart.shorthand import filled_in
 from wren_ladder.drumming.chart.tempo import Tempo
 
 DEFAULT_TEMPO = Tempo(Fraction(1), 60)
@@ -13,7 +14,10 @@ MOST_BARS = 1000
 
 @dataclass(frozen=True, slots=True)
 class Chart:
-    """Valid by construction; bar numbers are unique and only the first is a pick-up."""
+    """Valid by construction; bar numbers are unique and only the first is a pick-up.
+
+    Bars written as repeat signs or slashes are filled in with the music they stand for.
+    """
 
     title: str
     bars: tuple[Bar, ...]
@@ -30,6 +34,7 @@ class Chart:
             if bar.pickup and index:
                 raise ChartError("only the first bar can be the pick-up", bar="0")
             seen.add(bar.number)
+        object.__setattr__(self, "bars", filled_in(self.bars))
 
     @property
     def tempo(self) -> Tempo:

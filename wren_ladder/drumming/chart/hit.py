@@ -57,6 +57,7 @@ class Roll:
     kind: RollKind
     length: Fraction
     strokes: int | None = None
+    tied: bool = False  # over the bar line, to the roll that the next bar begins with
 
     def __post_init__(self) -> None:
         if self.length <= 0:

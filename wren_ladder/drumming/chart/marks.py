@@ -17,6 +17,7 @@ class MarkKind(StrEnum):
     DIMINUENDO = "diminuendo"
     FERMATA = "fermata"  # let it ring
     FILL = "fill"  # a space to fill, from here to the bar line
+    SLASHES = "slashes"  # go on in the same way, from here to the bar line
     CUE = "cue"  # words on the page
 
 

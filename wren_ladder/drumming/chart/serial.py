@@ -29,6 +29,9 @@ def bar_to_json(bar: Bar) -> dict[str, Any]:
         "signs": [name for name in SIGNS if getattr(bar, name)],
         "jump": str(bar.jump) if bar.jump else None,
         "marks": [mark_to_json(mark) for mark in bar.marks],
+        "again": bar.again,
+        "crash_again": bar.crash_again,
+        "note": bar.note,
     }
 
 
@@ -47,6 +50,9 @@ def bar_from_json(data: dict[str, Any]) -> Bar:
         **dict.fromkeys(data["signs"], True),
         jump=Jump.parse(data["jump"]) if data["jump"] else None,
         marks=tuple(mark_from_json(mark) for mark in data["marks"]),
+        again=data.get("again", 0),  # bars stored by an earlier version lack these
+        crash_again=data.get("crash_again", False),
+        note=data.get("note", ""),
     )
 
 
@@ -69,6 +75,7 @@ def hit_to_json(hit: Hit) -> dict[str, Any]:
         "kind": hit.roll.kind.value,
         "length": str(hit.roll.length),
         "strokes": hit.roll.strokes,
+        "tied": hit.roll.tied,
     }
     return {
         "at": str(hit.at),
@@ -87,6 +94,11 @@ def hit_from_json(data: dict[str, Any]) -> Hit:
         drum=Drum(data["drum"]),
         touch=Touch(data["touch"]),
         grace=Grace(data["grace"]),
-        roll=roll and Roll(RollKind(roll["kind"]), Fraction(roll["length"]), roll["strokes"]),
+        roll=roll and _roll_from_json(roll),
         hand=Hand(data["hand"]) if data["hand"] else None,
     )
+
+
+def _roll_from_json(data: dict[str, Any]) -> Roll:
+    kind, length = RollKind(data["kind"]), Fraction(data["length"])
+    return Roll(kind, length, data["strokes"], data.get("tied", False))

@@ -108,7 +108,7 @@ def _music_key(studied: BarStudy, numbers: bool) -> str:
     """What a bar's drawing depends on: its music, its repeat signs, its hands."""
     data = bar_to_json(studied.bar)
     if not numbers:
-        for name in ("number", "section", "tempo"):
+        for name in ("number", "section", "tempo", "note", "again", "crash_again"):
             del data[name]
     hands = "".join(stick.hand or "-" for stick in studied.sticks)
     return f"{data}{hands}"
@@ -147,6 +147,8 @@ def tidy(svg: str, counts: bool) -> str:
             placeholder.getparent().remove(placeholder)
     for system in scale.iterfind(f".//{SVG}g[@class='system']"):
         _tidy_system(system, counts)
+    for sign in scale.iterfind(f".//{SVG}g[@class='mRpt2']"):
+        _stand_on_the_line(sign)
     _tidy_ids(root)
     _tidy_groups(scale)
     scale.set("id", f"{PREFIX}all")
@@ -175,6 +177,20 @@ def _tidy_system(system: etree._Element, counts: bool) -> None:
             parts = list(line)
             for part in parts[len(parts) // 2 :]:
                 line.remove(part)
+
+
+def _stand_on_the_line(sign: etree._Element) -> None:
+    """A sign for two bars stands on the bar line between them; Verovio puts it, with a
+    line of its own, into the middle of the first."""
+    measure = next(up for up in sign.iterancestors() if up.get("class") == "measure")
+    line = measure.find(f".//{SVG}g[@class='barLine']/{SVG}path")
+    own = sign.find(f"{SVG}path")
+    if line is None or own is None:
+        return
+    here, there = (int(path.get("d")[1:].split()[0]) for path in (own, line))
+    for extra in (own, *sign.findall(f"{SVG}use")[1:]):  # the line, and the number over it
+        sign.remove(extra)
+    sign.set("transform", f"translate({there - here}, 0)")
 
 
 def _keep_syllables(staff: etree._Element) -> None:

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.chart.shorthand import rest_runs
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import Study
 from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave
@@ -15,6 +16,7 @@ ROOM = 62  # what fits a line: one for every moment that is struck or counted, a
 MOST_ON_A_LINE = 4  # a phrase
 BAR_MARGIN = 2
 SHORT = 0.6  # of a line
+SIGN = 8  # room for a rest or a sign that stands for the bar
 UNITS = 10  # of a drawing's view box to one of the engraver's width
 
 
@@ -27,12 +29,16 @@ class Line:
 def score_lines(studied: Study, counts: bool, hands: bool) -> tuple[Line, ...]:
     """The lines of a studied chart, with or without the count and the sticking."""
     bars = studied.chart.bars
-    sizes = [_size(studied, index, counts) for index in range(len(bars))]
+    cells = printed_cells(bars, counts)
+    sizes = [_size(studied, first, last, counts) for first, last in cells]
     lines = []
-    for first, last in break_lines(bars, sizes):
+    for begin, end in break_lines(bars, cells, sizes):
+        first, last = cells[begin][0], cells[end][1]
         same = first and bars[first].meter == bars[first - 1].meter
-        layout = Layout(counts=counts, hands=hands, numbers=True, meter=not same)
-        width = _width(sum(sizes[first : last + 1]))
+        layout = Layout(
+            counts=counts, hands=hands, numbers=True, meter=not same, shorthand=True
+        )
+        width = _width(sum(sizes[begin : end + 1]))
         shown = studied.bars[first : last + 1]
         svg = engrave(shown, layout, width, f"l{first}-", bars[first].tempo)
         svg = svg.replace(f'"0 0 {width * UNITS} ', f'"0 0 {LINE_WIDTH * UNITS} ', 1)
@@ -46,23 +52,42 @@ def _width(size: int) -> int:
     return LINE_WIDTH if share > SHORT else int(LINE_WIDTH * max(SHORT / 2, share))
 
 
-def _size(studied: Study, index: int, counts: bool) -> int:
-    bar = studied.bars[index]
+def printed_cells(bars: Sequence[Bar], counts: bool) -> list[tuple[int, int]]:
+    """(first, last) of the bars that no line may part: a rest of many bars, which is
+    written out where it is counted, and the two bars that one sign repeats."""
+    cells: list[tuple[int, int]] = []
+    runs = ((index, index) for index in range(len(bars))) if counts else rest_runs(bars)
+    for first, last in runs:
+        if bars[first].again == 2 and cells:
+            begin, end = cells[-1]
+            if begin == end and bars[begin].again == 2:
+                cells[-1] = (begin, last)
+                continue
+        cells.append((first, last))
+    return cells
+
+
+def _size(studied: Study, first: int, last: int, counts: bool) -> int:
+    bar = studied.bars[first]
+    counted = {count.at for count in bar.counts} if counts else set()
+    if bar.bar.again:
+        return (last - first + 1) * (BAR_MARGIN + max(SIGN, len(counted)))
     struck = {hit.at for hit in bar.bar.hits}
     graces = sum(hit.grace.notes for hit in bar.bar.hits)
-    counted = {count.at for count in bar.counts} if counts else set()
-    return BAR_MARGIN + len(struck | counted) + graces // 2
+    return BAR_MARGIN + max(SIGN, len(struck | counted)) + graces // 2
 
 
-def break_lines(bars: Sequence[Bar], sizes: Sequence[int]) -> list[tuple[int, int]]:
-    """(first, last) of each line: up to a phrase, no fuller than there is room, and
+def break_lines(
+    bars: Sequence[Bar], cells: Sequence[tuple[int, int]], sizes: Sequence[int]
+) -> list[tuple[int, int]]:
+    """(first, last) cell of each line: up to a phrase, no fuller than there is room, and
     evenly, so that four bars too wide for one line become two and two."""
     lines = []
-    for first, last in _sections(bars):
+    for first, last in _sections(bars, cells):
         start = first
         while start <= last:
             end = start
-            pickup = 1 if bars[start].pickup else 0
+            pickup = 1 if bars[cells[start][0]].pickup else 0
             most = min(last, start + MOST_ON_A_LINE - 1 + pickup)
             while end < most and sum(sizes[start : end + 2]) <= ROOM:
                 end += 1
@@ -73,7 +98,11 @@ def break_lines(bars: Sequence[Bar], sizes: Sequence[int]) -> list[tuple[int, in
     return lines
 
 
-def _sections(bars: Sequence[Bar]) -> list[tuple[int, int]]:
-    lead = 2 if bars[0].pickup else 1  # a pick-up belongs to the first section
-    starts = [0, *(i for i, bar in enumerate(bars) if bar.section and i >= lead)]
-    return list(zip(starts, [start - 1 for start in starts[1:]] + [len(bars) - 1], strict=True))
+def _sections(bars: Sequence[Bar], cells: Sequence[tuple[int, int]]) -> list[tuple[int, int]]:
+    """(first, last) cell of each section; a pick-up belongs to the first."""
+    lead = 2 if bars[0].pickup else 1
+    named = (place for place, (first, _) in enumerate(cells) if bars[first].section)
+    starts = [0, *(place for place in named if place >= lead)]
+    return list(
+        zip(starts, [start - 1 for start in starts[1:]] + [len(cells) - 1], strict=True)
+    )

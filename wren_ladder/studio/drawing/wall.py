@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from wren_ladder.drumming.breakdown import Phrase
 from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.chart.shorthand import slashed_through
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import BarStudy, Study
 from wren_ladder.studio.drawing.engraving import echo, engrave_each
@@ -80,6 +81,9 @@ def _signs(bar: Bar) -> list[str]:
         ("To Coda", bar.to_coda),
         ("Fine", bar.fine),
         (str(bar.jump), bar.jump),
+        ("repeat sign", bar.again == 1),
+        ("2-bar repeat", bar.again == 2),
+        ("slashes", slashed_through(bar)),
     ):
         if there:
             words.append(word)

@@ -26,7 +26,7 @@ class Piece(models.Model):
     fingerprint = models.CharField(max_length=40, editable=False, default="")
     bar_count = models.PositiveIntegerField(editable=False, default=0)
     seconds = models.FloatField(editable=False, default=0)
-    meter = models.CharField(max_length=8, editable=False, default="")
+    meter = models.CharField(max_length=40, editable=False, default="")
     tempo_mark = models.CharField(max_length=40, editable=False, default="crotchet = 60")
 
     class Meta:

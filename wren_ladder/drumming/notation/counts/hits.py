@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from wren_ladder.drumming.chart import ChartError, Drum, Hand, Hit, Roll, RollKind
 from wren_ladder.drumming.chart.hit import ROLL_COUNTS
-from wren_ladder.drumming.notation.counts.positions import Frame
+from wren_ladder.drumming.notation.counts.positions import END, Frame
 from wren_ladder.drumming.notation.counts.tokens import Token, blame
 from wren_ladder.drumming.notation.counts.words import (
     GRACES,
@@ -18,6 +18,7 @@ from wren_ladder.drumming.notation.counts.words import (
 )
 
 NO_HAND = "-"
+TIED = "tied"  # a roll that goes on over the bar line: buzz 3-tied
 ROLL_KINDS = {"roll": RollKind.OPEN, "buzz": RollKind.BUZZ, "singles": RollKind.SINGLE}
 
 
@@ -131,11 +132,12 @@ def _strike_roll(struck, open_rolls, name, group, token, frame) -> None:
         if not dash:
             open_rolls[at] = group.roll
             continue
-        stop = _located(token, lambda word: [frame.read_end(word)], end)[0]
+        tied = end == TIED
+        stop = _located(token, lambda word: [frame.read_end(word)], END if tied else end)[0]
         if stop <= at:
             raise blame(token, "a roll ends after it starts: roll 7 3-4, or 3-end")
         try:
-            roll = Roll(group.roll[0], stop - at, group.roll[1])
+            roll = Roll(group.roll[0], stop - at, group.roll[1], tied)
             struck[at] = replace(struck[at], roll=roll)
         except ChartError as error:
             raise blame(token, error.text) from error

@@ -1,4 +1,5 @@
-"""Marks as they are typed: dynamics p 1 f 3, cresc 1-4, fermata 4, fill 3, cue 2 band only."""
+"""Marks as they are typed: dynamics p 1 f 3, cresc 1-4, fermata 4, fill 3, slashes 1,
+cue 2 band only."""
 
 from fractions import Fraction
 
@@ -12,6 +13,7 @@ MARK_LINES = {
     "dim": MarkKind.DIMINUENDO,
     "fermata": MarkKind.FERMATA,
     "fill": MarkKind.FILL,
+    "slashes": MarkKind.SLASHES,
     "cue": MarkKind.CUE,
 }
 

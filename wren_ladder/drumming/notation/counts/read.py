@@ -1,13 +1,24 @@
 """Reads typed bars. Every error names the line, the word, and what would be right."""
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from difflib import get_close_matches
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar, Chart, ChartError, Jump, Meter, Place, Tempo
+from wren_ladder.drumming.chart import (
+    Bar,
+    Chart,
+    ChartError,
+    Jump,
+    Mark,
+    MarkKind,
+    Meter,
+    Place,
+    Tempo,
+)
 from wren_ladder.drumming.chart.bar import MOST_PASSES
+from wren_ladder.drumming.chart.shorthand import fill_in
 from wren_ladder.drumming.notation.counts.hits import read_hands, read_hits
 from wren_ladder.drumming.notation.counts.marks import MARK_LINES, read_marks
 from wren_ladder.drumming.notation.counts.positions import Frame
@@ -16,9 +27,12 @@ from wren_ladder.drumming.notation.counts.words import ALIASES, LINES, MARKS, SI
 
 # Of the marks typed for "bars 5-8 as 1-4", some belong to every bar, some to the last, the
 # others to the first.
-EVERY_MARKS = ("endings",)
+EVERY_MARKS = ("endings", "again", "crash_again", "slashes")
 LAST_MARKS = ("repeat_passes", "jump", "fine", "to_coda")
 COMMON_TIME = Meter(4, 4)
+# What "bars 5-8 rest" says of every one of those bars.
+REPEAT_SIGNS = {"bar": 1, "1 bar": 1, "2 bars": 2}
+WRITTEN = {"rest": {}, "repeat": {"again": 1}, "slashes": {"slashes": True}}
 NUMBERS = re.compile(r"([^\s-]+)(?:-(\d+))?")
 
 
@@ -52,7 +66,12 @@ def read_chart(text: str, title: str = "", tempo: Tempo | None = None) -> Chart:
     start = header.get("tempo") or tempo
     if bars and start and not bars[0].tempo:
         bars[0] = replace(bars[0], tempo=start)
-    return Chart(header.get("title", title), tuple(bars))
+    chart = Chart(header.get("title", title), tuple(bars))
+    for typed, kept in zip(bars, chart.bars, strict=True):
+        if typed != kept:
+            text = "the tied roll must go on in the next bar: begin that with a roll too"
+            raise ChartError(text, bar=typed.number)
+    return chart
 
 
 def read_bar(text: str, number: str, meter: Meter) -> Bar:
@@ -131,12 +150,14 @@ class _Block:
             draft = replace(self.draft, number=number, marks=marks, likeness=likeness)
             if likeness and not self.draft.own_meter:
                 draft.meter = likeness.meter
-            by_number[number] = _finish(draft)
+            by_number[number] = _finish(draft, tuple(by_number.values()))
 
 
 def _open_block(words, meter, known, following) -> _Block:
     """Read "bar", "bar 5", "bar 5 as 1", "bars 5-8 as 1-4"."""
     head, rest = words[0], [word for word in words[1:] if word.text != ":"]
+    if len(rest) == 2:
+        return _written_block(rest, meter, known)
     if not rest:
         return _block(head, [(str(following), "")], meter, known)
     if len(rest) not in (1, 3) or (len(rest) == 3 and rest[1].text.lower() != "as"):
@@ -156,6 +177,17 @@ def _open_block(words, meter, known, following) -> _Block:
         )
     pairs = [(number, likes[i % len(likes)]) for i, number in enumerate(numbers)]
     return _block(rest[0], pairs, known.get(pairs[-1][1], meter), known)
+
+
+def _written_block(rest: list[Token], meter, known) -> _Block:
+    """Read "bars 5-8 rest", "bar 2 repeat", "bars 9-12 slashes"."""
+    written = rest[1].text.lower()
+    if written not in WRITTEN:
+        raise blame(rest[1], f"write: {rest[0].text} as 1, or {rest[0].text} rest")
+    pairs = [(number, "") for number in _numbers(rest[0])]
+    block = _block(rest[0], pairs, meter, known)
+    block.draft.marks |= WRITTEN[written]
+    return block
 
 
 def _block(token: Token, pairs, meter, known) -> _Block:
@@ -216,6 +248,8 @@ def _read_line(draft: Draft, line: str, words: list[Token]) -> None:
         draft.marks["jump"] = _jump(head, rest)
     elif name in MARK_LINES:
         draft.written.append((head, rest, line))
+    elif name == "note":
+        draft.marks["note"] = line.split(None, 1)[1] if rest else ""
     elif name == "hands":
         draft.hands = rest
     else:
@@ -253,8 +287,20 @@ def _read_repeat(draft: Draft, head: Token, rest: list[Token]) -> None:
         if not times.isdigit() or not 2 <= int(times) <= MOST_PASSES:
             raise blame(rest[-1], "say how often it is played, 2 to 16: repeat end 3")
         draft.marks["repeat_passes"] = int(times)
+    elif said[:1] == ["bar"] or said[1:2] == ["bars"]:
+        _read_sign(draft, head, said)
     else:
-        raise blame(rest[0] if rest else head, "write: repeat start, or repeat end 2")
+        text = "write: repeat start, repeat end 2, repeat bar, or repeat 2 bars"
+        raise blame(rest[0] if rest else head, text)
+
+
+def _read_sign(draft: Draft, head: Token, said: list[str]) -> None:
+    """ "repeat bar", "repeat 2 bars", each perhaps "with crash"."""
+    words = " ".join(said).removesuffix(" with crash")
+    if words not in REPEAT_SIGNS:
+        raise blame(head, "write: repeat bar, or repeat 2 bars, with crash if it is repeated")
+    draft.marks["again"] = REPEAT_SIGNS[words]
+    draft.marks["crash_again"] = said[-1] == "crash"
 
 
 def _endings(head: Token, rest: list[Token]) -> tuple[int, ...]:
@@ -275,9 +321,10 @@ def _jump(head: Token, rest: list[Token]) -> Jump:
         raise blame(rest[0] if rest else head, text) from None
 
 
-def _finish(draft: Draft) -> Bar:
+def _finish(draft: Draft, before: Sequence[Bar] | None = None) -> Bar:
     try:
-        return _make_bar(draft)
+        bar = _make_bar(draft)
+        return bar if before is None else fill_in(bar, before)
     except ChartError as error:
         named = error.in_bar(draft.number)
         named.place = named.place or draft.place
@@ -286,6 +333,9 @@ def _finish(draft: Draft) -> Bar:
 
 def _make_bar(draft: Draft) -> Bar:
     likeness = draft.likeness
+    if draft.marks.get("again") and (draft.lines or likeness):
+        text = "the sign repeats what is before it; take the sign away, or the notes"
+        raise ChartError(text)
     length = likeness.length if likeness and not draft.own_meter else None
     if draft.beats:
         length = _length(draft.beats, draft.meter)
@@ -301,7 +351,10 @@ def _make_bar(draft: Draft) -> Bar:
     marks = [mark for mark in marks if mark.kind not in kinds]
     for head, words, line in draft.written:
         marks += read_marks(head, words, line, frame)
-    bar = replace(empty, hits=hits, marks=tuple(marks), **draft.marks)
+    rest = dict(draft.marks)
+    if rest.pop("slashes", False):
+        marks.append(Mark(Fraction(0), MarkKind.SLASHES))
+    bar = replace(empty, hits=hits, marks=tuple(marks), **rest)
     return replace(bar, hits=read_hands(bar.hits, draft.hands)) if draft.hands else bar
 
 

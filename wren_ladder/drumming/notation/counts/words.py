@@ -66,6 +66,7 @@ MARKS = (
     "ending",
     "jump",
     "to",
+    "note",
     *SIGNS,
     "hands",
 )

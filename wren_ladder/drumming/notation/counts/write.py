@@ -4,9 +4,9 @@ from fractions import Fraction
 from itertools import groupby
 
 from wren_ladder.drumming.chart import Bar, Chart, Grace, Hit, Meter, RollKind, Touch
-from wren_ladder.drumming.notation.counts.hits import NO_HAND, plain
+from wren_ladder.drumming.notation.counts.hits import NO_HAND, TIED, plain
 from wren_ladder.drumming.notation.counts.marks import write_marks
-from wren_ladder.drumming.notation.counts.positions import PARTS, SYLLABLES, Frame
+from wren_ladder.drumming.notation.counts.positions import END, PARTS, SYLLABLES, Frame
 from wren_ladder.drumming.notation.counts.words import (
     LINE_OF_SURFACE,
     LINES,
@@ -24,15 +24,15 @@ def write_chart(chart: Chart) -> str:
     lines.append(f"meter {meter}")
     seen: dict[tuple, str] = {}
     for bar in chart.bars:
-        key = (bar.meter, bar.length, bar.hits, bar.marks)
+        key = (bar.meter, bar.length, bar.hits, bar.marks, bar.again)
         lines.append("")
-        if key in seen:
+        if key in seen and not bar.again:
             lines.append(f"bar {bar.number} as {seen[key]}")
             lines += _marks(bar)
         else:
             seen[key] = bar.number
-            lines.append(f"bar {bar.number}")
-            lines.append(write_bar(bar, meter))
+            written = write_bar(bar, meter)
+            lines += [f"bar {bar.number}", written] if written else [f"bar {bar.number} rest"]
         meter = bar.meter
     return "\n".join(line for line in lines).rstrip() + "\n"
 
@@ -40,9 +40,11 @@ def write_chart(chart: Chart) -> str:
 def write_bar(bar: Bar, before: Meter | None = None) -> str:
     """The lines of one bar; the metre only where it differs from the one before."""
     lines = [f"meter {bar.meter}"] if bar.meter != before else []
-    if bar.length != bar.meter.length:
+    if bar.length != bar.meter.length and not bar.again:
         lines.append(f"beats {bar.length / bar.meter.count_length}")
     lines += _marks(bar)
+    if bar.again:
+        return "\n".join([*lines, *write_marks(bar.marks, Frame.of(bar))])
     frame = Frame.of(bar)
     for surface, hits in _by_line(bar.hits):
         lines.append(f"{surface} {_write_hits(hits, frame)}")
@@ -75,6 +77,11 @@ def _marks(bar: Bar) -> list[str]:
         marks.append("fine")
     if bar.jump:
         marks.append(f"jump {bar.jump}")
+    if bar.again:
+        sign = "repeat bar" if bar.again == 1 else f"repeat {bar.again} bars"
+        marks.append(f"{sign} with crash" if bar.crash_again else sign)
+    if bar.note:
+        marks.append(f"note {bar.note}")
     return marks
 
 
@@ -117,7 +124,9 @@ def _words(hit: Hit) -> str:
 
 def _span(hit: Hit, frame: Frame) -> str:
     end = hit.at + hit.roll.length
-    return f"{frame.say(hit.at)}-{'end' if end == frame.length else frame.say(end)}"
+    if hit.roll.tied:
+        return f"{frame.say(hit.at)}-{TIED}"
+    return f"{frame.say(hit.at)}-{END if end == frame.length else frame.say(end)}"
 
 
 def _pattern(times: list[Fraction], frame: Frame) -> str:

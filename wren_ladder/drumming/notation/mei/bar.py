@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from fractions import Fraction
 from xml.etree.ElementTree import Element, SubElement
 
-from wren_ladder.drumming.chart import Bar, Drum, Grace, Hand, Hit, RollKind, Touch
+from wren_ladder.drumming.chart import Bar, Drum, Grace, Hand, Hit, MarkKind, RollKind, Touch
 from wren_ladder.drumming.notation.mei.scored import Layout, Scored
 from wren_ladder.drumming.notation.rhythm import BeatValues, Value, write_beat
 from wren_ladder.drumming.notation.staff import NOTEHEADS
@@ -21,12 +21,15 @@ SILENT_COLOUR = "#9A8F7F"
 class BarWriter:
     """Writes the layers of one bar; keeps what belongs to the measure's end."""
 
-    def __init__(self, measure: Element, index: int, item: Scored, layout: Layout) -> None:
+    def __init__(
+        self, measure: Element, index: int, item: Scored, layout: Layout, sign: str = ""
+    ) -> None:
         self.measure = measure
         self.index = index
         self.bar = item.bar
         self.item = item
         self.layout = layout
+        self.sign = sign  # the element that stands for the whole bar
         self.places = {id(hit): place for place, hit in enumerate(item.bar.hits)}
         self.two_rows = _together(item)
         self.closing = _closing_hats(item.bar.hits)
@@ -35,11 +38,20 @@ class BarWriter:
     def write(self) -> None:
         bar = self.bar
         staff = SubElement(self.measure, "staff", {"n": "1"})
+        if self.sign:
+            sign = SubElement(SubElement(staff, "layer", {"n": "1"}), self.sign)
+            if self.sign == "mRpt":
+                sign.attrib |= {"num": "1", "num.visible": "false"}
+            self._finish()
+            return
         hands = [hit for hit in bar.hits if not hit.drum.by_foot]
         feet = [hit for hit in bar.hits if hit.drum.by_foot]
         self._layer(staff, "1", hands, "up", "rest" if hands or not feet else "space")
         if feet:
             self._layer(staff, "2", feet, "down", "space" if hands else "rest")
+        self._finish()
+
+    def _finish(self) -> None:
         if self.layout.counts:
             self._count_staff()
         self.measure.extend(self.after)
@@ -48,7 +60,8 @@ class BarWriter:
         self, staff: Element, number: str, hits: list[Hit], stem: str, silence: str
     ) -> None:
         layer = SubElement(staff, "layer", {"n": number})
-        if not hits:
+        slashed = self._slashed_from()
+        if not hits and slashed >= self.bar.length:
             SubElement(layer, "mRest" if silence == "rest" else "mSpace")
             return
         onsets: dict[Fraction, list[Hit]] = {}
@@ -56,12 +69,27 @@ class BarWriter:
             onsets.setdefault(hit.at, []).append(hit)
         held = _held_rolls(hits, self.bar)
         for start, length in self.bar.beats:
+            if start >= slashed:
+                self._slash(layer, write_beat([start], start, length).values[0])
+                continue
             inside = [at for at in onsets if start <= at < start + length]
             carried = held.get(start)
             if carried and start not in inside:
                 inside = [start, *inside]
             beat = write_beat(inside, start, length)
             self._beat(layer, beat, onsets, carried, stem, silence)
+
+    def _slashed_from(self) -> Fraction:
+        """Where the slashes begin, the bar line if there are none."""
+        slashes = (mark.at for mark in self.bar.marks if mark.kind is MarkKind.SLASHES)
+        return next(slashes, self.bar.length) if self.layout.shorthand else self.bar.length
+
+    def _slash(self, layer: Element, value: Value) -> None:
+        if layer.get("n") == "2":
+            SubElement(layer, "space", _duration(value))
+            return
+        slash = {"loc": "4", "head.shape": "slash", "stem.visible": "false"}
+        SubElement(layer, "note", {**_duration(value), **slash})
 
     def _beat(
         self,

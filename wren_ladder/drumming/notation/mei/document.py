@@ -1,10 +1,12 @@
 """The document around the bars: staves, metres, endings, and the signs of the road."""
 
 from collections.abc import Sequence
+from dataclasses import replace
 from fractions import Fraction
 from xml.etree.ElementTree import Element, SubElement, tostring
 
 from wren_ladder.drumming.chart import HAIRPINS, Bar, Mark, MarkKind, Meter, Tempo
+from wren_ladder.drumming.chart.shorthand import rest_runs, tied_to
 from wren_ladder.drumming.notation.mei.bar import BarWriter
 from wren_ladder.drumming.notation.mei.scored import Layout, Scored
 
@@ -32,8 +34,11 @@ def write_mei(
     _staves(SubElement(score, "scoreDef"), meter, layout)
     section = SubElement(score, "section")
     ending: Element | None = None
-    for index, item in enumerate(scored):
-        bar = item.bar
+    signs = _signs([item.bar for item in scored], layout)
+    for index, last in _printed([item.bar for item in scored], layout):
+        bar, item = scored[index].bar, scored[index]
+        if last > index:
+            item, signs[index] = _long_rest(bar, scored[last].bar), "multiRest"
         if layout.pages and index:
             SubElement(section, "pb")
         if bar.meter != meter:
@@ -45,12 +50,19 @@ def write_mei(
         elif ending is None or before.endings != bar.endings or before.repeat_passes:
             ending = _ending(section, index, bar, scored)
         mark = tempo if not index else bar.tempo
-        _measure(section if ending is None else ending, index, item, layout, mark)
+        into = section if ending is None else ending
+        measure = _measure(into, index, item, layout, mark, signs[index])
+        if last > index:
+            measure.find(".//multiRest").set("num", str(last - index + 1))
+        after = scored[index + 1].bar if index + 1 < len(scored) else None
+        if after and not layout.pages and not signs[index] and not signs[index + 1]:
+            _ties(measure, index, bar, after)
     return '<?xml version="1.0" encoding="UTF-8"?>' + tostring(mei, encoding="unicode")
 
 
 def _meter_sig(meter: Meter) -> dict[str, str]:
-    return {"count": str(meter.beats), "unit": str(meter.unit)}
+    count, _, unit = str(meter).partition("/")
+    return {"count": count, "unit": unit}
 
 
 def _staves(score_def: Element, meter: Meter, layout: Layout) -> None:
@@ -99,9 +111,53 @@ def _change_meter(section: Element, meter: Meter, layout: Layout) -> None:
         SubElement(count, "meterSig", {**_meter_sig(meter), "visible": "false"})
 
 
+def _signs(bars: Sequence[Bar], layout: Layout) -> list[str]:
+    """For each bar the element that stands for all of it, "" where its notes are written.
+
+    Two bars repeated by one sign are a pair: the sign stands in the first.
+    """
+    if not layout.shorthand:
+        return [""] * len(bars)
+    found: list[str] = []
+    for bar in bars:
+        if bar.again == 2:
+            found.append("mSpace" if found and found[-1] == "mRpt2" else "mRpt2")
+        else:
+            found.append("mRpt" if bar.again else "")
+    return found
+
+
+def _printed(bars: Sequence[Bar], layout: Layout) -> Sequence[tuple[int, int]]:
+    """(first, last) of what stands between two bar lines; where the count is shown, rests
+    are counted bar by bar."""
+    if layout.shorthand and not layout.counts:
+        return rest_runs(bars)
+    return [(index, index) for index in range(len(bars))]
+
+
+def _long_rest(first: Bar, last: Bar) -> Scored:
+    """A rest of many bars: what stands at its start, and the signs at its end."""
+    signs = {name: getattr(last, name) for name in ("repeat_passes", "to_coda", "fine", "jump")}
+    return Scored(replace(first, **signs))
+
+
+def _ties(measure: Element, index: int, bar: Bar, after: Bar) -> None:
+    """A roll that goes on over the bar line is tied to where it goes on."""
+    for place, hit in enumerate(bar.hits):
+        for other, goal in enumerate(after.hits):
+            if not goal.at and tied_to(hit, goal):
+                ends = {"startid": f"#b{index}h{place}", "endid": f"#b{index + 1}h{other}"}
+                SubElement(measure, "tie", ends)
+
+
 def _measure(
-    section: Element, index: int, item: Scored, layout: Layout, tempo: Tempo | None
-) -> None:
+    section: Element,
+    index: int,
+    item: Scored,
+    layout: Layout,
+    tempo: Tempo | None,
+    sign: str,
+) -> Element:
     bar = item.bar
     measure = SubElement(section, "measure", {"n": bar.number if layout.numbers else ""})
     measure.set("xml:id", f"b{index}")
@@ -110,7 +166,7 @@ def _measure(
     measure.set("right", "rptend" if bar.repeat_passes else "single")
     if bar.length != bar.meter.length:
         measure.set("metcon", "false")
-    writer = BarWriter(measure, index, item, layout)
+    writer = BarWriter(measure, index, item, layout, sign)
     writer.write()
     if layout.numbers and bar.section:
         mark = SubElement(measure, "dir", {"staff": "1", "tstamp": "0", "place": "above"})
@@ -120,7 +176,14 @@ def _measure(
         mark.text = str(tempo)
     _road_signs(measure, bar)
     for mark in bar.marks:
-        _mark(measure, bar, mark)
+        if mark.kind is not MarkKind.SLASHES:
+            _mark(measure, bar, mark)
+        elif not layout.shorthand:
+            style = {"staff": "1", "place": "above", "tstamp": _beat(_tstamp(bar, mark))}
+            SubElement(measure, "dir", style).text = "in style"
+    if layout.numbers and bar.note:
+        note = SubElement(measure, "dir", {"staff": "1", "tstamp": "1", "place": "above"})
+        SubElement(note, "rend", {"fontstyle": "italic"}).text = bar.note
     if bar.repeat_passes > 2:
         times = SubElement(
             measure,
@@ -128,13 +191,14 @@ def _measure(
             {"staff": "1", "tstamp": str(bar.meter.beats), "place": "above"},
         )
         times.text = f"×{bar.repeat_passes}"
+    return measure
 
 
 def _mark(measure: Element, bar: Bar, mark: Mark) -> None:
     """A mark in its place; a hairpin over the bar line is drawn to the end of its bar."""
     place = "below" if mark.kind in (MarkKind.DYNAMIC, *HAIRPINS) else "above"
     count = bar.meter.count_length
-    given = {"staff": "1", "place": place, "tstamp": _beat(1 + mark.at / count)}
+    given = {"staff": "1", "place": place, "tstamp": _beat(_tstamp(bar, mark))}
     if mark.kind is MarkKind.DYNAMIC:
         SubElement(measure, "dynam", given).text = mark.text
     elif mark.kind in HAIRPINS:
@@ -146,6 +210,10 @@ def _mark(measure: Element, bar: Bar, mark: Mark) -> None:
         SubElement(measure, "fermata", given)
     else:
         SubElement(measure, "dir", given).text = mark.text or mark.kind.value
+
+
+def _tstamp(bar: Bar, mark: Mark) -> Fraction:
+    return 1 + mark.at / bar.meter.count_length
 
 
 def _beat(counts: Fraction) -> str:

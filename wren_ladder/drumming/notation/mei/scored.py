@@ -25,3 +25,4 @@ class Layout:
     numbers: bool = False
     pages: bool = False
     meter: bool = True  # the time signature at the start; changes are always shown
+    shorthand: bool = False  # repeat signs, slashes and long rests as the page has them

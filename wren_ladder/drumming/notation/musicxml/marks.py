@@ -11,7 +11,7 @@ from xml.etree.ElementTree import Element
 from wren_ladder.drumming.chart import DYNAMICS, ChartError, Mark, MarkKind, Meter
 from wren_ladder.drumming.notation.musicxml.measure import Cursor
 
-WORDS = {"fill": MarkKind.FILL, "fermata": MarkKind.FERMATA}
+WORDS = {"fill": MarkKind.FILL, "slashes": MarkKind.SLASHES, "fermata": MarkKind.FERMATA}
 WEDGES = {"crescendo": MarkKind.CRESCENDO, "diminuendo": MarkKind.DIMINUENDO}
 
 

@@ -20,6 +20,7 @@ from wren_ladder.drumming.chart.hit import ROLL_COUNTS
 from wren_ladder.drumming.notation.musicxml.instruments import by_place
 
 GRACES = {1: Grace.FLAM, 2: Grace.DRAG, 3: Grace.RUFF}
+TREMOLO = "notations/ornaments/tremolo"
 MOST_LENGTH = 64  # crotchets in one measure; more is a damaged file
 
 
@@ -88,8 +89,8 @@ def read_note(note: Element, cursor: Cursor) -> None:
     drum = _drum(note, cursor)
     if drum is None:
         return
-    if _tied_on(note):
-        _lengthen(cursor, drum, start, length)
+    if _tied(note, "stop") and (start or note.find(TREMOLO) is None):
+        _lengthen(cursor, drum, start, length, _tied(note, "start"))
         return
     _strike(cursor, _hit(note, drum, start, length, cursor))
 
@@ -138,16 +139,18 @@ def _set_hat(note: Element) -> Drum:
     return Drum.HIHAT
 
 
-def _tied_on(note: Element) -> bool:
-    return any(tie.get("type") == "stop" for tie in note.findall("tie"))
+def _tied(note: Element, end: str) -> bool:
+    return any(tie.get("type") == end for tie in note.findall("tie"))
 
 
-def _lengthen(cursor: Cursor, drum: Drum, start: Fraction, length: Fraction) -> None:
+def _lengthen(
+    cursor: Cursor, drum: Drum, start: Fraction, length: Fraction, goes_on: bool
+) -> None:
     """A tied note strikes nothing new; it makes the roll before it longer."""
     before = [hit for hit in cursor.hits.values() if hit.drum is drum and hit.at < start]
     if before and before[-1].roll:
         hit = before[-1]
-        roll = replace(hit.roll, length=start + length - hit.at)
+        roll = replace(hit.roll, length=start + length - hit.at, tied=goes_on)
         cursor.hits[hit.at, drum.surface] = replace(hit, roll=roll)
 
 
@@ -175,16 +178,17 @@ def _grace(cursor: Cursor) -> Grace:
 
 
 def _roll(note: Element, length: Fraction) -> Roll | None:
-    tremolo = note.find("notations/ornaments/tremolo")
+    tremolo = note.find(TREMOLO)
     if tremolo is None or not length:
         return None
+    goes_on = _tied(note, "start")
     if tremolo.get("type") == "unmeasured":
-        return Roll(RollKind.BUZZ, length)
+        return Roll(RollKind.BUZZ, length, None, goes_on)
     said = note.findtext("notations/ornaments/other-ornament", "")
     match = ROLL_SAID.fullmatch(said.strip())
     strokes = int(match[2]) if match and match[2] else None
     kind = RollKind.SINGLE if match and match[1] == "singles" else RollKind.OPEN
-    return Roll(kind, length, strokes if strokes in ROLL_COUNTS else None)
+    return Roll(kind, length, strokes if strokes in ROLL_COUNTS else None, goes_on)
 
 
 def _touch(note: Element) -> Touch:

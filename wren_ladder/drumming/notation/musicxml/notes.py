@@ -1,6 +1,6 @@
 """How one hit is written as a MusicXML note, and which voice it stands in."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from xml.etree.ElementTree import Element, SubElement
@@ -89,12 +89,14 @@ def put_head(note: Element, hit: Hit) -> None:
         head.text = HEADS.get(shape, shape)
 
 
-def put_notations(note: Element, hit: Hit) -> None:
-    """Rolls, the circle over an open hat, accents."""
+def put_notations(note: Element, hit: Hit, tied: Sequence[str] = ()) -> None:
+    """Ties, rolls, the circle over an open hat, accents."""
     opened = hit.drum is Drum.HIHAT_OPEN
     if not (opened or hit.roll or hit.touch in ARTICULATIONS):
         return
     notations = SubElement(note, "notations")
+    for end in tied:
+        SubElement(notations, "tied", {"type": end})
     if hit.roll:
         ornaments = SubElement(notations, "ornaments")
         if hit.roll.kind is RollKind.BUZZ:

@@ -18,6 +18,7 @@ from wren_ladder.drumming.chart import (
     Tempo,
 )
 from wren_ladder.drumming.chart.bar import MOST_PASSES, PICKUP
+from wren_ladder.drumming.chart.shorthand import without_crash
 from wren_ladder.drumming.notation.musicxml.document import read_document
 from wren_ladder.drumming.notation.musicxml.instruments import instruments_of, is_percussion
 from wren_ladder.drumming.notation.musicxml.marks import (
@@ -41,7 +42,6 @@ UNREAD = {
     "octave-shift": "octave shifts mean nothing to drums",
 }
 STYLES = {
-    "slash": "slashes are not kept yet; the bar reads as written",
     "beat-repeat": "beat-repeat signs are not filled in yet",
 }
 
@@ -54,6 +54,7 @@ class State:
     divisions: Fraction = Fraction(1)
     ending: tuple[int, ...] = ()  # the bracket that is open
     repeating: int = 0  # measures back that a repeat-bar sign copies, 0 for none
+    slashing: bool = False
 
 
 @dataclass
@@ -67,6 +68,10 @@ class Measure:
     implicit: bool
     numbered: bool  # says that it has its number although it is not full
     marks: dict
+
+    def pickup(self, index: int) -> bool:
+        """Is the first measure, not being full, the pick-up?"""
+        return index == 0 and 0 < self.content < self.meter.length and not self.numbered
 
 
 def read_musicxml(data: bytes, part: str = "") -> tuple[Chart, tuple[Problem, ...]]:
@@ -132,19 +137,32 @@ def _read_part(part: Element, drums: dict[str, Drum | None], told: Told) -> list
         numbers.add(number)
         try:
             measure = _read_measure(element, number, state, drums, told)
-            measures.append(_filled_in(measure, measures, state))
+            measures.append(_filled_in(measure, measures, state.repeating, told))
         except ChartError as error:
             raise error.in_bar(number) from error
     return measures
 
 
-def _filled_in(measure: Measure, before: list[Measure], state: State) -> Measure:
+def _filled_in(measure: Measure, before: list[Measure], back: int, told: Told) -> Measure:
     """A repeat-bar sign stands for the music one or more measures back."""
-    back = state.repeating
-    if not back or measure.hits or back > len(before):
+    if not back:
         return measure
-    source = before[-back]
-    return replace(measure, hits=source.hits, content=source.content)
+    place = len(before) - back
+    if place < 0 or before[place].meter != measure.meter or before[place].pickup(place):
+        told.say("a repeat-bar sign has no bar before it to repeat", measure.number)
+        return measure
+    source = before[place]
+    plain = without_crash(tuple(sorted(source.hits, key=lambda hit: hit.at)))
+    written = set(measure.hits)
+    crash = written == set(source.hits) != set(plain)
+    if written and not crash and written != set(plain):
+        told.say("a repeat-bar sign stands over other notes; those are kept", measure.number)
+        return measure
+    hits = source.hits if crash else plain
+    marks = measure.marks
+    if back <= 2:
+        marks = {**marks, "again": back, "crash_again": crash}
+    return replace(measure, hits=hits, content=source.content, marks=marks)
 
 
 def _read_measure(
@@ -152,6 +170,7 @@ def _read_measure(
 ) -> Measure:
     cursor = Cursor(number, state.divisions, drums, told)
     marks: dict = {"endings": state.ending} if state.ending else {}
+    slashing = state.slashing
     for child in element:
         match child.tag:
             case "note":
@@ -165,6 +184,12 @@ def _read_measure(
             case "attributes":
                 _read_attributes(child, state, number, told)
                 cursor.divisions = state.divisions
+                footnote = child.findtext("footnote")
+                if footnote:
+                    marks["note"] = footnote
+                if slashing != state.slashing:
+                    _read_slashes(state.slashing, marks, cursor)
+                    slashing = state.slashing
             case "direction":
                 _read_direction(child, marks, cursor)
             case "sound":
@@ -172,12 +197,21 @@ def _read_measure(
                 _read_tempo(child, marks, number, told)
             case "barline":
                 _read_barline(child, marks, state, number, told)
+    if slashing and not any(kind is MarkKind.SLASHES for _, kind in marks.get("marks", ())):
+        keep(Mark(Fraction(0), MarkKind.SLASHES), marks, cursor)
     if marks.pop("ending_ends", False):
         state.ending = ()
     implicit = element.get("implicit") == "yes"
     hits = tuple(cursor.hits.values())
     numbered = element.get("text") == number
     return Measure(number, state.meter, hits, cursor.furthest, implicit, numbered, marks)
+
+
+def _read_slashes(start: bool, marks: dict, cursor: Cursor) -> None:
+    if start:
+        keep(Mark(cursor.at, MarkKind.SLASHES), marks, cursor)
+    elif cursor.at:
+        cursor.told.say("slashes that stop inside a bar are read to its start", cursor.number)
 
 
 def _crotchets(element: Element, cursor: Cursor) -> Fraction:
@@ -207,6 +241,8 @@ def _read_attributes(element: Element, state: State, number: str, told: Told) ->
             bars = (style.text or "1").strip()
             starts = style.get("type") == "start"
             state.repeating = int(bars) if starts and bars.isdigit() else 0
+        elif style.tag == "slash":
+            state.slashing = style.get("type") == "start"
         elif style.tag in STYLES:
             told.say(STYLES[style.tag], number)
 
@@ -222,9 +258,14 @@ def _meter(time: Element, number: str, told: Told) -> Meter:
         )
     except (ValueError, ZeroDivisionError):
         raise ChartError("a time signature that can't be read as numbers") from None
-    if len(beats) > 1 or "+" in beats[0]:
+    if len(beats) == 1 and "+" not in beats[0]:
+        return Meter(total, unit)
+    sizes = tuple(int(size) for beat in beats for size in beat.split("+"))
+    try:
+        return Meter(total, unit, sizes)
+    except ChartError:
         told.say("a metre in several parts is read as their sum", number)
-    return Meter(total, unit)
+        return Meter(total, unit)
 
 
 def _read_direction(element: Element, marks: dict, cursor: Cursor) -> None:
@@ -318,7 +359,10 @@ def _read_ending(element: Element, marks: dict, state: State, number: str, told:
 
 def _merge(rows: Iterable[Measure], told: Told) -> Measure:
     """The same measure of several parts as one; a surface is struck once at a time."""
-    first, *others = rows
+    first, *others = rows = list(rows)
+    if len({row.marks.get("again", 0) for row in rows}) > 1:
+        for row in rows:  # not every part repeats here, so what they play is written out
+            row.marks.pop("again", None)
     hits = {(hit.at, hit.drum.surface): hit for hit in first.hits}
     marks = dict(first.marks)
     content = first.content
@@ -340,9 +384,19 @@ def _bars(measures: list[Measure], told: Told) -> list[Bar]:
     marks = [measure.marks for measure in measures]
     finish_marks(marks, numbers, [(meter, length) for _, meter, length in shapes], told)
     return [
-        Bar(number, meter, measure.hits, length, **measure.marks)
+        Bar(number, meter, _untied(measure.hits, length), length, **measure.marks)
         for measure, (number, meter, length) in zip(measures, shapes, strict=True)
     ]
+
+
+def _untied(hits: tuple[Hit, ...], length: Fraction) -> tuple[Hit, ...]:
+    """A tie that does not lead over the bar line says nothing."""
+    return tuple(
+        replace(hit, roll=replace(hit.roll, tied=False))
+        if hit.roll and hit.roll.tied and hit.at + hit.roll.length != length
+        else hit
+        for hit in hits
+    )
 
 
 def _shape(measures: list[Measure], index: int, told: Told) -> tuple[str, Meter, Fraction]:
@@ -351,7 +405,7 @@ def _shape(measures: list[Measure], index: int, told: Told) -> tuple[str, Meter,
     full = measure.meter.length
     number, meter, length = measure.number, measure.meter, full
     short = 0 < measure.content < full
-    if short and index == 0 and len(measures) > 1 and not measure.numbered:
+    if measure.pickup(index) and len(measures) > 1:
         number, length = PICKUP, measure.content
     elif short and measure.implicit:
         length = measure.content

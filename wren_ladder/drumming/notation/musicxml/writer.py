@@ -25,6 +25,7 @@ from wren_ladder.drumming.chart import (
     Tempo,
     Until,
 )
+from wren_ladder.drumming.chart.shorthand import rest_runs, slashed_through, tied_to
 from wren_ladder.drumming.notation.musicxml.notes import (
     EXTRA,
     FEET,
@@ -104,6 +105,7 @@ class _PartWriter:
         self.bars = chart.bars
         self.divisions = _divisions(chart)
         self.meter: Meter | None = None
+        self.rests = dict(rest_runs(chart.bars))
         self.now = Fraction(0)  # where the measure starts, in crotchets
         self.hairpins: dict[int, Fraction] = {}  # number -> where it stops
 
@@ -115,48 +117,74 @@ class _PartWriter:
             if index == 0 and not bar.pickup:
                 measure.set("text", bar.number)  # short, but no pick-up
         self._left_barline(measure, index)
-        self._attributes(measure, bar)
+        self._attributes(measure, index)
         self._directions(measure, index)
         self._marks(measure, bar, last=index == len(self.bars) - 1)
-        self._music(measure, bar)
+        self._music(measure, index)
         self._right_barline(measure, index)
         self.now += bar.length
 
-    def _attributes(self, measure: Element, bar: Bar) -> None:
-        if bar.meter == self.meter:
+    def _attributes(self, measure: Element, index: int) -> None:
+        bar, first = self.bars[index], self.meter is None
+        styles = self._styles(index)
+        if bar.meter == self.meter and not styles and not bar.note:
             return
         attributes = SubElement(measure, "attributes")
-        if self.meter is None:
+        if bar.note:
+            SubElement(attributes, "footnote").text = bar.note
+        if first:
             SubElement(attributes, "divisions").text = str(self.divisions)
-        time = SubElement(attributes, "time")
-        SubElement(time, "beats").text = str(bar.meter.beats)
-        SubElement(time, "beat-type").text = str(bar.meter.unit)
-        if self.meter is None:
+        if bar.meter != self.meter:
+            beats, _, unit = str(bar.meter).partition("/")
+            time = SubElement(attributes, "time")
+            SubElement(time, "beats").text = beats
+            SubElement(time, "beat-type").text = unit
+        if first:
             clef = SubElement(attributes, "clef")
             SubElement(clef, "sign").text = "percussion"
+        for style in styles:
+            SubElement(attributes, "measure-style").append(style)
         self.meter = bar.meter
+
+    def _styles(self, index: int) -> list[Element]:
+        """What starts or stops here of repeat signs, slashes and rests of many bars."""
+        bar, styles = self.bars[index], []
+        before = self.bars[index - 1] if index else None
+        was, sign = before.again if before else 0, bar.again
+        if was != sign:
+            styles += [Element("measure-repeat", {"type": "stop"})] if was else []
+            styles += [_measure_repeat(sign)] if sign else []
+        was, slashed = before and slashed_through(before), slashed_through(bar)
+        if bool(was) != slashed:
+            styles.append(Element("slash", {"type": "start" if slashed else "stop"}))
+        if self.rests.get(index, index) > index:
+            rest = Element("multiple-rest")
+            rest.text = str(self.rests[index] - index + 1)
+            styles.append(rest)
+        return styles
 
     def _directions(self, measure: Element, index: int) -> None:
         bar = self.bars[index]
         if bar.tempo:
             _tempo(measure, bar.tempo)
         if bar.section:
-            kind = _direction(measure)
-            SubElement(kind, "rehearsal").text = bar.section
+            _say(measure, "rehearsal", bar.section)
         if bar.segno:
-            _signed(measure, "segno", {"segno": "segno"})
+            _say(measure, "segno", sound={"segno": "segno"})
         if bar.coda:
-            _signed(measure, "coda", {"coda": "coda"})
+            _say(measure, "coda", sound={"coda": "coda"})
         if bar.to_coda:
-            _worded(measure, "To Coda", {"tocoda": "coda"})
+            _say(measure, "words", "To Coda", {"tocoda": "coda"})
         if bar.fine:
-            _worded(measure, "Fine", {"fine": "yes"})
+            _say(measure, "words", "Fine", {"fine": "yes"})
         if bar.jump:
             sound = {"dacapo": "yes"} if bar.jump.to is JumpTo.START else {"dalsegno": "segno"}
-            _worded(measure, _jump_words(bar.jump, self.bars, index), sound)
+            _say(measure, "words", _jump_words(bar.jump, self.bars, index), sound)
 
     def _marks(self, measure: Element, bar: Bar, last: bool) -> None:
         for mark in bar.marks:
+            if mark.kind is MarkKind.SLASHES and not mark.at:
+                continue  # a style of the whole measure
             kind = self._mark(measure, mark.at)
             if mark.kind is MarkKind.DYNAMIC:
                 SubElement(SubElement(kind, "dynamics"), mark.text)
@@ -215,7 +243,8 @@ class _PartWriter:
         bar, following = self.bars[index], self.bars[index + 1]
         return bar.endings == following.endings and not bar.repeat_passes
 
-    def _music(self, measure: Element, bar: Bar) -> None:
+    def _music(self, measure: Element, index: int) -> None:
+        bar = self.bars[index]
         _, _, alone = split_voices(bar)
         for voice, (hits, beats) in zip((HANDS, FEET), beats_of_voices(bar), strict=True):
             if voice is FEET and not hits:
@@ -234,10 +263,16 @@ class _PartWriter:
             self._move(measure, "backup", at)
             self._move(measure, "forward", hit.at)
             length = hit.roll.length if hit.roll else bar.length - hit.at
-            self._hit(measure, EXTRA, hit, length)
+            self._hit(measure, EXTRA, hit, length, tied=self._tied(index, hit))
             at = hit.at + length
         if alone:
             self._move(measure, "forward", bar.length - at)
+
+    def _tied(self, index: int, hit: Hit) -> list[str]:
+        """The ends of ties at a roll: "stop" where it comes over the bar line."""
+        before = self.bars[index - 1].hits if index and not hit.at else ()
+        ties = ["stop"] if any(tied_to(other, hit) for other in before) else []
+        return [*ties, "start"] if hit.roll and hit.roll.tied else ties
 
     def _move(self, measure: Element, tag: str, length: Fraction) -> None:
         if length:
@@ -277,6 +312,7 @@ class _PartWriter:
         chord: bool = False,
         value: Value | None = None,
         beat: BeatValues | None = None,
+        tied: Sequence[str] = (),
     ) -> None:
         for _ in range(hit.grace.notes):
             grace = SubElement(measure, "note")
@@ -290,44 +326,43 @@ class _PartWriter:
             SubElement(note, "chord")
         put_place(note, hit.drum)
         SubElement(note, "duration").text = self._units(length)
+        for end in tied:
+            SubElement(note, "tie", {"type": end})
         SubElement(note, "instrument", {"id": identity(hit.drum)})
         SubElement(note, "voice").text = voice.number
         if value and beat:
             put_value(note, value, beat)
         SubElement(note, "stem").text = voice.stem
         put_head(note, hit)
-        put_notations(note, hit)
+        put_notations(note, hit, tied)
         if hit.hand:
             lyric = SubElement(note, "lyric")
             SubElement(lyric, "text").text = hit.hand.value
 
 
-def _direction(measure: Element) -> Element:
-    return SubElement(
-        SubElement(measure, "direction", {"placement": "above"}), "direction-type"
-    )
+def _measure_repeat(bars: int) -> Element:
+    style = Element("measure-repeat", {"type": "start", "slashes": str(bars)})
+    style.text = str(bars)
+    return style
 
 
-def _signed(measure: Element, sign: str, sound: dict[str, str]) -> None:
+def _say(measure: Element, tag: str, text: str = "", sound: dict[str, str] | None = None):
+    """A direction above the bar: one element with its words, and how it plays."""
     direction = SubElement(measure, "direction", {"placement": "above"})
-    SubElement(SubElement(direction, "direction-type"), sign)
-    SubElement(direction, "sound", sound)
-
-
-def _worded(measure: Element, words: str, sound: dict[str, str]) -> None:
-    direction = SubElement(measure, "direction", {"placement": "above"})
-    SubElement(SubElement(direction, "direction-type"), "words").text = words
-    SubElement(direction, "sound", sound)
+    said = SubElement(SubElement(direction, "direction-type"), tag)
+    said.text = text or None
+    if sound:
+        SubElement(direction, "sound", sound)
+    return said
 
 
 def _tempo(measure: Element, tempo: Tempo) -> None:
-    direction = SubElement(measure, "direction", {"placement": "above"})
-    metronome = SubElement(SubElement(direction, "direction-type"), "metronome")
+    sound = {"tempo": str(float(tempo.beat * tempo.bpm))}
+    metronome = _say(measure, "metronome", sound=sound)
     SubElement(metronome, "beat-unit").text = BEAT_UNITS[tempo.beat]
     if tempo.beat.numerator == 3:
         SubElement(metronome, "beat-unit-dot")
     SubElement(metronome, "per-minute").text = str(tempo.bpm)
-    SubElement(direction, "sound", {"tempo": str(float(tempo.beat * tempo.bpm))})
 
 
 def _numbers(bar: Bar) -> str:
