@@ -25,6 +25,7 @@ def addresses() -> dict[str, str]:
         "chart": f"/pieces/{piece.pk}/score/",
         "road map": f"/pieces/{piece.pk}/road/",
         "edit piece": f"/pieces/{piece.pk}/edit/",
+        "edit piece as text": f"/pieces/{piece.pk}/edit/?as=text",
         "delete piece": f"/pieces/{piece.pk}/delete/",
         "give": f"/pieces/{piece.pk}/give/",
         "students": "/students/",

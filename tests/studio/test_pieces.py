@@ -17,7 +17,7 @@ from wren_ladder.studio.pieces.services import save_chart
 class Typing(StudioTest):
     def post(self, **fields):
         return self.client.post(
-            reverse("piece-new"), {"title": "Quay", "text": QUAY, "grade": 2, **fields}
+            reverse("piece-new-save"), {"title": "Quay", "text": QUAY, "grade": 2, **fields}
         )
 
     def test_a_typed_piece_is_kept_bar_by_bar(self):
@@ -37,25 +37,25 @@ class Typing(StudioTest):
         self.assertFalse(Piece.objects.exists())
 
     def test_the_preview_draws_each_different_bar_once(self):
-        response = self.client.post(reverse("piece-preview"), {"text": QUAY})
+        response = self.client.post(reverse("piece-new-text"), {"text": QUAY})
         self.assertContains(response, "2 different bars, 2 of them again")
         self.assertContains(response, 'class="staff-svg"', count=2)
         self.assertContains(response, "4 bars played · 0:08")
 
     def test_the_preview_of_an_error_names_line_and_word(self):
-        response = self.client.post(reverse("piece-preview"), {"text": "bar 1\nhatt 8ths"})
+        response = self.client.post(reverse("piece-new-text"), {"text": "bar 1\nhatt 8ths"})
         self.assertContains(response, "did you mean hat?")
         self.assertContains(response, 'data-go-line="2" data-go-column="1" data-go-length="4"')
 
     def test_a_very_long_text_is_drawn_in_part_and_says_so(self):
         lines = [f"bar {n}\nsnare 1+{n}/99" for n in range(1, 99)]
-        response = self.client.post(reverse("piece-preview"), {"text": "\n".join(lines)})
+        response = self.client.post(reverse("piece-new-text"), {"text": "\n".join(lines)})
         self.assertContains(response, "98 different bars")
         self.assertContains(response, "The first 60 are drawn here")
 
     def test_script_in_typed_text_stays_text(self):
         response = self.client.post(
-            reverse("piece-preview"), {"text": "<script>alert(1)</script>"}
+            reverse("piece-new-text"), {"text": "<script>alert(1)</script>"}
         )
         self.assertNotContains(response, "<script>")
         response = self.post(text="bar 1\nsection <b>x</b>\nhat 8ths")
@@ -64,12 +64,12 @@ class Typing(StudioTest):
 
     def test_editing_starts_from_the_bars_as_they_would_be_typed(self):
         piece = make_piece(self.teacher)
-        response = self.client.get(reverse("piece-edit", args=[piece.pk]))
+        response = self.client.get(reverse("piece-edit", args=[piece.pk]), {"as": "text"})
         self.assertContains(response, "bar 2 as 1")
         self.assertContains(response, "snare 2 4*")
 
     def test_too_much_text_is_refused_kindly(self):
-        response = self.client.post(reverse("piece-preview"), {"text": "x" * 200_001})
+        response = self.client.post(reverse("piece-new-text"), {"text": "x" * 200_001})
         self.assertContains(response, "too much text for one piece")
 
 

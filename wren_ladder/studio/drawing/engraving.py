@@ -23,7 +23,7 @@ from wren_ladder.drumming.study import BarStudy
 SVG = "{http://www.w3.org/2000/svg}"
 PREFIX = "@@"  # stands for the drawing's own prefix until it is put into a page
 NOTE_ID = re.compile(r"b\d+h\d+")
-VIEW_BOX = re.compile(r'viewBox="[^"]*"')
+VIEW_BOX = re.compile(r'viewBox="([^"]*)"')
 FONT = "'Source Sans 3', 'Source Sans Pro', sans-serif"
 OPTIONS = {
     "adjustPageHeight": True,
@@ -41,6 +41,7 @@ OPTIONS = {
     "svgFormatRaw": True,
     "svgRemoveXlink": True,
 }
+NAME = 16  # characters that tell one drawing from all others of a page
 CARD_WIDTH = 700  # Verovio's units: a bar on the wall
 BAR_WIDTH = 1900  # a bar opened, with count and sticking
 LINE_WIDTH = 3000  # several bars on one line
@@ -80,7 +81,28 @@ def engrave(
 
 
 def engrave_each(bars: Sequence[BarStudy], layout: Layout, width: int) -> list[str]:
-    """SVG of each bar by itself, prefixes "c0-", "c1-" and so on.
+    """SVG of each bar by itself, prefixes "c0-", "c1-" and so on."""
+    names, found = _drawings(bars, layout, width)
+    return [found[name].replace(PREFIX, f"c{place}-") for place, name in enumerate(names)]
+
+
+def engrave_named(
+    bars: Sequence[BarStudy], layout: Layout, width: int
+) -> tuple[list[str], dict[str, str]]:
+    """(the name of each bar's drawing, name -> SVG with the prefix "name-"); equal bars
+    have one drawing, to be echoed wherever they stand."""
+    names, found = _drawings(bars, layout, width)
+    names = [f"d{name[:NAME]}" for name in names]
+    return names, {
+        f"d{name[:NAME]}": svg.replace(PREFIX, f"d{name[:NAME]}-")
+        for name, svg in found.items()
+    }
+
+
+def _drawings(
+    bars: Sequence[BarStudy], layout: Layout, width: int
+) -> tuple[list[str], dict[str, str]]:
+    """(each bar's cache name, name -> drawing).
 
     What is not cached is drawn in one go, a bar a page: ten times faster than one by one.
     """
@@ -94,7 +116,7 @@ def engrave_each(bars: Sequence[BarStudy], layout: Layout, width: int) -> list[s
         new = dict(zip(missing, draw(mei, width, paged), strict=True))
         cache.set_many(new)
         found |= new
-    return [found[name].replace(PREFIX, f"c{place}-") for place, name in enumerate(names)]
+    return names, found
 
 
 def _cache_name(
@@ -227,10 +249,13 @@ def _tidy_ids(root: etree._Element) -> None:
             del element.attrib["data-id"]
 
 
+def view_box(svg: str) -> str:
+    return VIEW_BOX.search(svg)[1]
+
+
 def echo(svg: str, prefix: str) -> str:
     """The same drawing again, by reference to the one with this prefix in the page."""
-    view_box = VIEW_BOX.search(svg)[0]
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" {view_box} class="staff-svg" '
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{view_box(svg)}" class="staff-svg" '
         f'aria-hidden="true" focusable="false"><use href="#{prefix}all"/></svg>'
     )

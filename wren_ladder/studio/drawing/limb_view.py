@@ -3,11 +3,14 @@
 Time runs left to right on the count; ghosts hug the line, accents stand tall.
 """
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
+from itertools import pairwise
 
-from wren_ladder.drumming.chart import Surface, Touch
+from wren_ladder.drumming.chart import Bar, Drum, Hit, Surface, Touch
 from wren_ladder.drumming.hands import Height, Limb, StrokeKind
+from wren_ladder.drumming.notation.counts.positions import Frame
 from wren_ladder.drumming.study import BarStudy
 
 LEFT, TOP, LANE, SLOT = 112, 34, 74, 44
@@ -35,6 +38,7 @@ GLYPHS = {
     Surface.KICK: "block",
     Surface.HIHAT_FOOT: "pedal",
 }
+EDGE = 20  # left of the first place
 GRACE_GAP = 9  # a grace stands just before its main note
 
 
@@ -58,12 +62,26 @@ class StrokeMark:
     strong: bool
     grace: bool
     spoken: str
+    at: Fraction
+    drum: str
+
+
+@dataclass(frozen=True, slots=True)
+class Slot:
+    """A place of the grid where a stroke can be dropped; ``said`` is what is there."""
+
+    at: Fraction
+    x: float
+    left: float
+    width: float
+    said: str
 
 
 @dataclass(frozen=True, slots=True)
 class Lane:
     limb: str
     y: float
+    top: float
     foot: bool
     dim: bool
     strokes: tuple[StrokeMark, ...]
@@ -78,10 +96,16 @@ class LimbView:
     counts: tuple[CountMark, ...]
     lanes: tuple[Lane, ...]
     spoken: str
+    slots: tuple[Slot, ...] = ()
+    lane_height: float = LANE
 
 
-def limb_view(studied: BarStudy, shown: Collection[Limb] = tuple(Limb)) -> LimbView:
-    """Lay out a bar; limbs not in ``shown`` are dimmed."""
+def limb_view(
+    studied: BarStudy,
+    shown: Collection[Limb] = tuple(Limb),
+    places: Sequence[Fraction] = (),
+) -> LimbView:
+    """Lay out a bar; limbs not in ``shown`` are dimmed, ``places`` can be edited."""
     bar = studied.bar
     width = max(NARROWEST, LEFT + SLOT * len(studied.counts) + 30)
     scale = (width - LEFT - 30) / float(bar.length)
@@ -96,6 +120,7 @@ def limb_view(studied: BarStudy, shown: Collection[Limb] = tuple(Limb)) -> LimbV
             Lane(
                 limb=limb.value.capitalize(),
                 y=y,
+                top=y - LANE + BASE,
                 foot="foot" in limb.value,
                 dim=limb not in shown,
                 strokes=tuple(_marks(studied, limb, y, x_of)),
@@ -112,7 +137,21 @@ def limb_view(studied: BarStudy, shown: Collection[Limb] = tuple(Limb)) -> LimbV
         ),
         lanes=tuple(lanes),
         spoken=speak(studied),
+        slots=_slots(studied.bar, places, x_of),
     )
+
+
+def _slots(bar: Bar, places: Sequence[Fraction], x_of) -> tuple[Slot, ...]:
+    """Each place reaches half way to its neighbours."""
+    frame = Frame.of(bar)
+    found = []
+    for at, after in pairwise([*places, bar.length]):
+        left = found[-1].left + found[-1].width if found else x_of(0) - EDGE
+        right = (x_of(at) + x_of(after)) / 2
+        there = " and ".join(_speak_note(hit) for hit in bar.hits if hit.at == at)
+        said = f"{frame.say(at)}: {there or 'nothing'}"
+        found.append(Slot(at, x_of(at), left, round(right - left, 1), said))
+    return tuple(found)
 
 
 def _marks(studied: BarStudy, limb: Limb, y: float, x_of):
@@ -125,9 +164,7 @@ def _marks(studied: BarStudy, limb: Limb, y: float, x_of):
             x -= GRACE_GAP * ahead
         drum = stroke.hit.drum
         ghost = stroke.hit.touch is Touch.GHOST or stroke.grace
-        glyph = GLYPHS[drum.surface]
-        if drum.value in ("hihat-open", "hihat-half"):
-            glyph = "ring"
+        glyph = glyph_of(drum)
         top = y - HEIGHTS[stroke.height]
         name = f"{stroke.kind.value} stroke, " if stroke.kind else ""
         what = f"{drum.spoken}{' grace note' if stroke.grace else ''}"
@@ -142,7 +179,15 @@ def _marks(studied: BarStudy, limb: Limb, y: float, x_of):
             strong=stroke.height >= Height.ACCENT,
             grace=stroke.grace,
             spoken=f"{what}: {name}{SPOKEN_HEIGHTS[stroke.height]}",
+            at=stroke.hit.at,
+            drum=drum.value,
         )
+
+
+def glyph_of(drum: Drum) -> str:
+    """The small picture of a drum; an open hat is a ring, as its circle on the page."""
+    opened = drum in (Drum.HIHAT_OPEN, Drum.HIHAT_HALF)
+    return "ring" if opened else GLYPHS[drum.surface]
 
 
 def _grace_place(studied: BarStudy, stroke) -> int:
@@ -162,7 +207,13 @@ def speak(studied: BarStudy) -> str:
 
 
 def _speak_hit(stick) -> str:
-    hit = stick.hit
+    words = [_speak_note(stick.hit)]
+    if stick.hand:
+        words.append("right" if stick.hand.value == "R" else "left")
+    return " ".join(words)
+
+
+def _speak_note(hit: Hit) -> str:
     words = [hit.drum.spoken]
     if hit.touch is not Touch.NORMAL:
         words.insert(0, hit.touch.value)
@@ -170,6 +221,4 @@ def _speak_hit(stick) -> str:
         words.append(f"with a {hit.grace.value}")
     if hit.roll:
         words.append(f"{hit.roll.strokes or hit.roll.kind.value} roll")
-    if stick.hand:
-        words.append("right" if stick.hand.value == "R" else "left")
     return " ".join(words)

@@ -8,7 +8,12 @@ from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.chart.shorthand import slashed_through
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import BarStudy, Study
-from wren_ladder.studio.drawing.engraving import echo, engrave_each
+from wren_ladder.studio.drawing.engraving import (
+    echo,
+    engrave_each,
+    engrave_named,
+    view_box,
+)
 from wren_ladder.studio.drawing.limb_view import speak
 
 READY, NEARLY = 90, 70  # per cent of the target
@@ -26,10 +31,22 @@ class Card:
 
 
 @dataclass(frozen=True, slots=True)
+class EditCard:
+    """A bar on the editor's wall; its drawing stands in the page once, under ``name``."""
+
+    index: int
+    number: str
+    signs: str
+    name: str
+    view_box: str
+    spoken: str
+
+
+@dataclass(frozen=True, slots=True)
 class Row:
     letter: str
     name: str
-    cards: tuple[Card, ...]
+    cards: tuple[Card, ...] | tuple[EditCard, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,11 +77,37 @@ def wall_rows(
         svgs.append(drawings[place] if first else echo(drawings[place], f"c{place}-"))
     rows = []
     for phrase in phrases:
-        letter, name = split_section(phrase.section)
         indices = range(phrase.first, phrase.last + 1)
         cards = tuple(_card(studied, index, svgs[index]) for index in indices)
-        rows.append(Row(letter, name, cards))
+        rows.append(Row(*split_section(phrase.section), cards))
     return tuple(rows)
+
+
+def edit_rows(
+    studied: Study, phrases: Sequence[Phrase], layout: Layout, width: int
+) -> tuple[tuple[Row, ...], dict[str, str]]:
+    """The editor's wall, and the drawings its cards show, by name."""
+    names, drawings = engrave_named(studied.bars, layout, width)
+    boxes = {name: view_box(svg) for name, svg in drawings.items()}
+    rows = []
+    for phrase in phrases:
+        cards = tuple(
+            EditCard(
+                index=index,
+                number=_number(studied.bars[index].bar),
+                signs=" ".join(_signs(studied.bars[index].bar)),
+                name=names[index],
+                view_box=boxes[names[index]],
+                spoken=speak(studied.bars[index]),
+            )
+            for index in range(phrase.first, phrase.last + 1)
+        )
+        rows.append(Row(*split_section(phrase.section), cards))
+    return tuple(rows), drawings
+
+
+def _number(bar: Bar) -> str:
+    return "Pick-up" if bar.pickup else bar.number
 
 
 def _drawn_as(first: int, page: Bar) -> tuple:
@@ -94,7 +137,7 @@ def _card(studied: Study, index: int, svg: str) -> Card:
     bar = studied.bars[index]
     return Card(
         index=index,
-        number="Pick-up" if bar.bar.pickup else bar.bar.number,
+        number=_number(bar.bar),
         signs=" ".join(_signs(bar.bar)),
         svg=svg,
         tag=tag_of(bar, studied),

@@ -95,6 +95,12 @@ class Step(models.Model):
         return self.name
 
     @property
+    def places(self) -> tuple[int, int]:
+        """First and last bar by their places in the piece, whichever was moved ahead."""
+        first, last = sorted((self.first.position, self.last.position))
+        return first, last
+
+    @property
     def music_is_there(self) -> bool:
         """False once the bars it was made for have been deleted from the piece."""
         return self.first_id is not None and self.last_id is not None

@@ -62,7 +62,8 @@ def sheet_step(plan: Plan, step: Step) -> SheetStep:
     count = bars_in(step)
     climb = climb_of(plan, step, count)
     ahead = [rung for rung in climb.rungs if rung >= (step.next_tempo or climb.rungs[0])]
-    bars = studied.bars[step.first.position : step.last.position + 1]
+    first, last = step.places
+    bars = studied.bars[first : last + 1]
     return SheetStep(
         name=step.name,
         why=step.why,

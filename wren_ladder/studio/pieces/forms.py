@@ -1,34 +1,25 @@
-"""Forms for pieces: typed bars, an uploaded file, and what is said about either."""
+"""Forms for pieces: what stands over the bars, the marks of one, an uploaded file."""
+
+from dataclasses import replace
+from itertools import product
 
 from django import forms
 
-from wren_ladder.drumming.chart import Chart, ChartError
+from wren_ladder.drumming.chart import Bar, ChartError, Jump, JumpTo, Tempo, Until
+from wren_ladder.drumming.chart.bar import MOST_PASSES
 from wren_ladder.drumming.files import ENDINGS, read_file
-from wren_ladder.drumming.notation.counts import read_chart, write_chart
 from wren_ladder.studio.pieces.models import Piece
 
 MOST_UPLOAD = 4 * 1024 * 1024
-MOST_TEXT = 200_000
-FIRST_TEXT = """meter 4/4
-tempo crotchet = 80
-
-bar 1
-section A Groove
-hat 8ths
-snare 2 4
-kick 1 3
-"""
+PASSES = [("", "no"), *((str(n), f"{n} times") for n in range(2, MOST_PASSES + 1))]
+JUMPS = [("", "none")] + [
+    (str(jump), str(jump))
+    for jump in (Jump(*way) for way in product(JumpTo, Until, (None, True, False)))
+]
 
 
-class PieceForm(forms.ModelForm):
-    """Title and grade, with the bars as typed text; ``chart`` holds them once valid."""
-
-    text = forms.CharField(
-        label="Bars",
-        max_length=MOST_TEXT,
-        strip=False,
-        widget=forms.Textarea(attrs={"rows": 22, "spellcheck": "false", "class": "typed"}),
-    )
+class HeadForm(forms.ModelForm):
+    """What stands over the bars."""
 
     class Meta:
         model = Piece
@@ -37,28 +28,57 @@ class PieceForm(forms.ModelForm):
 
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
-        self.chart: Chart | None = None
-        self.entry_error: ChartError | None = None
         self.fields["grade"].label = "Grade, 1 to 8"
-        if self.instance.pk:
-            chart = self.instance.chart()
-            self.fields["text"].initial = write_chart(Chart("", chart.bars))
-        else:
-            self.fields["text"].initial = FIRST_TEXT
 
-    def clean_text(self):
-        text = self.cleaned_data["text"]
+
+class MarksForm(forms.Form):
+    """The marks of one bar; ``bar`` is the bar with them once they are valid."""
+
+    section = forms.CharField(required=False, max_length=60)
+    repeat_start = forms.BooleanField(required=False, label="repeat starts")
+    repeat_passes = forms.TypedChoiceField(
+        required=False, coerce=int, empty_value=0, choices=PASSES, label="repeat ends"
+    )
+    endings = forms.CharField(required=False, max_length=40, label="ending")
+    segno = forms.BooleanField(required=False)
+    to_coda = forms.BooleanField(required=False, label="To Coda")
+    coda = forms.BooleanField(required=False)
+    fine = forms.BooleanField(required=False, label="Fine")
+    jump = forms.TypedChoiceField(
+        required=False, coerce=Jump.parse, empty_value=None, choices=JUMPS
+    )
+    tempo = forms.CharField(required=False, max_length=40)
+    note = forms.CharField(required=False, max_length=200)
+
+    def __init__(self, bar: Bar, *args, **kwargs):
+        self.before = bar
+        initial = {name: getattr(bar, name) for name in self.base_fields}
+        initial["endings"] = " ".join(map(str, bar.endings))
+        for name in ("jump", "tempo"):
+            initial[name] = str(initial[name] or "")
+        super().__init__(*args, initial=initial, **kwargs)
+
+    def clean_endings(self):
+        words = self.cleaned_data["endings"].replace(",", " ").replace(".", " ").split()
+        if not all(word.isascii() and word.isdigit() for word in words):
+            raise forms.ValidationError("say for which passes: 1, or 1 2")
+        return tuple(int(word) for word in words)
+
+    def clean_tempo(self):
+        text = self.cleaned_data["tempo"]
         try:
-            self.chart = read_chart(text)
+            return Tempo.parse(text) if text else None
         except ChartError as error:
-            self.entry_error = error
-            raise forms.ValidationError(str(error)) from error
-        return text
+            raise forms.ValidationError(error.text) from error
 
     def clean(self):
         cleaned = super().clean()
-        if self.chart:
-            self.chart = Chart(cleaned.get("title") or self.chart.title, self.chart.bars)
+        if self.errors:
+            return cleaned
+        try:
+            self.bar = replace(self.before, **cleaned)
+        except ChartError as error:
+            raise forms.ValidationError(error.text) from error
         return cleaned
 
 

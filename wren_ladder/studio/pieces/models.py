@@ -68,3 +68,55 @@ class BarRow(models.Model):
     @property
     def bar(self) -> Bar:
         return bar_from_json(self.data)
+
+
+class Draft(models.Model):
+    """A piece while it is being changed; it survives a closed tab, and ends with saving.
+
+    Without a piece it is the teacher's new piece. Text that can't be read yet is kept as
+    it was typed: ``text`` is the whole page typed at once, ``lines`` one bar's.
+    """
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="drafts")
+    piece = models.ForeignKey(Piece, models.CASCADE, null=True, related_name="drafts")
+    title = models.CharField(max_length=120, blank=True)
+    grade = models.CharField(max_length=8, blank=True)  # as typed, read on saving
+    notes = models.TextField(blank=True)
+    bars = models.JSONField()
+    text = models.TextField(blank=True)
+    lines = models.TextField(blank=True)
+    lines_bar = models.PositiveIntegerField(null=True)
+    done = models.PositiveIntegerField(default=0)  # edits applied; the others are undone
+    base = models.CharField(max_length=40, blank=True)  # the piece's fingerprint at the start
+    changed = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["owner", "piece"], name="one_draft_per_piece"),
+            models.UniqueConstraint(
+                fields=["owner"], condition=models.Q(piece=None), name="one_new_piece"
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"draft of {self.title or 'a new piece'}"
+
+
+class Edit(models.Model):
+    """One change of a draft: from bar ``first`` on, ``removed`` bars became ``added``."""
+
+    draft = models.ForeignKey(Draft, models.CASCADE, related_name="edits")
+    position = models.PositiveIntegerField()
+    label = models.CharField(max_length=80)
+    first = models.PositiveIntegerField()
+    removed = models.JSONField()
+    added = models.JSONField()
+
+    class Meta:
+        ordering = ["position"]
+        constraints = [
+            models.UniqueConstraint(fields=["draft", "position"], name="one_edit_a_place")
+        ]
+
+    def __str__(self) -> str:
+        return self.label

@@ -13,11 +13,11 @@ from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import tag_of
 from wren_ladder.studio.lessons.models import Plan
-from wren_ladder.studio.pieces.forms import MOST_TEXT
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.studies import study_of, wall_of
 from wren_ladder.studio.requests import owned_or_404
 
+MOST_TEXT = 200_000  # characters of one piece
 MOST_DRAWN = 60  # different bars in the preview of typed text
 
 
@@ -28,11 +28,12 @@ def preview_of(text: str) -> dict:
     try:
         studied = study(read_chart(text))
     except ChartError as error:
-        return {"preview_error": error, "error_line": _error_line(text, error)}
+        return {"preview_error": error, "error_line": error_line(text, error)}
     return {"preview": studied, "preview_bars": _preview_bars(studied), **_facts(studied)}
 
 
-def _error_line(text: str, error: ChartError) -> dict | None:
+def error_line(text: str, error: ChartError) -> dict | None:
+    """The line of an error in three parts: before its word, the word, after it."""
     if not error.place:
         return None
     lines = text.splitlines()

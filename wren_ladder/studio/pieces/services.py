@@ -2,6 +2,7 @@
 
 import hashlib
 import json
+from collections.abc import Sequence
 from difflib import SequenceMatcher
 
 from django.contrib.auth.models import AbstractBaseUser
@@ -23,15 +24,20 @@ def add_piece(owner: AbstractBaseUser, chart: Chart, **fields) -> Piece:
 
 
 @transaction.atomic
-def save_chart(piece: Piece, chart: Chart) -> None:
+def save_chart(piece: Piece, chart: Chart, keep: Sequence[int | None] | None = None) -> None:
     """Make the piece's bars those of the chart, keeping the row of every bar that stays.
 
     Steps of plans point at rows, so a bar that is changed keeps its row and its history;
-    only bars that are gone lose theirs.
+    only bars that are gone lose theirs. ``keep`` names the row of each bar where that is
+    known; without it the rows are found by what is in them.
     """
     new = [bar_to_json(bar) for bar in chart.bars]
     old = list(piece.bars.all())
-    rows = _matched([row.data for row in old], new)
+    if keep is None:
+        rows = matched([row.data for row in old], new)
+    else:
+        places = {row.pk: place for place, row in enumerate(old)}
+        rows = [places.get(pk) for pk in keep]
     kept = {place for place in rows if place is not None}
     for place, row in enumerate(old):
         if place not in kept:
@@ -45,16 +51,33 @@ def save_chart(piece: Piece, chart: Chart) -> None:
     _summarise(piece, chart, new)
 
 
-def _matched(old: list[dict], new: list[dict]) -> list[int | None]:
+def matched(old: list[dict], new: list[dict]) -> list[int | None]:
     """For each new bar the place of the old one it continues, None where it is new."""
-    before = [json.dumps({**data, "number": ""}, sort_keys=True) for data in old]
-    after = [json.dumps({**data, "number": ""}, sort_keys=True) for data in new]
+    before = [_music(data) for data in old]
+    after = [_music(data) for data in new]
     found: list[int | None] = [None] * len(new)
     for kind, i1, i2, j1, j2 in SequenceMatcher(None, before, after, False).get_opcodes():
         if kind in ("equal", "replace"):
             for offset in range(min(i2 - i1, j2 - j1)):
                 found[j1 + offset] = i1 + offset
-    return found
+    return _moved(before, after, found)
+
+
+def _music(data: dict) -> str:
+    """What a bar says, whatever its number and wherever it is kept."""
+    said = {name: value for name, value in data.items() if name not in ("number", "row")}
+    return json.dumps(said, sort_keys=True)
+
+
+def _moved(before: list[str], after: list[str], found: list[int | None]) -> list[int | None]:
+    """Bars that only changed their place are those that are gone elsewhere."""
+    gone: dict[str, list[int]] = {}
+    for place in sorted(set(range(len(before))) - set(found), reverse=True):
+        gone.setdefault(before[place], []).append(place)
+    return [
+        gone[after[index]].pop() if place is None and gone.get(after[index]) else place
+        for index, place in enumerate(found)
+    ]
 
 
 def _summarise(piece: Piece, chart: Chart, data: list[dict]) -> None:

@@ -1,18 +1,29 @@
 from django.urls import path
 
-from wren_ladder.studio.pieces import views
+from wren_ladder.studio.pieces import editor_views, views
+
+# The editor of a new piece, and of one that is there: the same pages for both.
+EDITOR = [
+    ("", editor_views.piece_editor, ""),
+    ("bar/", editor_views.editor_bar, "-bar"),
+    ("text/", editor_views.editor_text, "-text"),
+    ("save/", editor_views.editor_save, "-save"),
+    ("discard/", editor_views.editor_discard, "-discard"),
+]
 
 urlpatterns = [
+    *(path(f"new/{end}", view, name=f"piece-new{name}") for end, view, name in EDITOR),
+    *(
+        path(f"<int:pk>/edit/{end}", view, name=f"piece-edit{name}")
+        for end, view, name in EDITOR
+    ),
     path("", views.piece_list, name="pieces"),
-    path("new/", views.piece_new, name="piece-new"),
-    path("preview/", views.piece_preview, name="piece-preview"),
     path("upload/", views.piece_upload, name="piece-upload"),
     path("<int:pk>/", views.piece_page, name="piece"),
     path("<int:pk>/road/", views.piece_road, name="piece-road"),
     path("<int:pk>/score/", views.piece_score, name="piece-score"),
     path("<int:pk>/score.pdf", views.piece_score_pdf, name="piece-score-pdf"),
     path("<int:pk>/file.<slug:ending>", views.piece_file, name="piece-file"),
-    path("<int:pk>/edit/", views.piece_edit, name="piece-edit"),
     path("<int:pk>/delete/", views.piece_delete, name="piece-delete"),
     path("<int:pk>/bars/<int:index>/", views.bar_panel, name="bar-panel"),
 ]

@@ -1,22 +1,20 @@
-"""Pieces: list, enter, look at, change, delete."""
+"""Pieces: list, upload, look at, take out, delete; the editor has views of its own."""
 
 from django.contrib import messages
 from django.core.paginator import Paginator
-from django.db import transaction
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.utils.text import slugify
-from django.views.decorators.http import require_http_methods, require_POST, require_safe
-from django_htmx.http import retarget
+from django.views.decorators.http import require_http_methods, require_safe
 
 from wren_ladder.drumming.files import WRITTEN, write_file
-from wren_ladder.studio.pieces.forms import PieceForm, UploadForm
-from wren_ladder.studio.pieces.models import Piece
-from wren_ladder.studio.pieces.pages import panel_context, preview_of, wall_context
+from wren_ladder.studio.pieces.forms import UploadForm
+from wren_ladder.studio.pieces.models import Draft, Piece
+from wren_ladder.studio.pieces.pages import panel_context, wall_context
 from wren_ladder.studio.pieces.road import road_context
 from wren_ladder.studio.pieces.score import score_context, score_pdf
-from wren_ladder.studio.pieces.services import add_piece, save_chart
+from wren_ladder.studio.pieces.services import add_piece
 from wren_ladder.studio.requests import confirm_delete, owned_or_404, posted
 
 PAGE = 40
@@ -29,51 +27,9 @@ def piece_list(request):
     if query:
         pieces = pieces.filter(title__icontains=query)
     page = Paginator(pieces, PAGE).get_page(request.GET.get("page"))
-    return render(request, "pieces/list.html", {"page": page, "query": query})
-
-
-@require_http_methods(["GET", "POST"])
-def piece_new(request):
-    form = PieceForm(posted(request))
-    if form.is_valid():
-        piece = add_piece(
-            request.user,
-            form.chart,
-            grade=form.cleaned_data["grade"],
-            notes=form.cleaned_data["notes"],
-        )
-        return redirect(piece)
-    return _editor(request, form, "New piece")
-
-
-@require_http_methods(["GET", "POST"])
-def piece_edit(request, pk):
-    piece = owned_or_404(Piece, request.user, pk)
-    form = PieceForm(posted(request), instance=piece)
-    if form.is_valid():
-        with transaction.atomic():
-            form.save()
-            save_chart(piece, form.chart)
-        messages.success(request, "Saved. Plans and attempts stay with their bars.")
-        return redirect(piece)
-    return _editor(request, form, f"Edit {piece.title}", piece)
-
-
-def _editor(request, form, heading, piece=None):
-    text = form["text"].value() or ""
-    context = {"form": form, "heading": heading, "piece": piece, **preview_of(text)}
-    status = 422 if form.is_bound else 200
-    return render(request, "pieces/edit.html", context, status=status)
-
-
-@require_POST
-def piece_preview(request):
-    """The music as typed so far; while a word is wrong, only the error's place changes."""
-    context = preview_of(request.POST.get("text", ""))
-    if "preview_error" not in context:
-        return render(request, "pieces/_preview.html", context)
-    response = render(request, "pieces/_preview_error.html", context)
-    return retarget(response, "#preview-error")
+    begun = Draft.objects.filter(owner=request.user).select_related("piece")
+    context = {"page": page, "query": query, "begun": begun}
+    return render(request, "pieces/list.html", context)
 
 
 @require_http_methods(["GET", "POST"])

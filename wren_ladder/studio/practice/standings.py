@@ -17,7 +17,8 @@ def bars_in(step: Step) -> int:
     """How many printed bars a step has; 1 if its music is gone."""
     if not step.music_is_there:
         return 1
-    return max(1, step.last.position - step.first.position + 1)
+    first, last = step.places
+    return last - first + 1
 
 
 def log_of(plan: Plan) -> dict[int, list[Attempt]]:

@@ -102,7 +102,7 @@ def _weeks(days: int) -> str:
 def _shades(plan: Plan, steps: list[Step]):
     studied = study_of(plan.piece, plan.student.style)
     twins = dict(enumerate(studied.kinds))
-    held = [(step.first.position, step.last.position, step.held) for step in steps]
+    held = [(*step.places, step.held) for step in steps]
     return shades(bar_tempos(held, twins, len(studied.bars)), plan.target)
 
 

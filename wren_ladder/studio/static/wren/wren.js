@@ -21,7 +21,7 @@
     const found = keyed().find((e) => e.dataset.key === keys);
     if (found) {
       event.preventDefault();
-      if (found.matches("select, textarea") || found.type === "search") found.focus();
+      if (found.matches("select, textarea, [role=group]") || found.type === "search") found.focus();
       else found.click();
     } else if (keyed().some((e) => e.dataset.key.startsWith(event.key + " "))) {
       waiting = event.key;
@@ -43,7 +43,7 @@
 
   // From an error in the preview to the word in the typed text.
   function goToWord(button) {
-    const text = document.getElementById("id_text");
+    const text = document.getElementById(button.dataset.goIn || "id_text");
     const lines = text.value.split("\n");
     const line = Number(button.dataset.goLine) - 1;
     const start = lines.slice(0, line).reduce((sum, l) => sum + l.length + 1, 0) +

@@ -1,0 +1,119 @@
+"""The chart editor in a browser: by mouse, by keys, typed, and back again tomorrow."""
+
+import re
+
+from playwright.sync_api import expect
+
+from tests.browser.base import BrowserTest
+from tests.studio.base import QUAY, make_piece, make_teacher
+from wren_ladder.studio.pieces.models import Piece
+
+
+class Editor(BrowserTest):
+    def setUp(self):
+        super().setUp()
+        self.piece = make_piece(make_teacher(), QUAY)
+        self.log_in()
+        self.open()
+
+    def open(self):
+        self.go(f"/pieces/{self.piece.pk}/edit/")
+
+    @property
+    def lines(self):
+        return self.page.get_by_label("Typed")
+
+    def keys(self, *keys):
+        for key in keys:
+            self.page.keyboard.press(key)
+
+    def strokes(self, drum):
+        return self.page.locator(f'#grid .stroke[data-drum="{drum}"]')
+
+    def test_by_keys_alone(self):
+        self.keys("l", "ArrowRight", "d", "d", "d", "d", " ")
+        expect(self.page.locator("#grid-said")).to_have_text("1&: hat and kick")
+        expect(self.strokes("kick")).to_have_count(3)
+        expect(self.lines).to_have_value(
+            "meter 4/4\nsection A Verse\ntempo crotchet = 120\nhat 8ths\nsnare 2 4\nkick 1 1& 3"
+        )
+        self.keys("ArrowUp")
+        expect(self.lines).to_have_value(re.compile("kick 1 3, accent 1&"))
+        self.keys("Delete")
+        expect(self.strokes("kick")).to_have_count(2)
+        self.keys("Control+z")
+        expect(self.strokes("kick")).to_have_count(3)
+        expect(self.page.locator("#bar-said")).to_contain_text("undone: a stroke in bar 1")
+
+    def test_keys_faster_than_the_answers(self):
+        self.keys("l", "Home")
+        for _ in range(8):
+            self.keys(" ", "ArrowRight")
+        expect(self.lines).to_have_value(re.compile("snare 1 1& 2& 3 3& 4&"))
+
+    def test_by_mouse(self):
+        slot = self.page.locator('.slot[data-at="1/2"][data-limb="right foot"]')
+        slot.click()
+        expect(self.strokes("kick")).to_have_count(3)
+        stroke = self.strokes("snare").first
+        box = stroke.locator("use").bounding_box()
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        self.page.mouse.move(x, y)
+        self.page.mouse.down()
+        self.page.mouse.move(x, y - 20)
+        self.page.mouse.up()
+        expect(self.lines).to_have_value(re.compile("snare 4, accent 2"))
+        self.page.mouse.dblclick(x, y)
+        expect(self.strokes("snare")).to_have_count(1)
+
+    def test_typed_lines_and_limbs_stay_in_step(self):
+        self.page.keyboard.press("t")
+        self.lines.fill("meter 4/4\nfloor 1 2 3")
+        expect(self.strokes("tom-floor")).to_have_count(3)
+        expect(self.lines).to_be_focused()
+        self.lines.fill("meter 4/4\nflor 1")
+        expect(self.page.locator("#bar-error mark")).to_have_text("flor")
+        self.page.get_by_role("button", name="Go to the word").click()
+        self.page.keyboard.type("floor")
+        expect(self.strokes("tom-floor")).to_have_count(1)
+        expect(self.page.locator("#bar-error mark")).to_have_count(0)
+        self.page.keyboard.press("Escape")
+        expect(self.page.locator("#grid")).to_be_focused()
+
+    def test_the_wall_is_worked_by_keys_and_choices(self):
+        page = self.page
+        page.locator("#edit-card-1").click()
+        expect(page.get_by_role("heading", name="Bar 2")).to_be_visible()
+        page.locator("#edit-card-2").click(modifiers=["Shift"])
+        expect(page.locator(".edit-card.chosen")).to_have_count(2)
+        self.keys("c")
+        expect(page.locator("#bar-said")).to_have_text("2 bars copied")
+        page.locator("#edit-card-3").click()
+        self.keys("v")
+        expect(page.locator(".edit-card")).to_have_count(5)
+        self.keys("x")
+        expect(page.locator(".edit-card")).to_have_count(3)
+        self.keys("z")
+        expect(page.locator(".edit-card")).to_have_count(5)
+        page.locator("#edit-card-1").click()
+        self.keys("w")
+        expect(page.locator("#edit-card-1 .signs")).to_have_text("repeat sign")
+        page.get_by_label("section").fill("B Chorus")
+        page.get_by_label("section").press("Tab")
+        expect(page.locator(".edit-section").nth(1)).to_have_text("B Chorus")
+        expect(self.lines).to_have_value("section B Chorus\nrepeat bar")
+
+    def test_a_closed_tab_loses_nothing(self):
+        self.lines.fill("meter 4/4\nfloor 1 2 3")
+        expect(self.strokes("tom-floor")).to_have_count(3)
+        self.lines.fill("meter 4/4\nflor 1 2")
+        expect(self.page.locator("#bar-error mark")).to_have_text("flor")
+        self.page.close()
+        self.page = self.context.new_page()
+        self.open()
+        expect(self.lines).to_have_value("meter 4/4\nflor 1 2")
+        self.page.get_by_role("button", name="Put the lines back").click()
+        expect(self.lines).to_have_value("meter 4/4\nfloor 1 2 3")
+        self.page.get_by_role("button", name="Save the piece").click()
+        expect(self.page.get_by_role("heading", name="Quay", exact=True)).to_be_visible()
+        self.assertEqual(len(Piece.objects.get().chart().bars[0].hits), 3)

@@ -1,0 +1,141 @@
+// The chart editor: where the hand is on the grid, and what a key or a click asks for.
+(function () {
+  "use strict";
+  const form = document.getElementById("editor");
+  const at = document.getElementById("at");
+  const field = (id) => document.getElementById(id);
+
+  // Values are taken when the key is pressed: presses wait in a queue, and the hand moves on.
+  function act(op, more) {
+    const drum = form.querySelector("input[name=drum]:checked");
+    const hand = { op: op, at: at.value, drum: drum ? drum.value : "", bar: field("bar").value, until: field("until").value };
+    htmx.ajax("POST", form.getAttribute("action"), { source: form, target: "#bar-picture", swap: "innerHTML", values: Object.assign(hand, more) });
+  }
+
+  const places = () => [...new Set([...form.querySelectorAll(".slot")].map((slot) => slot.dataset.at))];
+
+  function mark(said) {
+    const all = places();
+    if (all.length && !all.includes(at.value)) at.value = all[0];
+    for (const slot of form.querySelectorAll(".slot")) {
+      const here = slot.dataset.at === at.value;
+      slot.classList.toggle("here", here);
+      if (here && said) field("grid-said").textContent = slot.dataset.said;
+    }
+  }
+
+  function go(place) {
+    const all = places();
+    at.value = all[Math.max(0, Math.min(place, all.length - 1))];
+    mark(true);
+  }
+
+  function nextOf(list, step) {
+    return list[(list.findIndex((e) => e.checked || e.selected) + step + list.length) % list.length];
+  }
+
+  function nextDrum(step) {
+    const drum = nextOf([...form.querySelectorAll("input[name=drum]")], step);
+    drum.checked = true;
+    field("grid-said").textContent = drum.parentElement.textContent.trim();
+  }
+
+  function nextGrid() {
+    const chosen = nextOf([...field("grid-step").options], 1);
+    field("grid-step").value = chosen.value;
+    act("look");
+  }
+
+  function openBar(bar) {
+    field("bar").value = bar;
+    field("until").value = bar;
+    at.value = "0";
+    act("look", { goto: bar });
+  }
+
+  const moves = {
+    ArrowLeft: () => go(places().indexOf(at.value) - 1),
+    ArrowRight: () => go(places().indexOf(at.value) + 1),
+    Home: () => go(0),
+    End: () => go(places().length - 1),
+    ArrowUp: () => act("higher"),
+    ArrowDown: () => act("lower"),
+    " ": () => act("drop"),
+    Enter: () => act("drop"),
+    Delete: () => act("take"),
+    Backspace: () => act("take"),
+    d: () => nextDrum(1),
+    D: () => nextDrum(-1),
+    s: nextGrid,
+  };
+
+  form.addEventListener("keydown", (event) => {
+    if (event.target.id === "lines" && event.key === "Escape") field("grid").focus();
+    if (event.target.id !== "grid" || event.ctrlKey || event.metaKey || event.altKey) return;
+    const tool = form.querySelector(`[data-grid-key="${CSS.escape(event.key)}"]`);
+    if (!moves[event.key] && !tool) return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (moves[event.key]) moves[event.key]();
+    else act(tool.value);
+  });
+
+  document.addEventListener("keydown", (event) => {
+    if (!(event.ctrlKey || event.metaKey) || event.target.matches("textarea, input:not([type=radio]):not([type=checkbox])")) return;
+    const key = event.key.toLowerCase();
+    if (key !== "z" && key !== "y") return;
+    event.preventDefault();
+    act(key === "y" || event.shiftKey ? "redo" : "undo");
+  });
+
+  form.addEventListener("click", (event) => {
+    const button = event.target.closest("button");
+    if (button && button.name === "op") {
+      event.preventDefault();
+      act(button.value);
+    } else if (button && button.dataset.step) {
+      openBar(Number(field("bar").value) + Number(button.dataset.step));
+    } else if (button && button.dataset.bar) {
+      if (event.shiftKey) { field("until").value = button.dataset.bar; act("look"); } else openBar(button.dataset.bar);
+    }
+    const slot = event.target.closest(".slot");
+    if (slot) {
+      at.value = slot.dataset.at;
+      field("grid").focus();
+      act("drop", { limb: slot.dataset.limb });
+    }
+  });
+
+  // A stroke is taken in hand by a click, raised or lowered by dragging it.
+  let held = null;
+  form.addEventListener("pointerdown", (event) => {
+    const stroke = event.target.closest(".stroke[data-at]");
+    if (!stroke) return;
+    event.preventDefault();
+    held = event.clientY;
+    at.value = stroke.dataset.at;
+    form.querySelector(`input[name=drum][value="${stroke.dataset.drum}"]`).checked = true;
+    field("grid").focus();
+    mark(true);
+  });
+  document.addEventListener("pointerup", (event) => {
+    if (held === null) return;
+    const steps = Math.round((held - event.clientY) / 18);
+    held = null;
+    for (let step = 0; step < Math.min(3, Math.abs(steps)); step++) act(steps > 0 ? "higher" : "lower");
+  });
+  form.addEventListener("dblclick", (event) => {
+    if (event.target.closest(".stroke[data-at]")) act("take");
+  });
+
+  form.addEventListener("change", (event) => {
+    const target = event.target;
+    if (target.closest("#bar-marks")) act("marks");
+    else if (["grid-step", "until", "id_title", "id_grade", "id_notes"].includes(target.id)) act("look");
+  });
+
+  // What comes back is drawn anew: the hand's place and the typed lines' own memory stay.
+  document.addEventListener("htmx:afterSettle", () => mark(document.activeElement.id === "grid"));
+  document.addEventListener("htmx:sendError", () => { field("bar-said").textContent = "The studio does not answer; what you typed is still here. Try again."; });
+  mark(false);
+})();
