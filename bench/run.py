@@ -52,6 +52,33 @@ def run() -> None:
     bench_core()
     bench_engraving()
     bench_pages()
+    bench_editor()
+
+
+def bench_editor() -> None:
+    """One key in the editor: the whole request, a stroke never drawn before each time."""
+    from django.contrib.auth.models import User
+    from django.test import Client
+
+    from wren_ladder.drumming.notation.counts import read_chart
+    from wren_ladder.studio.pieces.services import add_piece
+
+    teacher = User.objects.create_user("editor", password="bench-bench")
+    client = Client(headers={"HX-Request": "true"})
+    client.force_login(teacher)
+    for different in (8, BARS):
+        chart = read_chart(chart_text(different), title=f"Editor {different}")
+        piece = add_piece(teacher, chart)
+        keys = iter(range(1000))
+
+        def press(piece=piece, keys=keys, different=different):
+            key = next(keys)
+            hand = {"bar": key % different, "until": key % different, "at": f"{key % 7}/2"}
+            sent = {"op": "drop", "drum": "tom-floor", "grid": "8ths", **hand}
+            client.post(f"/pieces/{piece.pk}/edit/bar/", sent)
+
+        press()
+        measure(f"editor: a key, {BARS} bars, {different} different", press, runs=21)
 
 
 def bench_core() -> None:

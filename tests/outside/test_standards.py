@@ -64,12 +64,16 @@ def engraver_log():
             said.append(log.read().decode())
 
 
+PAGE = Layout(counts=False, hands=False, numbers=True, shorthand=True)
+
+
 class EveryMei(unittest.TestCase):
     """Reference: Verovio, which loads MEI 5 and complains of what it cannot use."""
 
-    def load(self, chart) -> str:
-        mei = write_mei([scored(bar) for bar in study(chart).bars], Layout(numbers=True))
+    def load(self, chart, layout=Layout(numbers=True)) -> str:
+        mei = write_mei([scored(bar) for bar in study(chart).bars], layout)
         toolkit = verovio.toolkit()
+        toolkit.setOptions({"pageWidth": 8000})  # room for any bar, or it complains of that
         with engraver_log() as said:
             loaded = toolkit.loadData(mei)
             toolkit.renderToSVG(1)
@@ -94,6 +98,20 @@ class EveryMei(unittest.TestCase):
             "crash-2 2\nchina 3\nsplash 4\ncowbell quarters\nbar 4\nmeter 7/8\nkick 1 3&"
         )
         self.assertEqual(self.load(chart), "")
+
+    def test_the_page_and_its_shorthand_are_engraved_with_an_empty_log(self):
+        chart = make_chart(
+            "bar 1\nhat 8ths\nbar 2 repeat\nbar 3\nsnare 2\nbar 4\nrepeat 2 bars\n"
+            "bar 5\nrepeat 2 bars\nbars 6-9 rest\nbar 10\nhat 8ths 1-2\nslashes 3\n"
+            "bar 11\nsnare buzz 3-tied\nbar 12\nsnare buzz 1-2\nbar 13\nmeter 3+2+2/8\n"
+            "hat 8ths\nbar 14 slashes"
+        )
+        self.assertEqual(self.load(chart, PAGE), "")
+
+    @settings(max_examples=40)
+    @given(charts(most=5))
+    def test_any_page_is_engraved_with_an_empty_log(self, chart):
+        self.assertEqual(self.load(chart, PAGE), "")
 
     @settings(max_examples=60)
     @given(charts(most=3))

@@ -1,6 +1,7 @@
 """Everything known of a chart, put together."""
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Any
 
 from wren_ladder.drumming.chart import Bar, Chart, Problem, Tempo
@@ -65,8 +66,10 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
     )
 
 
+@lru_cache(maxsize=4096)
 def study_bar(bar: Bar, tempo: Tempo, style: Style = HOUSE) -> BarStudy:
-    """One bar by itself, as a new one, at a tempo."""
+    """One bar by itself, as a new one, at a tempo; remembered, for while a chart is
+    edited all its bars but one stay as they are."""
     sticks = stick_bar(bar, style)
     return BarStudy(
         bar=bar,

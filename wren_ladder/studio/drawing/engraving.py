@@ -8,6 +8,7 @@ syllables. Drawings are cached by what is in them.
 import hashlib
 import re
 from collections.abc import Sequence
+from copy import deepcopy
 from dataclasses import replace
 from threading import Lock
 
@@ -42,6 +43,9 @@ OPTIONS = {
     "svgRemoveXlink": True,
 }
 NAME = 16  # characters that tell one drawing from all others of a page
+UNITS = 10  # of a drawing's view box to one of the engraver's width
+USUAL_PAGE, TALLEST_PAGE = 2970, 60000
+ABOVE, BELOW = 1150, 1700  # of a card, from the top line of its staff
 CARD_WIDTH = 700  # Verovio's units: a bar on the wall
 BAR_WIDTH = 1900  # a bar opened, with count and sticking
 LINE_WIDTH = 3000  # several bars on one line
@@ -75,7 +79,7 @@ def engrave(
     drawing = caches["engravings"].get(name)
     if drawing is None:
         mei = write_mei([scored(bar) for bar in bars], layout, tempo=tempo)
-        (drawing,) = draw(mei, width, layout)
+        drawing = draw(mei, width, layout)
         caches["engravings"].set(name, drawing)
     return drawing.replace(PREFIX, prefix)
 
@@ -104,16 +108,16 @@ def _drawings(
 ) -> tuple[list[str], dict[str, str]]:
     """(each bar's cache name, name -> drawing).
 
-    What is not cached is drawn in one go, a bar a page: ten times faster than one by one.
+    What is not cached is drawn in one go, a bar a line of one tall page, and cut apart:
+    ten times faster than one by one.
     """
     cache = caches["engravings"]
     names = [_cache_name([bar], layout, width, None) for bar in bars]
     found = cache.get_many(names)
     missing = {name: bar for name, bar in zip(names, bars, strict=True) if name not in found}
     if missing:
-        paged = replace(layout, pages=len(missing) > 1)
-        mei = write_mei([scored(bar) for bar in missing.values()], paged)
-        new = dict(zip(missing, draw(mei, width, paged), strict=True))
+        mei = write_mei([scored(bar) for bar in missing.values()], replace(layout, apart=True))
+        new = dict(zip(missing, draw_cards(mei, width, len(missing)), strict=True))
         cache.set_many(new)
         found |= new
     return names, found
@@ -136,52 +140,87 @@ def _music_key(studied: BarStudy, numbers: bool) -> str:
     return f"{data}{hands}"
 
 
-def draw(mei: str, width: int, layout: Layout) -> list[str]:
-    """A MEI document as tidy SVG, one for each page."""
+def draw(mei: str, width: int, layout: Layout) -> str:
+    """A MEI document as one tidy SVG."""
+    margin = 50 if layout.numbers else OPTIONS["pageMarginLeft"]  # room for a number
+    numbers = 1 if layout.numbers else 0
+    asked = {"pageWidth": width, "mnumInterval": numbers, "pageMarginLeft": margin}
+    root = _parse(_render(mei, asked)[0])
+    scale = root.find(f"{SVG}svg")
+    box = scale.get("viewBox")
+    defs = list(root.find(f"{SVG}defs"))
+    for system in scale.iterfind(f".//{SVG}g[@class='system']"):
+        _tidy_system(system, layout.counts)
+    return _flat(defs, list(scale), box)
+
+
+def draw_cards(mei: str, width: int, bars: int) -> list[str]:
+    """Every bar of a MEI document that puts each on a line of its own, as an SVG of its own.
+
+    All are as high as each other, so that the staves of a row of cards are in one line.
+    """
+    breaks = "encoded" if bars > 1 else "auto"
+    asked = {"pageWidth": width, "breaks": breaks, "pageHeight": TALLEST_PAGE}
+    asked |= {"mnumInterval": 0, "pageMarginLeft": OPTIONS["pageMarginLeft"]}
+    drawn = []
+    for svg in _render(mei, asked):
+        root = _parse(svg)
+        glyphs = {glyph.get("id"): glyph for glyph in root.find(f"{SVG}defs")}
+        margin = root.find(f".//{SVG}g[@class='page-margin']")
+        for system in margin.findall(f"{SVG}g[@class='system']"):
+            drawn.append(_cut_out(system, margin.get("transform"), glyphs, width))
+    if len(drawn) != bars:
+        raise RuntimeError(f"{len(drawn)} drawings came out of {bars} bars")
+    return drawn
+
+
+def _cut_out(system: etree._Element, transform: str, glyphs: dict, width: int) -> str:
+    """One line of a tall page as an SVG of its own."""
+    _, down = (int(number) for number in re.findall(r"-?\d+", transform)[:2])
+    line = system.find(f".//{SVG}g[@class='staff']/{SVG}path").get("d")
+    top = int(line.split()[1]) + down
+    used = {use.get("href")[1:] for use in system.iter(f"{SVG}use")}
+    defs = [deepcopy(glyphs[name]) for name in sorted(used)]
+    moved = etree.Element(f"{SVG}g", {"transform": transform})
+    moved.append(system)
+    return _flat(defs, [moved], f"0 {top - ABOVE} {width * UNITS} {ABOVE + BELOW}")
+
+
+def _render(mei: str, asked: dict) -> list[str]:
+    """Verovio's SVG of every page; unless ``asked`` otherwise all is one page."""
     with _lock:
-        breaks = "encoded" if layout.pages else "auto"
-        numbers = 1 if layout.numbers else 0
-        margin = 50 if layout.numbers else OPTIONS["pageMarginLeft"]  # room for a number
-        asked = {"pageWidth": width, "breaks": breaks, "mnumInterval": numbers}
-        _toolkit.setOptions({**OPTIONS, **asked, "pageMarginLeft": margin})
+        options = {"breaks": "auto", "pageHeight": USUAL_PAGE, **OPTIONS, **asked}
+        _toolkit.setOptions(options)
         if not _toolkit.loadData(mei):
             raise RuntimeError("the engraver refused its MEI")
-        pages = _toolkit.getPageCount() if layout.pages else 1
-        drawn = [_toolkit.renderToSVG(page) for page in range(1, pages + 1)]
-    return [tidy(svg, layout.counts) for svg in drawn]
+        pages = _toolkit.getPageCount() if options["breaks"] == "encoded" else 1
+        return [_toolkit.renderToSVG(page) for page in range(1, pages + 1)]
 
 
-def tidy(svg: str, counts: bool) -> str:
-    """The drawing as one flat SVG with a view box and without outside dependencies."""
+def _parse(svg: str) -> etree._Element:
     parser = etree.XMLParser(remove_blank_text=True, remove_comments=True)
-    root = etree.fromstring(svg.encode(), parser)
-    scale = root.find(f"{SVG}svg")
-    view_box = scale.get("viewBox")
-    defs = root.find(f"{SVG}defs")
-    scale.tag = f"{SVG}g"
-    for name in list(scale.attrib):
-        del scale.attrib[name]
-    scale.set("fill", "currentColor")
-    scale.set("stroke", "currentColor")
-    scale.set("font-family", FONT)
+    return etree.fromstring(svg.encode(), parser)
+
+
+def _flat(defs: list[etree._Element], drawn: list[etree._Element], view_box: str) -> str:
+    """One flat SVG with a view box and without outside dependencies."""
+    scale = etree.Element(f"{SVG}g", nsmap={None: SVG[1:-1]})
+    scale.attrib.update({"fill": "currentColor", "stroke": "currentColor", "font-family": FONT})
+    scale.extend(drawn)
     for placeholder in list(scale.iterfind(f".//{SVG}ellipse")):
         if "placeholder" in placeholder.getparent().get("class", ""):
             placeholder.getparent().remove(placeholder)
-    for system in scale.iterfind(f".//{SVG}g[@class='system']"):
-        _tidy_system(system, counts)
     for sign in scale.iterfind(f".//{SVG}g[@class='mRpt2']"):
         _stand_on_the_line(sign)
-    _tidy_ids(root)
+    new = etree.Element(f"{SVG}svg", nsmap={None: SVG[1:-1]})
+    new.attrib.update({"viewBox": view_box, "class": "staff-svg"})
+    new.attrib.update({"aria-hidden": "true", "focusable": "false"})
+    if defs:
+        etree.SubElement(new, f"{SVG}defs").extend(defs)
+    new.append(scale)
+    _tidy_ids(new)
     _tidy_groups(scale)
     scale.set("id", f"{PREFIX}all")
-    new = etree.Element(f"{SVG}svg", nsmap={None: SVG[1:-1]})
-    new.set("viewBox", view_box)
-    new.set("class", "staff-svg")
-    new.set("aria-hidden", "true")
-    new.set("focusable", "false")
-    if defs is not None:
-        new.append(defs)
-    new.append(scale)
     return etree.tostring(new, encoding="unicode")
 
 

@@ -10,14 +10,13 @@ from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.chart.shorthand import rest_runs
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import Study
-from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave
+from wren_ladder.studio.drawing.engraving import LINE_WIDTH, UNITS, engrave
 
 ROOM = 62  # what fits a line: one for every moment that is struck or counted, and margins
 MOST_ON_A_LINE = 4  # a phrase
 BAR_MARGIN = 2
 SHORT = 0.6  # of a line
 SIGN = 8  # room for a rest or a sign that stands for the bar
-UNITS = 10  # of a drawing's view box to one of the engraver's width
 
 
 @dataclass(frozen=True, slots=True)

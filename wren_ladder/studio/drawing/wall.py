@@ -39,7 +39,6 @@ class EditCard:
     signs: str
     name: str
     view_box: str
-    spoken: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,7 +97,6 @@ def edit_rows(
                 signs=" ".join(_signs(studied.bars[index].bar)),
                 name=names[index],
                 view_box=boxes[names[index]],
-                spoken=speak(studied.bars[index]),
             )
             for index in range(phrase.first, phrase.last + 1)
         )

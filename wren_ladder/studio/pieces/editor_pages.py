@@ -12,7 +12,7 @@ from wren_ladder.drumming.study import Study, study
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, CARD_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import glyph_of, limb_view
 from wren_ladder.studio.drawing.wall import Row, edit_rows
-from wren_ladder.studio.pieces.drafts import bars_of, name_of, redoable, undoable
+from wren_ladder.studio.pieces.drafts import name_of, redoable, undoable
 from wren_ladder.studio.pieces.editor import Cursor, lines_of
 from wren_ladder.studio.pieces.forms import MarksForm
 from wren_ladder.studio.pieces.models import Draft
@@ -34,10 +34,11 @@ STROKE_TOOLS = [
 ]
 
 
-def bar_context(draft: Draft, cursor: Cursor, drawn: frozenset[str] = frozenset()) -> dict:
+def bar_context(
+    draft: Draft, bars: Bars, cursor: Cursor, drawn: frozenset[str] = frozenset()
+) -> dict:
     """The wall, and the bar that is open; drawings whose names are in ``drawn`` are in
     the page already."""
-    bars = bars_of(draft)
     studied, rows, drawings = _wall(bars)
     opened = studied.bars[cursor.bar]
     grid = places(opened.bar, cursor.grid)
@@ -67,9 +68,9 @@ def unread_lines(draft: Draft, cursor: Cursor) -> str:
     return draft.lines if draft.lines_bar == cursor.bar else ""
 
 
-def names_drawn(draft: Draft) -> frozenset[str]:
-    """The names of the drawings on a wall of the draft as it stands."""
-    return frozenset(_wall(bars_of(draft))[2])
+def names_drawn(bars: Bars) -> frozenset[str]:
+    """The names of the drawings on the wall of these bars."""
+    return frozenset(_wall(bars)[2])
 
 
 @lru_cache(maxsize=16)

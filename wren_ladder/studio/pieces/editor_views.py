@@ -62,7 +62,7 @@ def piece_editor(request, pk=None):
     cursor = editor.read_cursor(request.GET, bars)
     if draft.lines_bar is not None and "bar" not in request.GET:
         cursor = cursor.on(min(draft.lines_bar, len(bars) - 1))
-    context = {**_head(draft), **bar_context(draft, cursor), "as": "bars"}
+    context = {**_head(draft), **bar_context(draft, bars, cursor), "as": "bars"}
     if draft.lines_bar == cursor.bar and draft.lines:
         context |= _unreadable(draft, bars, cursor)
     return render(request, "pieces/editor/bars.html", context)
@@ -82,8 +82,8 @@ def editor_bar(request, pk=None):
     looks different now."""
     draft = _draft(request, pk)
     op = request.POST.get("op", "type")
-    drawn = names_drawn(draft) if request.htmx else frozenset()
     bars = drafts.bars_of(draft)
+    drawn = names_drawn(bars) if request.htmx else frozenset()
     cursor = editor.read_cursor(request.POST, bars)
     error, said = None, ""
     touched = _take_head(draft, request.POST) or op not in ("look", "copy")
@@ -106,7 +106,12 @@ def editor_bar(request, pk=None):
     cursor = cursor.within(bars)
     if draft.lines:  # a bar that can't be read stays open
         cursor = cursor.on(min(draft.lines_bar, len(bars) - 1))
-    context = {**_addresses(draft), **bar_context(draft, cursor, drawn), "op": op, "said": said}
+    context = {
+        **_addresses(draft),
+        **bar_context(draft, bars, cursor, drawn),
+        "op": op,
+        "said": said,
+    }
     context["lines_seen"] = _newlines(request.POST.get("lines", ""))
     if error:
         context |= error_context(error, draft.lines or request.POST.get("lines", ""))
@@ -259,7 +264,7 @@ def editor_save(request, pk=None):
         return _text_page(request, draft, form)
     bars = drafts.bars_of(draft)
     cursor = editor.read_cursor(request.POST, bars)
-    context = {**_head(draft, form), **bar_context(draft, cursor), "as": "bars"}
+    context = {**_head(draft, form), **bar_context(draft, bars, cursor), "as": "bars"}
     if error:
         context |= error_context(error, draft.lines)
     return render(request, "pieces/editor/bars.html", context, status=422)

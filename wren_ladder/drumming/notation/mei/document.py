@@ -39,13 +39,13 @@ def write_mei(
         bar, item = scored[index].bar, scored[index]
         if last > index:
             item, signs[index] = _long_rest(bar, scored[last].bar), "multiRest"
-        if layout.pages and index:
-            SubElement(section, "pb")
+        if layout.apart and index:
+            SubElement(section, "sb")
         if bar.meter != meter:
             meter = bar.meter
             _change_meter(section, meter, layout)
         before = scored[index - 1].bar if index else None
-        if not bar.endings or layout.pages:
+        if not bar.endings or layout.apart:
             ending = None
         elif ending is None or before.endings != bar.endings or before.repeat_passes:
             ending = _ending(section, index, bar, scored)
@@ -55,7 +55,7 @@ def write_mei(
         if last > index:
             measure.find(".//multiRest").set("num", str(last - index + 1))
         after = scored[index + 1].bar if index + 1 < len(scored) else None
-        if after and not layout.pages and not signs[index] and not signs[index + 1]:
+        if after and not layout.apart and not signs[index] and not signs[index + 1]:
             _ties(measure, index, bar, after)
     return '<?xml version="1.0" encoding="UTF-8"?>' + tostring(mei, encoding="unicode")
 

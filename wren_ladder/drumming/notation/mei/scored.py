@@ -17,12 +17,13 @@ class Scored:
 
 @dataclass(frozen=True, slots=True)
 class Layout:
-    """What the engraving shows beside the notes; ``pages`` puts every bar on its own."""
+    """What the engraving shows beside the notes; ``apart`` puts every bar on its own
+    line."""
 
     clef: bool = True
     counts: bool = True
     hands: bool = True
     numbers: bool = False
-    pages: bool = False
+    apart: bool = False
     meter: bool = True  # the time signature at the start; changes are always shown
     shorthand: bool = False  # repeat signs, slashes and long rests as the page has them
