@@ -164,7 +164,7 @@ class Reading(unittest.TestCase):
     def test_unknown_keys_are_told(self):
         chart, problems = self.hits([(0, 36, 80), (1, 81, 80)])
         self.assertEqual([hit.drum for hit in chart.bars[0].hits], [Drum.KICK])
-        self.assertIn("keys without a drum here are left out: 81", str(problems[1]))
+        self.assertIn("without a drum here, left out: key 81", str(problems[1]))
 
     def test_refusals_say_what_is_wrong(self):
         silent = made([])

@@ -175,7 +175,9 @@ class Drums(unittest.TestCase):
         )
         chart, problems = read(FOUR + note("S") + note("K") + rest(8), parts=parts)
         self.assertEqual([hit.drum for hit in chart.bars[0].hits], [Drum.KICK])
-        self.assertIn("bar 1: instrument S is no drum known here; left out", map(str, problems))
+        self.assertIn(
+            "bar 1: instrument Gong is no drum known here; left out", map(str, problems)
+        )
 
 
 class Marks(unittest.TestCase):
@@ -329,3 +331,87 @@ class Road(unittest.TestCase):
         )  # fmt: skip
         drums = [[hit.drum for hit in bar.hits] for bar in chart.bars]
         self.assertEqual(drums, [[Drum.KICK]] * 3 + [[Drum.SNARE]])
+
+
+def words(text: str) -> str:
+    kind = f"<direction-type><words>{text}</words></direction-type>"
+    return f"<direction>{kind}</direction>"
+
+
+def style(inside: str) -> str:
+    return f"<attributes><measure-style>{inside}</measure-style></attributes>"
+
+
+class Stickings(unittest.TestCase):
+    def hands(self, *inside):
+        return [hit.hand for hit in first_hits(*inside)]
+
+    def test_a_fingering_of_r_or_l_is_a_sticking(self):
+        finger = "<notations><technical><fingering>{}</fingering></technical></notations>"
+        found = self.hands(note(after=finger.format("r")), note(after=finger.format("L")))
+        self.assertEqual(found, [Hand.RIGHT, Hand.LEFT])
+
+    def test_another_fingering_is_told(self):
+        finger = "<notations><technical><fingering>3</fingering></technical></notations>"
+        _, problems = read(FOUR + note(after=finger) + rest(12))
+        self.assertIn("'fingering' marks are not kept", str(problems[0]))
+
+    def test_words_over_the_notes_name_their_hands_one_by_one(self):
+        chart, problems = read(FOUR + words("R L") + note() * 2 + words("L") + note() * 2)
+        hands = [hit.hand for hit in chart.bars[0].hits]
+        self.assertEqual(hands, [Hand.RIGHT, Hand.LEFT, Hand.LEFT, None])
+        self.assertEqual(problems, ())
+
+    def test_feet_are_passed_over(self):
+        chart, _ = read(FOUR + words("R L") + note("K") + note() * 2 + rest(4))
+        self.assertEqual([hit.hand for hit in chart.bars[0].hits], [None, "R", "L"])
+
+
+class Shorthand(unittest.TestCase):
+    """Source: MusicXML 4.0, measure-repeat, slash, multiple-rest, footnote, time."""
+
+    REPEAT = style('<measure-repeat type="start">1</measure-repeat>')
+    STOP = style('<measure-repeat type="stop"/>')
+
+    def test_a_repeat_sign_over_an_empty_measure_is_filled_in(self):
+        chart, problems = read(FOUR + note() * 4, self.REPEAT + rest(16), self.STOP + rest(16))
+        self.assertEqual([bar.again for bar in chart.bars], [0, 1, 0])
+        self.assertEqual([len(bar.hits) for bar in chart.bars], [4, 4, 0])
+        self.assertEqual(problems, ())
+
+    def test_a_repeat_sign_over_other_notes_keeps_those_and_is_told(self):
+        chart, problems = read(FOUR + note() * 4, self.REPEAT + note("K") * 4)
+        self.assertEqual(chart.bars[1].again, 0)
+        self.assertEqual(chart.bars[1].hits[0].drum, Drum.KICK)
+        self.assertIn("bar 2: a repeat-bar sign stands over other notes", str(problems[0]))
+
+    def test_slashes_until_they_stop(self):
+        start, stop = style('<slash type="start"/>'), style('<slash type="stop"/>')
+        chart, _ = read(FOUR + note() * 4, start + rest(16), rest(16), stop + rest(16))
+        self.assertEqual([len(bar.marks) for bar in chart.bars], [0, 1, 1, 0])
+        self.assertEqual(chart.bars[2].hits, chart.bars[0].hits)
+
+    def test_groups_of_a_metre_are_kept(self):
+        time = "<time><beats>3+2+2</beats><beat-type>8</beat-type></time>"
+        chart, problems = read(FOUR.replace(TIME, time) + note() + rest(10))
+        self.assertEqual(str(chart.bars[0].meter), "3+2+2/8")
+        self.assertEqual(problems, ())
+
+    def test_a_roll_tied_over_the_bar_line_goes_on(self):
+        tremolo = '<tremolo type="single">3</tremolo>'
+        roll = f"<notations><ornaments>{tremolo}</ornaments></notations>"
+        first = note(after='<tie type="start"/>' + roll)
+        then = note(after='<tie type="stop"/>' + roll)
+        chart, _ = read(FOUR + rest(12) + first, then + rest(12))
+        self.assertTrue(chart.bars[0].hits[0].roll.tied)
+        self.assertEqual(chart.bars[1].hits[0].at, 0)
+
+    def test_a_footnote_is_a_note_on_the_bar(self):
+        foot = FOUR.replace("<divisions>", "<footnote>palm down</footnote><divisions>")
+        self.assertEqual(read(foot + rest(16))[0].bars[0].note, "palm down")
+
+    def test_a_fermata_at_the_bar_line_stands_on_the_last_count(self):
+        line = "<barline><fermata/></barline>"
+        chart, problems = read(FOUR + note() * 4 + line)
+        self.assertEqual([mark.at for mark in chart.bars[0].marks], [3])
+        self.assertEqual(problems, ())

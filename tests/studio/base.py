@@ -55,5 +55,8 @@ class StudioTest(TestCase):
         self.teacher = make_teacher()
         self.client.force_login(self.teacher)
 
+    def other_teacher(self) -> User:
+        return make_teacher("eve")
+
     def fresh(self, thing):
         return type(thing).objects.get(pk=thing.pk)

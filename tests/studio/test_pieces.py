@@ -2,12 +2,9 @@
 
 import json
 
-from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
-from tests.drumming.test_musicxml import FOUR, note, score
 from tests.studio.base import QUAY, StudioTest, log, make_piece, make_plan, make_student
-from wren_ladder.drumming.files import write_file
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.studio.lessons.services import model_plan
 from wren_ladder.studio.pieces.models import Piece
@@ -71,52 +68,6 @@ class Typing(StudioTest):
     def test_too_much_text_is_refused_kindly(self):
         response = self.client.post(reverse("piece-new-text"), {"text": "x" * 200_001})
         self.assertContains(response, "too much text for one piece")
-
-
-class Uploading(StudioTest):
-    def upload(self, name: str, data: bytes, **fields):
-        file = SimpleUploadedFile(name, data)
-        return self.client.post(reverse("piece-upload"), {"file": file, **fields})
-
-    def test_a_musicxml_part_becomes_a_piece_with_its_report(self):
-        element = "<direction-type><dynamics><rfz/></dynamics></direction-type>"
-        measure = FOUR + f"<direction>{element}</direction>" + note() * 4
-        response = self.upload("quay.musicxml", score(measure), grade=3)
-        piece = Piece.objects.get()
-        self.assertRedirects(response, piece.get_absolute_url())
-        self.assertEqual((piece.grade, piece.bar_count), (3, 1))
-        page = self.client.get(piece.get_absolute_url())
-        self.assertContains(page, "bar 1: the dynamic &#x27;rfz&#x27; is not kept")
-
-    def test_a_midi_drum_track_becomes_a_piece_that_says_how_far_off_it_was(self):
-        chart = read_chart("title Take\ntempo crotchet = 90\nhat 8ths\nsnare 2 4\nkick 1 3")
-        self.upload("take.mid", write_file("take.mid", chart))
-        piece = Piece.objects.get()
-        self.assertEqual((piece.title, piece.bar_count), ("Take", 1))
-        page = self.client.get(piece.get_absolute_url())
-        self.assertContains(page, "every note lay on the grid")
-
-    def test_an_xml_bomb_gets_a_friendly_refusal(self):
-        bomb = (
-            b'<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]>'
-            b"<score-partwise>&b;</score-partwise>"
-        )
-        response = self.upload("bomb.xml", bomb)
-        self.assertContains(response, "defines XML entities", status_code=422)
-        self.assertFalse(Piece.objects.exists())
-
-    def test_fifty_megabytes_get_a_friendly_refusal(self):
-        response = self.upload("huge.musicxml", b" " * (50 * 1024**2))
-        self.assertContains(response, "This file has 50 MB", status_code=422)
-
-    def test_a_wrong_file_is_named(self):
-        response = self.upload("song.pdf", b"%PDF")
-        self.assertContains(response, "song.pdf:", status_code=422)
-        self.assertContains(response, "is not read; use .wren, .musicxml", status_code=422)
-
-    def test_no_file_at_all_is_asked_for(self):
-        response = self.client.post(reverse("piece-upload"), {})
-        self.assertContains(response, "This field is required", status_code=422)
 
 
 class Looking(StudioTest):

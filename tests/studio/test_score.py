@@ -83,6 +83,16 @@ class Charts(StudioTest):
         bare = self.client.get(self.address("piece-score"), {"shown": 1})
         self.assertNotContains(bare, ">R<")
 
+    def test_the_road_map_prints_on_both_papers(self):
+        for paper, width in (("A4", 595), ("Letter", 612)):
+            with self.subTest(paper):
+                answer = self.client.get(self.address("piece-road-pdf"), {"paper": paper})
+                page = PdfReader(io.BytesIO(answer.content)).pages[0]
+                self.assertEqual(round(page.mediabox.width), width)
+                said = page.extract_text()
+                self.assertIn("Harbour Wall: road map", said)
+                self.assertIn("Rehearsal points", said)
+
     def test_it_prints_on_both_papers_over_as_many_pages_as_it_needs(self):
         for paper, width in (("A4", 595), ("Letter", 612)):
             with self.subTest(paper):

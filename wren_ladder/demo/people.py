@@ -36,6 +36,7 @@ class Pupil:
 
 
 GRADES = {
+    "long_pier_signals": 5,
     "low_tide_one_drop": 2,
     "mirrorball_quay": 3,
     "slack_line_freight": 3,

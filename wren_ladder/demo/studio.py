@@ -15,7 +15,7 @@ from wren_ladder.drumming.files import read_file
 from wren_ladder.drumming.tempo import start_tempo
 from wren_ladder.studio.lessons.models import Plan
 from wren_ladder.studio.lessons.services import give, model_plan
-from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.pieces.services import add_piece
 from wren_ladder.studio.practice.models import Attempt
 from wren_ladder.studio.practice.standings import bars_in, climb_of, refresh
@@ -23,6 +23,7 @@ from wren_ladder.studio.students.models import Student
 
 USER, PASSWORD = "demo", "wren-demo"
 CHARTS = Path(__file__).parent / "charts"
+IMPORTS = Path(__file__).parent / "imports"
 
 
 def prepare(fresh: bool = False) -> None:
@@ -47,6 +48,8 @@ def load() -> User:
         student = _load_student(teacher, pupil)
         for climb in pupil.climbs:
             _load_climb(pieces[climb.chart], student, climb)
+    for path in sorted(IMPORTS.iterdir()):  # a part that came in and waits to be looked over
+        Import.objects.create(owner=teacher, name=path.name, data=path.read_bytes(), grade=4)
     return teacher
 
 

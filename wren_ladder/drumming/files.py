@@ -2,13 +2,16 @@
 
 import io
 import zipfile
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from pathlib import PurePath
 
 from wren_ladder.drumming.chart import Chart, ChartError, Problem
 from wren_ladder.drumming.notation.counts import read_chart, write_chart
 from wren_ladder.drumming.notation.mei import Layout, Scored, write_mei
-from wren_ladder.drumming.notation.midi import read_midi, write_midi
-from wren_ladder.drumming.notation.musicxml import MOST_BYTES, read_musicxml, write_musicxml
+from wren_ladder.drumming.notation.midi import open_midi, write_midi
+from wren_ladder.drumming.notation.musicxml import MOST_BYTES, open_musicxml, write_musicxml
+from wren_ladder.drumming.notation.reading import Reading
 from wren_ladder.drumming.roadmap import road_map
 
 TYPED = (".wren",)
@@ -22,24 +25,35 @@ CONTAINER = """<?xml version="1.0" encoding="UTF-8"?>
 
 
 def read_file(name: str, data: bytes, part: str = "") -> tuple[Chart, tuple[Problem, ...]]:
-    """A chart from a file's bytes, and what was guessed or left out.
+    """A chart from a file's bytes, and what was guessed or left out, as ``open_file`` says."""
+    reading = open_file(name, data, (part,) if part else ())
+    return reading.chart, reading.problems
 
-    ChartError if the ending is unknown or the data make no chart. A chart without a
-    title takes the file's name.
+
+def open_file(
+    name: str, data: bytes, parts: Sequence[str] = (), drums: Mapping[str, str] | None = None
+) -> Reading:
+    """A file read, and how every part of it was understood.
+
+    ``parts`` are those to read where there are several, ``drums`` corrections by the key
+    of a Source. ChartError if the ending is unknown or the data make no chart. A chart
+    without a title takes the file's name.
     """
     path = PurePath(name)
     ending = path.suffix.lower()
     if len(data) > MOST_BYTES:
         raise ChartError(f"the file is larger than {MOST_BYTES // 1024**2} MB")
     if ending in TYPED:
-        chart, problems = _read_typed(data), ()
+        reading = Reading(_read_typed(data), ())
     elif ending in MUSICXML:
-        chart, problems = read_musicxml(data, part)
+        reading = open_musicxml(data, parts, drums)
     elif ending in MIDI:
-        chart, problems = read_midi(data)
+        reading = open_midi(data, drums)
     else:
         raise ChartError(f"'{ending or name}' is not read; use {', '.join(ENDINGS)}")
-    return (chart if chart.title else Chart(path.stem, chart.bars)), problems
+    if reading.chart.title:
+        return reading
+    return replace(reading, chart=Chart(path.stem, reading.chart.bars))
 
 
 def _read_typed(data: bytes) -> Chart:

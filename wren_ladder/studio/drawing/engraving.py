@@ -16,7 +16,7 @@ import verovio
 from django.core.cache import caches
 from lxml import etree
 
-from wren_ladder.drumming.chart import Tempo
+from wren_ladder.drumming.chart import Mark, Tempo
 from wren_ladder.drumming.chart.serial import bar_to_json
 from wren_ladder.drumming.notation.mei import Layout, Scored, write_mei
 from wren_ladder.drumming.study import BarStudy
@@ -46,6 +46,7 @@ NAME = 16  # characters that tell one drawing from all others of a page
 UNITS = 10  # of a drawing's view box to one of the engraver's width
 USUAL_PAGE, TALLEST_PAGE = 2970, 60000
 ABOVE, BELOW = 1150, 1700  # of a card, from the top line of its staff
+NUMBERED_TOP = 45
 CARD_WIDTH = 700  # Verovio's units: a bar on the wall
 BAR_WIDTH = 1900  # a bar opened, with count and sticking
 LINE_WIDTH = 3000  # several bars on one line
@@ -70,15 +71,21 @@ def engrave(
     width: int,
     prefix: str,
     tempo: Tempo | None = None,
+    open_hairpins: Sequence[Mark] = (),
 ) -> str:
     """SVG of some bars on as many lines as they need.
 
-    ``prefix`` makes ids unique in the page.
+    ``prefix`` makes ids unique in the page; ``open_hairpins`` began before these bars.
     """
-    name = _cache_name(bars, layout, width, tempo)
+    name = _cache_name(bars, layout, width, (tempo, *open_hairpins))
     drawing = caches["engravings"].get(name)
     if drawing is None:
-        mei = write_mei([scored(bar) for bar in bars], layout, tempo=tempo)
+        mei = write_mei(
+            [scored(bar) for bar in bars],
+            layout,
+            tempo=tempo,
+            open_hairpins=open_hairpins,
+        )
         drawing = draw(mei, width, layout)
         caches["engravings"].set(name, drawing)
     return drawing.replace(PREFIX, prefix)
@@ -112,7 +119,7 @@ def _drawings(
     ten times faster than one by one.
     """
     cache = caches["engravings"]
-    names = [_cache_name([bar], layout, width, None) for bar in bars]
+    names = [_cache_name([bar], layout, width) for bar in bars]
     found = cache.get_many(names)
     missing = {name: bar for name, bar in zip(names, bars, strict=True) if name not in found}
     if missing:
@@ -124,10 +131,10 @@ def _drawings(
 
 
 def _cache_name(
-    bars: Sequence[BarStudy], layout: Layout, width: int, tempo: Tempo | None
+    bars: Sequence[BarStudy], layout: Layout, width: int, besides: tuple = ()
 ) -> str:
     keys = [_music_key(bar, layout.numbers) for bar in bars]
-    return hashlib.sha1(f"{keys}|{layout}|{width}|{tempo}".encode()).hexdigest()
+    return hashlib.sha1(f"{keys}|{layout}|{width}|{besides}".encode()).hexdigest()
 
 
 def _music_key(studied: BarStudy, numbers: bool) -> str:
@@ -145,6 +152,8 @@ def draw(mei: str, width: int, layout: Layout) -> str:
     margin = 50 if layout.numbers else OPTIONS["pageMarginLeft"]  # room for a number
     numbers = 1 if layout.numbers else 0
     asked = {"pageWidth": width, "mnumInterval": numbers, "pageMarginLeft": margin}
+    if layout.numbers:
+        asked["pageMarginTop"] = NUMBERED_TOP  # a number stands over the staff, uncounted
     root = _parse(_render(mei, asked)[0])
     scale = root.find(f"{SVG}svg")
     box = scale.get("viewBox")

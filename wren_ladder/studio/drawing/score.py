@@ -5,8 +5,10 @@ Sections start lines. Every line is a drawing of its own, so that no page cuts o
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.chart import HAIRPINS, Bar, Mark
+from wren_ladder.drumming.chart.marks import MOST_LENGTH
 from wren_ladder.drumming.chart.shorthand import rest_runs
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import Study
@@ -39,7 +41,8 @@ def score_lines(studied: Study, counts: bool, hands: bool) -> tuple[Line, ...]:
         )
         width = _width(sum(sizes[begin : end + 1]))
         shown = studied.bars[first : last + 1]
-        svg = engrave(shown, layout, width, f"l{first}-", bars[first].tempo)
+        tempo, over = bars[first].tempo, open_hairpins(bars, first)
+        svg = engrave(shown, layout, width, f"l{first}-", tempo, over)
         svg = svg.replace(f'"0 0 {width * UNITS} ', f'"0 0 {LINE_WIDTH * UNITS} ', 1)
         lines.append(Line(svg, f"bars {bars[first].number} to {bars[last].number}"))
     return tuple(lines)
@@ -49,6 +52,20 @@ def _width(size: int) -> int:
     """A line that is nearly empty stays short instead of being drawn out."""
     share = size / ROOM
     return LINE_WIDTH if share > SHORT else int(LINE_WIDTH * max(SHORT / 2, share))
+
+
+def open_hairpins(bars: Sequence[Bar], first: int) -> tuple[Mark, ...]:
+    """What is left of the hairpins that began before bar ``first``."""
+    found, before = [], Fraction(0)
+    for bar in reversed(bars[:first]):
+        before += bar.length
+        for mark in bar.marks:
+            left = mark.at + mark.length - before
+            if mark.kind in HAIRPINS and left > 0:
+                found.append(Mark(Fraction(0), mark.kind, "", left))
+        if before >= MOST_LENGTH:
+            break
+    return tuple(found)
 
 
 def printed_cells(bars: Sequence[Bar], counts: bool) -> list[tuple[int, int]]:
@@ -68,12 +85,17 @@ def printed_cells(bars: Sequence[Bar], counts: bool) -> list[tuple[int, int]]:
 
 def _size(studied: Study, first: int, last: int, counts: bool) -> int:
     bar = studied.bars[first]
+    last_bar = studied.bars[last].bar
+    words = ["To Coda"] if last_bar.to_coda else []
+    words += [str(last_bar.jump)] if last_bar.jump else []
+    said = sum(len(text) for text in words)  # in the second half of the bar, so all twice
     counted = {count.at for count in bar.counts} if counts else set()
     if bar.bar.again:
         return (last - first + 1) * (BAR_MARGIN + max(SIGN, len(counted)))
     struck = {hit.at for hit in bar.bar.hits}
     graces = sum(hit.grace.notes for hit in bar.bar.hits)
-    return BAR_MARGIN + max(SIGN, len(struck | counted)) + graces // 2
+    notes = len(struck | counted) + graces // 2
+    return BAR_MARGIN + max(SIGN, notes, said)
 
 
 def break_lines(

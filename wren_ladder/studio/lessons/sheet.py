@@ -3,9 +3,6 @@
 from dataclasses import dataclass
 from datetime import date
 
-from django.conf import settings
-from django.template.loader import render_to_string
-
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import BarStudy
 from wren_ladder.drumming.style import HOUSE
@@ -41,18 +38,13 @@ def sheet_steps(plan: Plan, wanted: set[int]) -> list[Step]:
     return sorted(first, key=lambda step: step.position)
 
 
-def sheet_pdf(plan: Plan, steps: list[Step], today: date) -> bytes:
-    """The sheet as PDF, A4."""
-    import weasyprint  # heavy, and only printing needs it
-
-    context = {
+def sheet_context(plan: Plan, steps: list[Step], today: date) -> dict:
+    """What the lesson sheet shows."""
+    return {
         "plan": plan,
         "steps": [sheet_step(plan, step) for step in steps],
         "today": today,
     }
-    html = render_to_string("lessons/sheet.html", context)
-    base = settings.STUDIO / "static"
-    return weasyprint.HTML(string=html, base_url=f"{base}/").write_pdf()
 
 
 def sheet_step(plan: Plan, step: Step) -> SheetStep:

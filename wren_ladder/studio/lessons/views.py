@@ -1,10 +1,8 @@
 """Lesson plans: breaking a piece down, giving it, editing its steps, printing a sheet."""
 
 from django.contrib import messages
-from django.http import HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
-from django.utils.text import slugify
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from wren_ladder.drumming.style import HOUSE
@@ -19,9 +17,10 @@ from wren_ladder.studio.lessons.services import (
     move_step,
     set_dropped,
 )
-from wren_ladder.studio.lessons.sheet import sheet_pdf, sheet_steps
+from wren_ladder.studio.lessons.sheet import sheet_context, sheet_steps
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.practice.standings import refresh
+from wren_ladder.studio.printing import pdf
 from wren_ladder.studio.requests import confirm_delete, owned_or_404, posted
 
 
@@ -153,7 +152,5 @@ def step_add(request, pk):
 def plan_sheet(request, pk):
     plan = plan_or_404(request.user, pk)
     wanted = {int(step) for step in request.GET.getlist("step") if step.isdigit()}
-    pdf = sheet_pdf(plan, sheet_steps(plan, wanted), timezone.localdate())
-    name = slugify(f"{plan.student or 'model'} {plan.piece.title}") or "lesson"
-    headers = {"Content-Disposition": f'inline; filename="{name}.pdf"'}
-    return HttpResponse(pdf, content_type="application/pdf", headers=headers)
+    context = sheet_context(plan, sheet_steps(plan, wanted), timezone.localdate())
+    return pdf("lessons/sheet.html", context, f"{plan.student or 'model'} {plan.piece.title}")

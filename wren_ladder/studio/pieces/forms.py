@@ -7,7 +7,7 @@ from django import forms
 
 from wren_ladder.drumming.chart import Bar, ChartError, Jump, JumpTo, Tempo, Until
 from wren_ladder.drumming.chart.bar import MOST_PASSES
-from wren_ladder.drumming.files import ENDINGS, read_file
+from wren_ladder.drumming.files import ENDINGS, open_file
 from wren_ladder.studio.pieces.models import Piece
 
 MOST_UPLOAD = 4 * 1024 * 1024
@@ -88,13 +88,6 @@ class UploadForm(forms.Form):
         help_text=f"MusicXML, MIDI or typed bars: {', '.join(ENDINGS)}, up to 4 MB",
         widget=forms.ClearableFileInput(attrs={"accept": ",".join(ENDINGS)}),
     )
-    part = forms.CharField(
-        label="Part",
-        required=False,
-        max_length=80,
-        help_text="Only if the file has several: a part's name. "
-        "Empty reads all percussion parts together.",
-    )
     grade = forms.IntegerField(required=False, min_value=1, max_value=8)
 
     def clean(self):
@@ -110,10 +103,9 @@ class UploadForm(forms.Form):
                 "Export the drum part alone and try again.",
             )
             return cleaned
+        self.data_read = upload.read()
         try:
-            read = read_file(upload.name, upload.read(), cleaned.get("part", ""))
+            open_file(upload.name, self.data_read)
         except ChartError as error:
             self.add_error("file", f"{upload.name}: {error}")
-            return cleaned
-        self.chart, self.problems = read
         return cleaned

@@ -120,3 +120,24 @@ class Edit(models.Model):
 
     def __str__(self) -> str:
         return self.label
+
+
+class Import(models.Model):
+    """A file that was read and waits to be looked over; gone once it is saved as a piece."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="imports")
+    name = models.CharField(max_length=200)
+    data = models.BinaryField()
+    grade = models.PositiveSmallIntegerField(null=True, blank=True, validators=GRADES)
+    parts = models.JSONField(default=list)  # keys of the parts to read, none means as guessed
+    drums = models.JSONField(default=dict)  # corrections: a source's key -> drum
+    changed = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["-changed"]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def get_absolute_url(self) -> str:
+        return reverse("import", args=[self.pk])

@@ -15,6 +15,7 @@ from wren_ladder.drumming.units import clock
 from wren_ladder.studio.drawing.road import MOST_LEGS, ordinal, road_view
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.studies import study_of
+from wren_ladder.studio.printing import paper_of
 
 
 def road_context(request: HttpRequest, piece: Piece) -> dict:
@@ -27,6 +28,7 @@ def road_context(request: HttpRequest, piece: Piece) -> dict:
     return {
         "piece": piece,
         "road": road,
+        **paper_of(request),
         "view": road_view(chart, stretches, road.turns, starts),
         "turns": [_say_turn(chart, turn) for turn in road.turns],
         "often": _how_often(chart, road),

@@ -1,14 +1,11 @@
 """The whole piece on screen and on paper."""
 
-from django.conf import settings
 from django.http import HttpRequest
-from django.template.loader import render_to_string
 
 from wren_ladder.studio.drawing.score import score_lines
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.studies import study_of
-
-PAPERS = ("A4", "Letter")
+from wren_ladder.studio.printing import paper_of
 
 
 def score_context(request: HttpRequest, piece: Piece) -> dict:
@@ -16,7 +13,6 @@ def score_context(request: HttpRequest, piece: Piece) -> dict:
     sent = "shown" in request.GET
     counts = not sent or "counts" in request.GET
     hands = not sent or "hands" in request.GET
-    asked = request.GET.get("paper")
     studied = study_of(piece)
     return {
         "piece": piece,
@@ -24,14 +20,5 @@ def score_context(request: HttpRequest, piece: Piece) -> dict:
         "lines": score_lines(studied, counts, hands),
         "counts": counts,
         "hands": hands,
-        "paper": asked if asked in PAPERS else PAPERS[0],
-        "papers": PAPERS,
+        **paper_of(request),
     }
-
-
-def score_pdf(context: dict) -> bytes:
-    import weasyprint  # heavy, and only printing needs it
-
-    html = render_to_string("pieces/score_sheet.html", context)
-    base = settings.STUDIO / "static"
-    return weasyprint.HTML(string=html, base_url=f"{base}/").write_pdf()

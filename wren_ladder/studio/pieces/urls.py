@@ -1,6 +1,6 @@
 from django.urls import path
 
-from wren_ladder.studio.pieces import editor_views, views
+from wren_ladder.studio.pieces import editor_views, import_views, views
 
 # The editor of a new piece, and of one that is there: the same pages for both.
 EDITOR = [
@@ -18,9 +18,13 @@ urlpatterns = [
         for end, view, name in EDITOR
     ),
     path("", views.piece_list, name="pieces"),
-    path("upload/", views.piece_upload, name="piece-upload"),
+    path("upload/", import_views.piece_upload, name="piece-upload"),
+    path("imports/<int:pk>/", import_views.import_page, name="import"),
+    path("imports/<int:pk>/save/", import_views.import_save, name="import-save"),
+    path("imports/<int:pk>/discard/", import_views.import_discard, name="import-discard"),
     path("<int:pk>/", views.piece_page, name="piece"),
     path("<int:pk>/road/", views.piece_road, name="piece-road"),
+    path("<int:pk>/road.pdf", views.piece_road_pdf, name="piece-road-pdf"),
     path("<int:pk>/score/", views.piece_score, name="piece-score"),
     path("<int:pk>/score.pdf", views.piece_score_pdf, name="piece-score-pdf"),
     path("<int:pk>/file.<slug:ending>", views.piece_file, name="piece-file"),

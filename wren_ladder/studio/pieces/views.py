@@ -1,21 +1,19 @@
-"""Pieces: list, upload, look at, take out, delete; the editor has views of its own."""
+"""Pieces: list, look at, take out as a file, delete."""
 
-from django.contrib import messages
 from django.core.paginator import Paginator
 from django.http import Http404, HttpResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import render
 from django.utils import timezone
 from django.utils.text import slugify
 from django.views.decorators.http import require_http_methods, require_safe
 
 from wren_ladder.drumming.files import WRITTEN, write_file
-from wren_ladder.studio.pieces.forms import UploadForm
-from wren_ladder.studio.pieces.models import Draft, Piece
+from wren_ladder.studio.pieces.models import Draft, Import, Piece
 from wren_ladder.studio.pieces.pages import panel_context, wall_context
 from wren_ladder.studio.pieces.road import road_context
-from wren_ladder.studio.pieces.score import score_context, score_pdf
-from wren_ladder.studio.pieces.services import add_piece
-from wren_ladder.studio.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.pieces.score import score_context
+from wren_ladder.studio.printing import inside_drawing, pdf
+from wren_ladder.studio.requests import confirm_delete, owned_or_404
 
 PAGE = 40
 
@@ -28,25 +26,9 @@ def piece_list(request):
         pieces = pieces.filter(title__icontains=query)
     page = Paginator(pieces, PAGE).get_page(request.GET.get("page"))
     begun = Draft.objects.filter(owner=request.user).select_related("piece")
-    context = {"page": page, "query": query, "begun": begun}
+    read = Import.objects.filter(owner=request.user).defer("data")
+    context = {"page": page, "query": query, "begun": begun, "read": read}
     return render(request, "pieces/list.html", context)
-
-
-@require_http_methods(["GET", "POST"])
-def piece_upload(request):
-    form = UploadForm(posted(request), request.FILES)
-    if form.is_valid():
-        report = [str(problem) for problem in form.problems]
-        piece = add_piece(
-            request.user,
-            form.chart,
-            grade=form.cleaned_data["grade"],
-            import_report=report,
-        )
-        messages.success(request, f"{len(form.chart.bars)} bars read.")
-        return redirect(piece)
-    status = 422 if form.is_bound else 200
-    return render(request, "pieces/upload.html", {"form": form}, status=status)
 
 
 @require_safe
@@ -83,10 +65,15 @@ def piece_score(request, pk):
 @require_safe
 def piece_score_pdf(request, pk):
     piece = owned_or_404(Piece, request.user, pk)
-    pdf = score_pdf(score_context(request, piece))
-    name = slugify(piece.title) or "piece"
-    headers = {"Content-Disposition": f'inline; filename="{name}.pdf"'}
-    return HttpResponse(pdf, content_type="application/pdf", headers=headers)
+    return pdf("pieces/score_sheet.html", score_context(request, piece), piece.title)
+
+
+@require_safe
+def piece_road_pdf(request, pk):
+    piece = owned_or_404(Piece, request.user, pk)
+    title = f"{piece.title} road map"
+    context = {**road_context(request, piece), "printed": inside_drawing("road-printed.css")}
+    return pdf("pieces/road_sheet.html", context, title)
 
 
 @require_safe

@@ -60,7 +60,7 @@ class BarWriter:
         self, staff: Element, number: str, hits: list[Hit], stem: str, silence: str
     ) -> None:
         layer = SubElement(staff, "layer", {"n": number})
-        slashed = self._slashed_from()
+        slashed = self._from(MarkKind.SLASHES) if self.layout.shorthand else self.bar.length
         if not hits and slashed >= self.bar.length:
             SubElement(layer, "mRest" if silence == "rest" else "mSpace")
             return
@@ -74,15 +74,20 @@ class BarWriter:
                 continue
             inside = [at for at in onsets if start <= at < start + length]
             carried = held.get(start)
+            if not inside and not carried and start >= self._from(MarkKind.FILL):
+                SubElement(
+                    layer, "space", _duration(write_beat([start], start, length).values[0])
+                )
+                continue
             if carried and start not in inside:
                 inside = [start, *inside]
             beat = write_beat(inside, start, length)
             self._beat(layer, beat, onsets, carried, stem, silence)
 
-    def _slashed_from(self) -> Fraction:
-        """Where the slashes begin, the bar line if there are none."""
-        slashes = (mark.at for mark in self.bar.marks if mark.kind is MarkKind.SLASHES)
-        return next(slashes, self.bar.length) if self.layout.shorthand else self.bar.length
+    def _from(self, kind: MarkKind) -> Fraction:
+        """Where slashes or a fill space begin, the bar line if there are none."""
+        starts = (mark.at for mark in self.bar.marks if mark.kind is kind)
+        return next(starts, self.bar.length)
 
     def _slash(self, layer: Element, value: Value) -> None:
         if layer.get("n") == "2":

@@ -18,8 +18,11 @@ def write_mei(
     layout: Layout = Layout(),
     title: str = "",
     tempo: Tempo | None = None,
+    open_hairpins: Sequence[Mark] = (),
 ) -> str:
     """A complete MEI document of the bars in page order.
+
+    ``open_hairpins`` began before the first bar and go on in it, for what is left of them.
 
     Notes have the id "b<index>h<index of the hit>", so that the drawing can be lit up.
     """
@@ -52,6 +55,8 @@ def write_mei(
         mark = tempo if not index else bar.tempo
         into = section if ending is None else ending
         measure = _measure(into, index, item, layout, mark, signs[index])
+        _hairpins(measure, index, [*open_hairpins, *bar.marks], scored, layout)
+        open_hairpins = ()
         if last > index:
             measure.find(".//multiRest").set("num", str(last - index + 1))
         after = scored[index + 1].bar if index + 1 < len(scored) else None
@@ -195,21 +200,47 @@ def _measure(
 
 
 def _mark(measure: Element, bar: Bar, mark: Mark) -> None:
-    """A mark in its place; a hairpin over the bar line is drawn to the end of its bar."""
-    place = "below" if mark.kind in (MarkKind.DYNAMIC, *HAIRPINS) else "above"
-    count = bar.meter.count_length
+    """A mark in its place; a fill space lasts to the bar line."""
+    place = "below" if mark.kind is MarkKind.DYNAMIC else "above"
     given = {"staff": "1", "place": place, "tstamp": _beat(_tstamp(bar, mark))}
     if mark.kind is MarkKind.DYNAMIC:
         SubElement(measure, "dynam", given).text = mark.text
-    elif mark.kind in HAIRPINS:
-        form = "cres" if mark.kind is MarkKind.CRESCENDO else "dim"
-        end = min(mark.at + mark.length, bar.length)
-        stop = {"form": form, "tstamp2": f"0m+{_beat(1 + end / count)}"}
-        SubElement(measure, "hairpin", {**given, **stop})
     elif mark.kind is MarkKind.FERMATA:
         SubElement(measure, "fermata", given)
-    else:
-        SubElement(measure, "dir", given).text = mark.text or mark.kind.value
+    elif mark.kind is MarkKind.FILL:
+        end = _beat(1 + bar.length / bar.meter.count_length)
+        line = {"extender": "true", "lform": "dashed", "tstamp2": f"0m+{end}"}
+        SubElement(measure, "dir", {**given, **line}).text = "fill"
+    elif mark.kind not in HAIRPINS:
+        SubElement(measure, "dir", given).text = mark.text
+
+
+def _hairpins(
+    measure: Element,
+    index: int,
+    marks: Sequence[Mark],
+    scored: Sequence[Scored],
+    layout: Layout,
+) -> None:
+    """Hairpins from bar ``index`` on, over bar lines as far as the drawing reaches."""
+    for mark in marks:
+        if mark.kind not in HAIRPINS:
+            continue
+        goal, left = index, mark.at + mark.length
+        last = index if layout.apart else len(scored) - 1
+        while goal < last and left > scored[goal].bar.length:
+            left -= scored[goal].bar.length
+            goal += 1
+        end = scored[goal].bar
+        stop = _beat(1 + min(left, end.length) / end.meter.count_length)
+        given = {
+            "staff": "1",
+            "place": "below",
+            "form": "cres" if mark.kind is MarkKind.CRESCENDO else "dim",
+            "tstamp": _beat(_tstamp(scored[index].bar, mark)),
+            "tstamp2": f"{goal - index}m+{stop}",
+        }
+        SubElement(measure, "hairpin", given)
 
 
 def _tstamp(bar: Bar, mark: Mark) -> Fraction:
@@ -221,8 +252,9 @@ def _beat(counts: Fraction) -> str:
 
 
 def _road_signs(measure: Element, bar: Bar) -> None:
-    start = {"staff": "1", "tstamp": "0", "place": "above"}
-    end = {"staff": "1", "tstamp": str(bar.meter.beats), "place": "above"}
+    start = {"staff": "1", "tstamp": "1", "place": "above"}
+    middle = _beat(Fraction(bar.meter.beats, 2) + 1)  # words at a bar's end need its room
+    end = {"staff": "1", "tstamp": middle, "place": "above"}
     for name, there in (("segno", bar.segno), ("coda", bar.coda)):
         if there:
             SubElement(measure, "repeatMark", {**start, "func": name})

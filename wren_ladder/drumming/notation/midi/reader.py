@@ -5,7 +5,7 @@ source; how far the notes lay off the grid is told.
 """
 
 import io
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from statistics import mean
@@ -26,6 +26,7 @@ from wren_ladder.drumming.chart import (
 )
 from wren_ladder.drumming.chart.chart import MOST_BARS
 from wren_ladder.drumming.notation.midi.writer import CHANNEL
+from wren_ladder.drumming.notation.reading import Reading, Sources, Told, report_bars
 from wren_ladder.drumming.notation.staff import MIDI_DRUMS
 
 # Parts of a beat, and what a grid costs for being finer: a note must lie that much better.
@@ -33,6 +34,7 @@ GRIDS = ((1, 0.0), (2, 0.01), (4, 0.02), (3, 0.03), (6, 0.05), (8, 0.06))
 GRACE_WITHIN = 0.1  # crotchets before its main note, of the same drum and softer
 GHOST_BELOW, ACCENT_FROM, STRONG_FROM = 50, 100, 118
 GRACES = {1: Grace.FLAM, 2: Grace.DRAG, 3: Grace.RUFF}
+FAR_OFF = 30  # ms; what is moved further is a guess
 MOST_NOTES = 50_000
 
 
@@ -47,24 +49,44 @@ class Struck:
 
 
 def read_midi(data: bytes) -> tuple[Chart, tuple[Problem, ...]]:
-    """A chart of the file's drum channel, and what was guessed or left out.
+    """A chart and what was guessed or left out, as ``open_midi`` reads them."""
+    reading = open_midi(data)
+    return reading.chart, reading.problems
 
-    ChartError if the data are no MIDI file or hold no drums. Repeats are not recovered:
-    every bar stands as it is played.
+
+def open_midi(data: bytes, drums: Mapping[str, str] | None = None) -> Reading:
+    """The file's drum channel, and how each key was understood.
+
+    ``drums`` are a teacher's corrections, by the key of a Source. ChartError if the data
+    are no MIDI file or hold no drums. Repeats are not recovered: every bar stands as it is
+    played.
     """
     file = _open(data)
     if file.type == 2:
         raise ChartError("a MIDI file of type 2 holds several songs; save one as type 0 or 1")
-    notes, meters, tempos, unknown = _collect(file)
+    sources = Sources(drums or {})
+    notes, meters, tempos = _collect(file, sources)
     if not notes:
         raise ChartError("the MIDI file has no drum notes on channel 10")
     played = _gather_graces(sorted(notes, key=lambda note: note.at))
     bars, offs = _bars(played, meters, tempos)
     problems = [Problem("midi-grid", _say_off(offs, tempos))]
+    unknown = [source.said for source in sources.all() if source.drum is None]
     if unknown:
-        keys = ", ".join(str(key) for key in sorted(unknown))
-        problems.append(Problem("midi-key", f"keys without a drum here are left out: {keys}"))
-    return Chart(_title(file), tuple(bars)), tuple(problems)
+        text = f"without a drum here, left out: {', '.join(sorted(unknown))}"
+        problems.append(Problem("midi-key", text))
+    chart = Chart(_title(file), tuple(bars))
+    return Reading(chart, tuple(problems), sources.all(), (), _report(chart, offs, tempos))
+
+
+def _report(chart: Chart, offs: Sequence[Sequence[float]], tempos: dict) -> tuple:
+    """A bar whose notes lay far off the grid is a guess."""
+    told = Told()
+    for bar, off in zip(chart.bars, offs, strict=True):
+        most = max(off, default=0.0) * _millisecond(tempos)
+        if most >= FAR_OFF:
+            told.guess(f"notes moved to the grid by up to {most:.0f} ms", bar.number)
+    return report_bars(chart, told)
 
 
 def _open(data: bytes) -> mido.MidiFile:
@@ -82,21 +104,19 @@ def _title(file: mido.MidiFile) -> str:
     return " ".join(next(names, "").split())[:120]
 
 
-def _collect(file: mido.MidiFile) -> tuple:
+def _collect(file: mido.MidiFile, sources: Sources) -> tuple:
     notes: list[Struck] = []
     meters: dict[Fraction, Meter] = {}
     tempos: dict[Fraction, Tempo] = {}
-    unknown: set[int] = set()
     for track in file.tracks:
         ticks = 0
         for message in track:
             ticks += message.time
             at = Fraction(ticks, file.ticks_per_beat)
             if message.type == "note_on" and message.velocity and message.channel == CHANNEL:
-                drum = MIDI_DRUMS.get(message.note)
-                if drum is None:
-                    unknown.add(message.note)
-                else:
+                key, guess = f"key {message.note}", MIDI_DRUMS.get(message.note)
+                drum = sources.meet(key, key, guess, "by the General MIDI map")
+                if drum:
                     notes.append(Struck(float(at), drum, message.velocity))
                 if len(notes) > MOST_NOTES:
                     raise ChartError(f"the file has more than {MOST_NOTES} drum notes")
@@ -105,7 +125,7 @@ def _collect(file: mido.MidiFile) -> tuple:
             elif message.type == "set_tempo":
                 bpm = round(mido.tempo2bpm(message.tempo))
                 tempos[at] = Tempo(Fraction(1), min(400, max(20, bpm)))
-    return notes, meters, tempos, unknown
+    return notes, meters, tempos
 
 
 def _gather_graces(notes: Sequence[Struck]) -> list[Struck]:
@@ -129,10 +149,12 @@ def _gather_graces(notes: Sequence[Struck]) -> list[Struck]:
     return kept
 
 
-def _bars(notes: list[Struck], meters: dict, tempos: dict) -> tuple[list[Bar], list[float]]:
+def _bars(
+    notes: list[Struck], meters: dict, tempos: dict
+) -> tuple[list[Bar], list[list[float]]]:
     last = max(note.at for note in notes)
     bars: list[Bar] = []
-    offs: list[float] = []
+    offs: list[list[float]] = []  # of each bar, in crotchets
     start, meter, place = Fraction(0), Meter(4, 4), 0
     tempo: Tempo | None = None
     changes = sorted(tempos.items())
@@ -149,7 +171,7 @@ def _bars(notes: list[Struck], meters: dict, tempos: dict) -> tuple[list[Bar], l
         new = mark if mark != tempo else None
         tempo = mark
         hits, off = _quantise(inside, start, meter)
-        offs += off
+        offs.append(off)
         bars.append(Bar(str(len(bars) + 1), meter, hits, tempo=new))
         start = end
     return bars, offs
@@ -204,10 +226,15 @@ def _hit(note: Struck, at: Fraction) -> Hit:
     return Hit(at, note.drum, touch, GRACES.get(note.graces, Grace.NONE))
 
 
-def _say_off(offs: list[float], tempos: dict) -> str:
+def _millisecond(tempos: dict) -> float:
+    """Milliseconds in a crotchet at the file's first tempo, 120 where it gives none."""
     tempo = next(iter(sorted(tempos.items())), (0, Tempo(Fraction(1), 120)))[1]
-    millisecond = 60_000 / tempo.bpm
-    average, most = mean(offs) * millisecond, max(offs) * millisecond
+    return 60_000 / tempo.bpm
+
+
+def _say_off(offs: list[list[float]], tempos: dict) -> str:
+    every = [off for bar in offs for off in bar]
+    average, most = mean(every) * _millisecond(tempos), max(every) * _millisecond(tempos)
     if most < 1:
         return "every note lay on the grid"
     return f"notes were moved to the grid by {average:.0f} ms on average, {most:.0f} at most"

@@ -4,10 +4,12 @@ The MIDI keys are those of General MIDI level 1 plus its near neighbours; places
 heads follow the common drum-set convention (common practice, no source).
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from xml.etree.ElementTree import Element
 
 from wren_ladder.drumming.chart import Drum
+from wren_ladder.drumming.notation.reading import Sources
 from wren_ladder.drumming.notation.staff import MIDI_DRUMS, NOTEHEADS
 
 # The first entry whose every word is in the instrument's name wins.
@@ -40,6 +42,7 @@ STEPS = {step: index for index, step in enumerate("CDEFGAB")}
 LOWEST_LINE = 4 * 7 + STEPS["E"]  # E4 is the lowest line
 SHAPES = {"normal": "", "x": "x", "circle-x": "x", "cross": "x", "diamond": "diamond"}
 SHAPES |= {"triangle": "isotriangle", "slash": "slash", "inverted triangle": "isotriangle"}
+HEAD_NAMES = {"normal": "round head", "x": "cross", "circle-x": "circled cross"}
 MORE_PLACES = {
     (9, "circle"): Drum.HIHAT_OPEN,
     (11, "x"): Drum.CRASH_2,
@@ -49,6 +52,54 @@ MORE_PLACES = {
 }
 PLACES = {(head.line, head.shape): drum for drum, head in reversed(NOTEHEADS.items())}
 PLACES |= MORE_PLACES
+
+
+@dataclass
+class Kit:
+    """Finds the drum of each note of a part: by its instrument, else by where it stands."""
+
+    named: Mapping[str, Drum | None]  # by instrument id
+    labels: Mapping[str, str]  # instrument id -> the name in the file
+    sources: Sources
+
+    def drum_of(self, note: Element) -> Drum | None:
+        identity = _identity(note)
+        named = self.named.get(identity)
+        if named:
+            label = self.labels.get(identity) or identity
+            return self.sources.meet(f"instrument {identity}", label, named, "by its name")
+        placed, only = by_place(note), None
+        if placed is None and len(self.named) == 1:
+            only = next(iter(self.named.values()))
+        why = "by its place on the staff" if placed else "the part's only instrument"
+        said = self.name_of(note)
+        return self.sources.meet(said, said, placed or only, why)
+
+    def name_of(self, note: Element) -> str:
+        """A kind of note as the page shows it: "a cross on G5"; its instrument where no
+        drum has that place."""
+        identity = _identity(note)
+        if identity and by_place(note) is None:
+            return f"instrument {self.labels.get(identity) or identity}"
+        placed = note.find("unpitched")
+        placed = note.find("pitch") if placed is None else placed
+        if placed is None:
+            return "a note without a place"
+        step = placed.findtext("display-step") or placed.findtext("step") or "?"
+        octave = placed.findtext("display-octave") or placed.findtext("octave") or ""
+        head = note.findtext("notehead", "normal").strip() or "normal"
+        return f"a {HEAD_NAMES.get(head, head)} on {step.strip()}{octave.strip()}"[:60]
+
+
+def kit_of(score_part: Element | None, sources: Sources) -> Kit:
+    """How the notes of a part are understood; None where the score lists no such part."""
+    if score_part is None:
+        return Kit({}, {}, sources)
+    labels = {
+        instrument.get("id", ""): instrument.findtext("instrument-name", "").strip()
+        for instrument in score_part.findall("score-instrument")
+    }
+    return Kit(instruments_of(score_part), labels, sources)
 
 
 def instruments_of(score_part: Element) -> dict[str, Drum | None]:
@@ -70,6 +121,11 @@ def instruments_of(score_part: Element) -> dict[str, Drum | None]:
             if drum and not (named and named.surface == drum.surface):
                 found[identity] = drum
     return found
+
+
+def _identity(note: Element) -> str:
+    instrument = note.find("instrument")
+    return instrument.get("id", "") if instrument is not None else ""
 
 
 def by_name(name: str) -> Drum | None:

@@ -29,7 +29,7 @@ def read_dynamics(element: Element, at: Fraction, marks: dict, cursor: Cursor) -
         if dynamic.tag in DYNAMICS:
             keep(Mark(at, MarkKind.DYNAMIC, dynamic.tag), marks, cursor)
         else:
-            cursor.told.say(f"the dynamic '{dynamic.tag}' is not kept", cursor.number)
+            cursor.told.leave(f"the dynamic '{dynamic.tag}' is not kept", cursor.number)
 
 
 def read_words(element: Element, at: Fraction, marks: dict, cursor: Cursor) -> None:
@@ -50,7 +50,7 @@ def read_wedge(element: Element, at: Fraction, marks: dict) -> None:
 def keep(mark: Mark, marks: dict, cursor: Cursor) -> None:
     found = marks.setdefault("marks", {})
     if (mark.at, mark.kind) in found:
-        cursor.told.say(f"two {mark.kind}s at once; the first is kept", cursor.number)
+        cursor.told.leave(f"two {mark.kind}s at once; the first is kept", cursor.number)
     found.setdefault((mark.at, mark.kind), mark)
 
 
@@ -71,7 +71,7 @@ def finish_marks(
                 length = starts[index] + at - starts[first] - began
                 _add_hairpin(measures[first], began, kind, length, numbers[first], told)
     for first, kind, _ in opened.values():
-        told.say(f"a {kind} that never stops is left out", numbers[first])
+        told.leave(f"a {kind} that never stops is left out", numbers[first])
     for index, marks in enumerate(measures):
         found = marks.get("marks", {})
         meter, length = shapes[index]
@@ -88,7 +88,7 @@ def _add_hairpin(
     try:
         marks.setdefault("marks", {}).setdefault((at, kind), Mark(at, kind, "", length))
     except ChartError as error:
-        told.say(f"{error.text}; left out", number)
+        told.leave(f"{error.text}; left out", number)
 
 
 def _inside(mark: Mark, meter: Meter, length: Fraction) -> Mark:

@@ -17,23 +17,12 @@ from wren_ladder.drumming.chart import (
     Touch,
 )
 from wren_ladder.drumming.chart.hit import ROLL_COUNTS
-from wren_ladder.drumming.notation.musicxml.instruments import by_place
+from wren_ladder.drumming.notation.musicxml.instruments import Kit
+from wren_ladder.drumming.notation.reading import Told
 
 GRACES = {1: Grace.FLAM, 2: Grace.DRAG, 3: Grace.RUFF}
 TREMOLO = "notations/ornaments/tremolo"
 MOST_LENGTH = 64  # crotchets in one measure; more is a damaged file
-
-
-@dataclass
-class Told:
-    """What was not understood, by text, with the bars it was met in."""
-
-    bars: dict[str, list[str]] = field(default_factory=dict)
-
-    def say(self, text: str, bar: str) -> None:
-        numbers = self.bars.setdefault(text, [])
-        if bar not in numbers:
-            numbers.append(bar)
 
 
 @dataclass
@@ -42,18 +31,19 @@ class Cursor:
 
     number: str
     divisions: Fraction
-    drums: dict[str, Drum | None]
+    kit: Kit
     told: Told
     at: Fraction = Fraction(0)
     furthest: Fraction = Fraction(0)
     last_start: Fraction = Fraction(0)
     graces: int = 0
     hits: dict[tuple[Fraction, Surface], Hit] = field(default_factory=dict)
+    stickings: list[tuple[Fraction, str]] = field(default_factory=list)  # words, by place
 
     def move(self, length: Fraction) -> None:
         self.at += length
         if self.at < 0:
-            self.told.say("a backup leads before the bar line; read from there", self.number)
+            self.told.guess("a backup leads before the bar line; read from there", self.number)
             self.at = Fraction(0)
         if self.at > MOST_LENGTH:
             raise ChartError(f"time runs to {self.at} crotchets", bar=self.number)
@@ -83,7 +73,7 @@ def read_note(note: Element, cursor: Cursor) -> None:
         cursor.move(length)
     if note.find("rest") is not None or note.find("cue") is not None:
         if note.find("cue") is not None:
-            cursor.told.say("cue notes are left out", cursor.number)
+            cursor.told.leave("cue notes are left out", cursor.number)
         cursor.graces = 0
         return
     drum = _drum(note, cursor)
@@ -110,16 +100,10 @@ def _duration(note: Element, cursor: Cursor) -> Fraction:
 
 
 def _drum(note: Element, cursor: Cursor) -> Drum | None:
-    instrument = note.find("instrument")
-    identity = instrument.get("id", "") if instrument is not None else ""
-    only = next(iter(cursor.drums.values())) if len(cursor.drums) == 1 else None
-    drum = cursor.drums.get(identity) or by_place(note) if identity else by_place(note)
-    drum = drum or only
+    drum = cursor.kit.drum_of(note)
     if drum is None:
-        what = note.findtext("unpitched/display-step", "?")
-        what += note.findtext("unpitched/display-octave", "")
-        named = f"instrument {identity}" if identity else f"a note at {what}"
-        cursor.told.say(f"{named} is no drum known here; left out", cursor.number)
+        said = f"{cursor.kit.name_of(note)} is no drum known here; left out"
+        cursor.told.leave(said, cursor.number)
         cursor.graces = 0
         return None
     if drum is Drum.HIHAT:
@@ -160,10 +144,10 @@ def _hit(note: Element, drum: Drum, start: Fraction, length: Fraction, cursor: C
     _tell_unread(note, cursor)
     if drum.by_foot and (roll or hand or grace is not Grace.NONE):
         told = f"{drum.spoken} takes no roll, grace note or sticking; left out"
-        cursor.told.say(told, cursor.number)
+        cursor.told.leave(told, cursor.number)
         grace, roll, hand = Grace.NONE, None, None
     if roll and grace is not Grace.NONE:
-        cursor.told.say("a grace note before a roll is left out", cursor.number)
+        cursor.told.leave("a grace note before a roll is left out", cursor.number)
         grace = Grace.NONE
     return Hit(start, drum, _touch(note), grace, roll, hand)
 
@@ -173,7 +157,7 @@ def _grace(cursor: Cursor) -> Grace:
     if not count:
         return Grace.NONE
     if count not in GRACES:
-        cursor.told.say(f"{count} grace notes in a row are read as a ruff", cursor.number)
+        cursor.told.guess(f"{count} grace notes in a row are read as a ruff", cursor.number)
     return GRACES.get(count, Grace.RUFF)
 
 
@@ -203,21 +187,44 @@ def _touch(note: Element) -> Touch:
 
 
 def _hand(note: Element) -> Hand | None:
-    for lyric in note.findall("lyric"):
-        text = lyric.findtext("text", "").strip().upper()
-        if text in tuple(Hand):
-            return Hand(text)
-    return None
+    """From a lyric or a fingering that says R or L."""
+    said = [lyric.findtext("text", "") for lyric in note.findall("lyric")]
+    said += [finger.text or "" for finger in note.iterfind("notations/technical/fingering")]
+    hands = (Hand(text) for text in map(_letter, said) if text in tuple(Hand))
+    return next(hands, None)
+
+
+def _letter(text: str) -> str:
+    return text.strip().upper()
+
+
+def stick_by_words(cursor: Cursor) -> tuple[Hit, ...]:
+    """The hits, with the hands that words over them name: "R", or "R L R R" from there on.
+
+    A sticking at the note itself goes before them; feet are passed over.
+    """
+    hits = dict(cursor.hits)
+    for start, letters in cursor.stickings:
+        waiting = [
+            key for key in sorted(hits) if key[0] >= start and not hits[key].drum.by_foot
+        ]
+        times = sorted({at for at, _ in waiting})
+        for at, letter in zip(times, letters, strict=False):
+            key = next(key for key in waiting if key[0] == at)
+            if hits[key].hand is None:
+                hits[key] = replace(hits[key], hand=Hand(letter))
+    return tuple(hits.values())
 
 
 def _tell_unread(note: Element, cursor: Cursor) -> None:
     for notations in note.findall("notations"):
         for mark in notations.iter():
-            if mark is not notations and mark.tag not in UNDERSTOOD:
-                cursor.told.say(f"'{mark.tag}' marks are not kept", cursor.number)
+            fingered = mark.tag == "fingering" and _letter(mark.text or "") in tuple(Hand)
+            if mark is not notations and mark.tag not in UNDERSTOOD and not fingered:
+                cursor.told.leave(f"'{mark.tag}' marks are not kept", cursor.number)
     for lyric in note.findall("lyric"):
         if lyric.findtext("text", "").strip().upper() not in tuple(Hand):
-            cursor.told.say("words under the notes are not kept", cursor.number)
+            cursor.told.leave("words under the notes are not kept", cursor.number)
 
 
 def _strike(cursor: Cursor, hit: Hit) -> None:
@@ -225,6 +232,6 @@ def _strike(cursor: Cursor, hit: Hit) -> None:
     if key in cursor.hits:
         kept = cursor.hits[key].drum.spoken
         told = f"{hit.drum.spoken} and {kept} at once on one surface; the first is kept"
-        cursor.told.say(told, cursor.number)
+        cursor.told.leave(told, cursor.number)
         return
     cursor.hits[key] = hit

@@ -135,7 +135,14 @@
   });
 
   // What comes back is drawn anew: the hand's place and the typed lines' own memory stay.
-  document.addEventListener("htmx:afterSettle", () => mark(document.activeElement.id === "grid"));
+  document.addEventListener("htmx:afterSettle", () => {
+    mark(document.activeElement.id === "grid");
+    const wall = field("edit-wall");
+    const card = wall.querySelector("[aria-current]").getBoundingClientRect();
+    const frame = wall.getBoundingClientRect();
+    if (card.top < frame.top) wall.scrollTop -= frame.top - card.top;
+    if (card.bottom > frame.bottom) wall.scrollTop += card.bottom - frame.bottom;
+  });
   document.addEventListener("htmx:sendError", () => { field("bar-said").textContent = "The studio does not answer; what you typed is still here. Try again."; });
   mark(false);
 })();

@@ -1,0 +1,100 @@
+"""From measures to bars: parts put together, the pick-up found, odd lengths told."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from fractions import Fraction
+
+from wren_ladder.drumming.chart import Bar, ChartError, Hit, Meter
+from wren_ladder.drumming.chart.bar import PICKUP
+from wren_ladder.drumming.notation.musicxml.marks import finish_marks
+from wren_ladder.drumming.notation.reading import Told
+
+
+@dataclass
+class Measure:
+    """One measure as read, before it becomes a Bar."""
+
+    number: str
+    meter: Meter
+    hits: tuple[Hit, ...]
+    content: Fraction  # how far its notes and rests reach, in crotchets
+    implicit: bool
+    numbered: bool  # says that it has its number although it is not full
+    marks: dict
+
+    def pickup(self, index: int) -> bool:
+        """Is the first measure, not being full, the pick-up?"""
+        return index == 0 and 0 < self.content < self.meter.length and not self.numbered
+
+
+def merge(rows: Iterable[Measure], told: Told) -> Measure:
+    """The same measure of several parts as one; a surface is struck once at a time."""
+    first, *others = rows = list(rows)
+    if len({row.marks.get("again", 0) for row in rows}) > 1:
+        for row in rows:  # not every part repeats here, so what they play is written out
+            row.marks.pop("again", None)
+    hits = {(hit.at, hit.drum.surface): hit for hit in first.hits}
+    marks = dict(first.marks)
+    content = first.content
+    for other in others:
+        content = max(content, other.content)
+        for name, value in other.marks.items():
+            marks.setdefault(name, value)
+        for hit in other.hits:
+            if (hit.at, hit.drum.surface) in hits:
+                told.leave("two parts strike the same drum at once; kept once", first.number)
+            hits.setdefault((hit.at, hit.drum.surface), hit)
+    return replace(first, hits=tuple(hits.values()), content=content, marks=marks)
+
+
+def make_bars(measures: list[Measure], told: Told) -> list[Bar]:
+    """Bars from measures; a first one that is not full is the pick-up."""
+    shapes = [_shape(measures, index, told) for index in range(len(measures))]
+    numbers = [number for number, _, _ in shapes]
+    marks = [measure.marks for measure in measures]
+    finish_marks(marks, numbers, [(meter, length) for _, meter, length in shapes], told)
+    return [
+        Bar(number, meter, _untied(measure.hits, length), length, **measure.marks)
+        for measure, (number, meter, length) in zip(measures, shapes, strict=True)
+    ]
+
+
+def _untied(hits: tuple[Hit, ...], length: Fraction) -> tuple[Hit, ...]:
+    """A tie that does not lead over the bar line says nothing."""
+    return tuple(
+        replace(hit, roll=replace(hit.roll, tied=False))
+        if hit.roll and hit.roll.tied and hit.at + hit.roll.length != length
+        else hit
+        for hit in hits
+    )
+
+
+def _shape(measures: list[Measure], index: int, told: Told) -> tuple[str, Meter, Fraction]:
+    """The number, metre and length of the bar that a measure becomes."""
+    measure = measures[index]
+    full = measure.meter.length
+    number, meter, length = measure.number, measure.meter, full
+    short = 0 < measure.content < full
+    if measure.pickup(index) and len(measures) > 1:
+        number, length = PICKUP, measure.content
+    elif short and measure.implicit:
+        length = measure.content
+    elif measure.content > full:
+        meter, length = _longer(measure, told)
+    if index and number == PICKUP:
+        number = f"X{index}"
+    return number, meter, length
+
+
+def _longer(measure: Measure, told: Told) -> tuple[Meter, Fraction]:
+    """A measure holding more than its metre: the metre grows, and the teacher is told."""
+    units = (unit for unit in (4, 8, 16) if (measure.content * unit / 4).denominator == 1)
+    unit = next(units, None)
+    if unit is None:
+        raise ChartError(
+            f"the bar holds {measure.content} crotchets, but {measure.meter} "
+            f"holds {measure.meter.length}"
+        ).in_bar(measure.number)
+    grown = Meter(int(measure.content * unit / 4), unit)
+    told.guess(f"holds more than {measure.meter}; read as {grown}", measure.number)
+    return grown, grown.length

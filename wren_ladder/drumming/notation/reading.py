@@ -1,0 +1,164 @@
+"""What comes out of reading a file: the chart, and how every part of it was understood.
+
+A reader never decides in silence. It says which drum it took each kind of note for and
+why, and bar by bar what it guessed and what it left out, so that a teacher can correct it.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+from wren_ladder.drumming.chart import Bar, Chart, Drum, Problem
+
+LEFT_OUT = ""  # chosen for notes that are not to be read
+
+
+class Said(StrEnum):
+    GUESSED = "guessed"
+    LEFT_OUT = "left out"
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A part of a score; ``chosen`` parts are read, together as one player's kit."""
+
+    key: str
+    name: str
+    percussion: bool
+    chosen: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Source:
+    """One kind of note in the file, and the drum it was read as; None is left out."""
+
+    key: str
+    said: str  # "Acoustic Snare", "a cross on G5", "key 38"
+    drum: Drum | None
+    why: str  # "by its name"
+    notes: int
+
+
+@dataclass(frozen=True, slots=True)
+class BarReport:
+    """What became of one bar of the file."""
+
+    number: str
+    taken: str
+    guessed: tuple[str, ...]
+    left_out: tuple[str, ...]
+
+    @property
+    def whole(self) -> bool:
+        """True where nothing was guessed and nothing left out."""
+        return not self.guessed and not self.left_out
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    chart: Chart
+    problems: tuple[Problem, ...]
+    sources: tuple[Source, ...] = ()
+    parts: tuple[Part, ...] = ()
+    report: tuple[BarReport, ...] = ()
+
+
+@dataclass
+class Told:
+    """What was guessed and what was left out, with the bars it was met in."""
+
+    bars: dict[tuple[Said, str], list[str]] = field(default_factory=dict)
+
+    def guess(self, text: str, bar: str) -> None:
+        self._say(Said.GUESSED, text, bar)
+
+    def leave(self, text: str, bar: str) -> None:
+        self._say(Said.LEFT_OUT, text, bar)
+
+    def _say(self, said: Said, text: str, bar: str) -> None:
+        numbers = self.bars.setdefault((said, text), [])
+        if bar not in numbers:
+            numbers.append(bar)
+
+    def of_bar(self, said: Said, bar: str) -> tuple[str, ...]:
+        return tuple(
+            text
+            for (kind, text), numbers in self.bars.items()
+            if kind is said and bar in numbers
+        )
+
+    def problems(self, code: str) -> tuple[Problem, ...]:
+        """One problem for each text; the first bars it was met in are named."""
+        return tuple(_problem(code, text, numbers) for (_, text), numbers in self.bars.items())
+
+
+def _problem(code: str, text: str, numbers: list[str]) -> Problem:
+    named = [number for number in numbers if number]
+    if len(named) > 6:
+        text = f"{text} ({len(named)} bars, the first is {named[0]})"
+    elif len(named) > 1:
+        text = f"{text} (bars {', '.join(named)})"
+    return Problem(code, text, named[0] if len(named) == 1 else "")
+
+
+def report_bars(chart: Chart, told: Told) -> tuple[BarReport, ...]:
+    """Bar by bar what was taken, guessed and left out."""
+    return tuple(
+        BarReport(
+            number=bar.number,
+            taken=_taken(bar),
+            guessed=told.of_bar(Said.GUESSED, bar.number),
+            left_out=told.of_bar(Said.LEFT_OUT, bar.number),
+        )
+        for bar in chart.bars
+    )
+
+
+def _taken(bar: Bar) -> str:
+    count = len(bar.hits)
+    words = [f"{count} note{'s' if count != 1 else ''}" if count else "rest"]
+    for name, there in (
+        ("a repeat sign", bar.again),
+        ("a repeat's start", bar.repeat_start),
+        ("a repeat's end", bar.repeat_passes),
+        (f"ending {', '.join(map(str, bar.endings))}", bar.endings),
+        ("segno", bar.segno),
+        ("coda", bar.coda),
+        ("To Coda", bar.to_coda),
+        ("Fine", bar.fine),
+        (str(bar.jump), bar.jump),
+        (f"section {bar.section}", bar.section),
+        (str(bar.tempo), bar.tempo),
+        *((mark.text or mark.kind.value, True) for mark in bar.marks),
+    ):
+        if there:
+            words.append(name)
+    return ", ".join(words)
+
+
+@dataclass
+class Sources:
+    """Which drum each kind of note means; a teacher's choice goes before any guess."""
+
+    chosen: Mapping[str, str] = field(default_factory=dict)  # key -> drum, or LEFT_OUT
+    met: dict[str, Source] = field(default_factory=dict)
+
+    def meet(self, key: str, said: str, guess: Drum | None, why: str) -> Drum | None:
+        """The drum of one note of this kind, counted."""
+        before = self.met.get(key)
+        if before is None:
+            drum, why = self._decide(key, guess, why)
+            before = Source(key, said, drum, why, 0)
+        self.met[key] = Source(key, before.said, before.drum, before.why, before.notes + 1)
+        return before.drum
+
+    def _decide(self, key: str, guess: Drum | None, why: str) -> tuple[Drum | None, str]:
+        choice = self.chosen.get(key)
+        if choice == LEFT_OUT:
+            return None, "left out by you"
+        if choice in tuple(Drum):
+            return Drum(choice), why if guess == choice else "chosen by you"
+        return guess, why if guess else "no drum known for it"
+
+    def all(self) -> tuple[Source, ...]:
+        return tuple(self.met.values())
