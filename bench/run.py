@@ -84,13 +84,15 @@ def bench_editor() -> None:
 def bench_core() -> None:
     from wren_ladder.drumming.breakdown import break_down
     from wren_ladder.drumming.notation.counts import read_chart
-    from wren_ladder.drumming.study import study
+    from wren_ladder.drumming.study import study, study_bar
 
     for different in (12, BARS):
         text = chart_text(different)
         chart = read_chart(text)
         measure(f"read {BARS} typed bars, {different} different", lambda t=text: read_chart(t))
-        measure(f"study {BARS} bars, {different} different", lambda c=chart: study(c))
+        name, forget = f"study {BARS} bars, {different} different", study_bar.cache_clear
+        measure(f"{name}, cold", lambda c=chart: study(c), before=forget)
+        measure(f"{name}, again", lambda c=chart: study(c))
         studied = study(chart)
         measure(f"plan of {BARS} bars, {different} different", lambda s=studied: break_down(s))
     bench_against_music21()

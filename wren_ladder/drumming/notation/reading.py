@@ -4,6 +4,7 @@ A reader never decides in silence. It says which drum it took each kind of note 
 why, and bar by bar what it guessed and what it left out, so that a teacher can correct it.
 """
 
+from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
@@ -141,16 +142,15 @@ class Sources:
     """Which drum each kind of note means; a teacher's choice goes before any guess."""
 
     chosen: Mapping[str, str] = field(default_factory=dict)  # key -> drum, or LEFT_OUT
-    met: dict[str, Source] = field(default_factory=dict)
+    met: dict[str, tuple[str, Drum | None, str]] = field(default_factory=dict)
+    notes: Counter[str] = field(default_factory=Counter)
 
     def meet(self, key: str, said: str, guess: Drum | None, why: str) -> Drum | None:
         """The drum of one note of this kind, counted."""
-        before = self.met.get(key)
-        if before is None:
-            drum, why = self._decide(key, guess, why)
-            before = Source(key, said, drum, why, 0)
-        self.met[key] = Source(key, before.said, before.drum, before.why, before.notes + 1)
-        return before.drum
+        self.notes[key] += 1
+        if key not in self.met:
+            self.met[key] = (said, *self._decide(key, guess, why))
+        return self.met[key][1]
 
     def _decide(self, key: str, guess: Drum | None, why: str) -> tuple[Drum | None, str]:
         choice = self.chosen.get(key)
@@ -161,4 +161,7 @@ class Sources:
         return guess, why if guess else "no drum known for it"
 
     def all(self) -> tuple[Source, ...]:
-        return tuple(self.met.values())
+        return tuple(
+            Source(key, said, drum, why, self.notes[key])
+            for key, (said, drum, why) in self.met.items()
+        )

@@ -10,13 +10,14 @@ import re
 from collections.abc import Sequence
 from copy import deepcopy
 from dataclasses import replace
+from functools import lru_cache
 from threading import Lock
 
 import verovio
 from django.core.cache import caches
 from lxml import etree
 
-from wren_ladder.drumming.chart import Mark, Tempo
+from wren_ladder.drumming.chart import Bar, Hand, Mark, Tempo
 from wren_ladder.drumming.chart.serial import bar_to_json
 from wren_ladder.drumming.notation.mei import Layout, Scored, write_mei
 from wren_ladder.drumming.study import BarStudy
@@ -133,18 +134,21 @@ def _drawings(
 def _cache_name(
     bars: Sequence[BarStudy], layout: Layout, width: int, besides: tuple = ()
 ) -> str:
-    keys = [_music_key(bar, layout.numbers) for bar in bars]
+    keys = [
+        _music_key(bar.bar, tuple(stick.hand for stick in bar.sticks), layout.numbers)
+        for bar in bars
+    ]
     return hashlib.sha1(f"{keys}|{layout}|{width}|{besides}".encode()).hexdigest()
 
 
-def _music_key(studied: BarStudy, numbers: bool) -> str:
+@lru_cache(maxsize=8192)
+def _music_key(bar: Bar, hands: tuple[Hand | None, ...], numbers: bool) -> str:
     """What a bar's drawing depends on: its music, its repeat signs, its hands."""
-    data = bar_to_json(studied.bar)
+    data = bar_to_json(bar)
     if not numbers:
         for name in ("number", "section", "tempo", "note", "again", "crash_again"):
             del data[name]
-    hands = "".join(stick.hand or "-" for stick in studied.sticks)
-    return f"{data}{hands}"
+    return f"{data}{''.join(hand or '-' for hand in hands)}"
 
 
 def draw(mei: str, width: int, layout: Layout) -> str:

@@ -198,11 +198,14 @@ def _grace_place(studied: BarStudy, stroke) -> int:
 
 def speak(studied: BarStudy) -> str:
     """The bar in words, for those who hear the page: "1: hat and kick; &: hat"."""
-    said = []
-    for count in studied.counts:
-        names = [_speak_hit(stick) for stick in studied.sticks if stick.hit.at == count.at]
-        if names:
-            said.append(f"{count.say}: {' and '.join(names)}")
+    struck: dict[Fraction, list[str]] = {}
+    for stick in studied.sticks:
+        struck.setdefault(stick.hit.at, []).append(_speak_hit(stick))
+    said = [
+        f"{count.say}: {' and '.join(struck[count.at])}"
+        for count in studied.counts
+        if count.at in struck
+    ]
     return "; ".join(said) or "a bar of rest"
 
 

@@ -53,6 +53,8 @@ PATTERNS = {
     "8ths": Fraction(1, 2),
     "16ths": Fraction(1, 4),
     "triplets": Fraction(1, 3),
+    "sextuplets": Fraction(1, 6),
+    "32nds": Fraction(1, 8),
     "beats": None,
     "offbeats": None,
 }
