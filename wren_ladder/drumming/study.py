@@ -73,7 +73,7 @@ def study_bar(bar: Bar, tempo: Tempo, style: Style = HOUSE) -> BarStudy:
     sticks = stick_bar(bar, style)
     return BarStudy(
         bar=bar,
-        counts=count_bar(bar),
+        counts=count_bar(bar, style),
         sticks=sticks,
         strokes=strokes_of(sticks),
         figures=figures(bar),

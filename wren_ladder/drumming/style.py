@@ -1,8 +1,53 @@
 """A teacher's house rules: what the core does wherever the schools differ."""
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 from wren_ladder.drumming.chart import Hand
+
+
+class Counting(StrEnum):
+    """How a bar is counted aloud."""
+
+    NUMBERS = "numbers"  # 1 e & a
+    WORDS = "words"  # a spoken word for each figure
+    TAKADIMI = "takadimi"  # ta ka di mi
+
+
+class Compound(StrEnum):
+    """How 6/8 is counted by numbers."""
+
+    QUAVERS = "quavers"  # 1 2 3 4 5 6
+    BEATS = "beats"  # 1 trip let 2 trip let
+
+
+class NoteNames(StrEnum):
+    CROTCHETS = "crotchets"  # crotchet, quaver, semiquaver
+    QUARTERS = "quarters"  # quarter, eighth, sixteenth
+
+
+class Sticking(StrEnum):
+    """Which hand plays what the page leaves open, outside of grooves."""
+
+    HAND_TO_HAND = "hand to hand"
+    GRID_HAND = "grid hand"
+    ACCENTS_LEAD = "accents lead"
+    RUDIMENT = "rudiment"
+    KIT_FLOW = "kit flow"
+
+
+# A spoken word for each figure, with its syllables; the house's are birds.
+WORDS = (
+    ("crotchet", "wren"),
+    ("two quavers", "rob-in"),
+    ("four semiquavers", "yel-low-ham-mer"),
+    ("two semiquavers + quaver", "kit-ti-wake"),
+    ("quaver + two semiquavers", "snow-bun-ting"),
+    ("dotted quaver + semiquaver", "swal-low"),
+    ("semiquaver–quaver–semiquaver", "fla-min-go"),
+    ("triplet", "al-ba-tross"),
+    ("rest", "(shh)"),
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -10,6 +55,13 @@ class Style:
     """Defaults are common practice; every function that has to choose takes one."""
 
     lead: Hand = Hand.RIGHT  # the hand that starts and keeps the cymbal pattern
+    open_handed: bool = False  # the other hand keeps the hat, so that no arms cross
+    sticking: Sticking = Sticking.HAND_TO_HAND
+    counting: Counting = Counting.NUMBERS
+    compound: Compound = Compound.QUAVERS
+    phrase_count: bool = False  # the bar's number in its phrase in place of 1
+    note_names: NoteNames = NoteNames.CROTCHETS
+    words: tuple[tuple[str, str], ...] = WORDS
     hand_limit: float = 6.0  # strokes a second for one hand without bounce; from memory
     clean_bars: int = 32  # bars in a row that earn a rung
     rung: int = 5  # BPM from one rung to the next

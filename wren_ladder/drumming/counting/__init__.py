@@ -1,5 +1,25 @@
-"""What is said while a bar is played."""
+"""The count: what is said over a bar, how a piece is counted in, which part of a beat is
+played."""
 
-from wren_ladder.drumming.counting.numbers import Count, count_bar
+from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.counting.count import Count
+from wren_ladder.drumming.counting.count_in import CountIn, count_in
+from wren_ladder.drumming.counting.numbers import by_numbers, in_main_beats
+from wren_ladder.drumming.counting.phrase import in_phrase
+from wren_ladder.drumming.counting.shares import beat_shares
+from wren_ladder.drumming.counting.takadimi import by_takadimi
+from wren_ladder.drumming.counting.words import by_words
+from wren_ladder.drumming.style import HOUSE, Compound, Counting, Style
 
-__all__ = ["Count", "count_bar"]
+__all__ = ["Count", "CountIn", "beat_shares", "count_bar", "count_in", "in_phrase"]
+
+
+def count_bar(bar: Bar, style: Style = HOUSE) -> tuple[Count, ...]:
+    """Every position the count passes through by the style's school; silence is marked."""
+    if style.counting is Counting.TAKADIMI:
+        return by_takadimi(bar)
+    if style.counting is Counting.WORDS:
+        return by_words(bar, style.words)
+    if bar.meter.compound and style.compound is Compound.BEATS:
+        return in_main_beats(bar)
+    return by_numbers(bar)

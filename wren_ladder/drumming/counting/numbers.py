@@ -3,33 +3,26 @@
 Common practice, no source.
 """
 
-from dataclasses import dataclass
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.counting.count import Count
 
 HALF, QUARTER, THIRD = Fraction(1, 2), Fraction(1, 4), Fraction(1, 3)
+SIXTHS = tuple(Fraction(part, 6) for part in range(6))
 SAID = {
     QUARTER: "e",
     HALF: "&",
     3 * QUARTER: "a",
     THIRD: "trip",
     2 * THIRD: "let",
+    SIXTHS[1]: "ta",
+    SIXTHS[5]: "ta",
 }
 UNNAMED = "·"  # a hit between all syllables still has its place in the count
 
 
-@dataclass(frozen=True, slots=True)
-class Count:
-    """One syllable; ``at`` in crotchets from where the bar starts."""
-
-    at: Fraction
-    say: str
-    silent: bool  # nothing is struck here
-    main: bool  # a number, not a part of one
-
-
-def count_bar(bar: Bar) -> tuple[Count, ...]:
+def by_numbers(bar: Bar) -> tuple[Count, ...]:
     """Every position the count passes through, silent ones included.
 
     Over 4 the whole bar is counted in halves, or in quarters once any hit needs them; a
@@ -50,7 +43,8 @@ def count_bar(bar: Bar) -> tuple[Count, ...]:
             at = (count - 1 + part) * count_length - offset
             if not 0 <= at < bar.length:
                 continue
-            say = SAID.get(part, UNNAMED) if part else str(count)
+            in_sixths = bool(parts & {SIXTHS[1], SIXTHS[5]})
+            say = _part(part, in_sixths) if part else str(count)
             found.append(Count(at, say, part not in parts, not part))
     return tuple(found)
 
@@ -60,6 +54,8 @@ def _shown(parts: set[Fraction], halves: bool, quarters: bool) -> set[Fraction]:
     thirds = {THIRD, 2 * THIRD}
     binary = {QUARTER, HALF, 3 * QUARTER}
     shown = {Fraction(0)}
+    if parts & {SIXTHS[1], SIXTHS[5]}:
+        return shown | set(SIXTHS)
     if parts & thirds:
         shown |= thirds
         if not parts & binary:
@@ -69,3 +65,23 @@ def _shown(parts: set[Fraction], halves: bool, quarters: bool) -> set[Fraction]:
     if quarters:
         shown |= binary
     return shown
+
+
+def in_main_beats(bar: Bar) -> tuple[Count, ...]:
+    """Compound time in main beats with thirds: 1 trip let 2 trip let; in sixths where
+    semiquavers are struck: 1 ta trip ta let ta."""
+    found, offset = [], bar.count_offset
+    for start, length, hits in bar.by_beat():
+        number = 1 + sum(begin < start + offset for begin in bar.meter.beat_starts)
+        shares = {(hit.at - start) / length: hit for hit in hits}
+        thirds = {Fraction(0), THIRD, 2 * THIRD}
+        shown = set(SIXTHS) if set(shares) & {SIXTHS[1], HALF, SIXTHS[5]} else thirds
+        for share in sorted(shown | set(shares)):
+            say = _part(share, True) if share else str(number)
+            found.append(Count(start + share * length, say, share not in shares, not share))
+    return tuple(found)
+
+
+def _part(share: Fraction, in_sixths: bool) -> str:
+    """The syllable of a part; half a beat has another name among sixths."""
+    return "ta" if in_sixths and share == HALF else SAID.get(share, UNNAMED)

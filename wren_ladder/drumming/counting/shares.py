@@ -1,0 +1,82 @@
+"""Which part of its beat each note is, in plain words.
+
+A dot adds half the note's value: the dotted quaver lasts three of the four quarters of a
+crotchet beat, and the semiquaver behind it is the last. Common practice, no source.
+"""
+
+from fractions import Fraction
+
+from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.notation.rhythm import Value, write_beat
+from wren_ladder.drumming.style import NoteNames
+
+NAMES = {
+    NoteNames.CROTCHETS: {
+        "1": "semibreve", "2": "minim", "4": "crotchet", "8": "quaver", "16": "semiquaver",
+        "32": "demisemiquaver",
+    },
+    NoteNames.QUARTERS: {
+        "1": "whole note", "2": "half note", "4": "quarter", "8": "eighth",
+        "16": "sixteenth", "32": "thirty-second",
+    },
+}  # fmt: skip
+ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth")
+PARTS = {2: "halves", 3: "thirds", 4: "quarters", 6: "sixths"}
+NUMBERS = ("no", "one", "two", "three", "four", "five", "six")
+
+
+def note_name(value: Value, names: NoteNames = NoteNames.CROTCHETS) -> str:
+    """ "dotted quaver"; its number where there is no name for it."""
+    name = NAMES[names].get(value.name, f"1/{value.name} note")
+    return f"{'dotted ' * value.dots}{name}"
+
+
+def beat_shares(bar: Bar, names: NoteNames = NoteNames.CROTCHETS) -> tuple[str, ...]:
+    """A sentence for each beat in which a note begins anywhere but on the beat alone."""
+    said = []
+    for start, length, hits in bar.by_beat():
+        onsets = sorted({hit.at - start for hit in hits})
+        parts = _division(onsets, length)
+        if onsets and parts and onsets != [Fraction(0)]:
+            beat = bar.meter.beat_starts.index(start + bar.count_offset) + 1
+            said.append(
+                f"beat {beat}: {_which(onsets, length, parts)}; "
+                + _lasting(onsets, start, length, parts, names)
+            )
+    return tuple(said)
+
+
+def _division(onsets: list[Fraction], length: Fraction) -> int:
+    """The fewest parts on which all onsets lie, 0 if there is no plain division."""
+    grids = (3, 6) if length.numerator % 3 == 0 else (2, 4, 3, 6)
+    return next(
+        (n for n in grids if all((at * n / length).denominator == 1 for at in onsets)), 0
+    )
+
+
+def _which(onsets: list[Fraction], length: Fraction, parts: int) -> str:
+    """ "first, second and fourth of the four"."""
+    places = [ORDINALS[int(at * parts / length)] for at in onsets]
+    if len(places) == parts:
+        return f"all {NUMBERS[parts]}"
+    if len(places) == 2 and places == [ORDINALS[0], ORDINALS[parts - 1]]:
+        return f"first and last of the {NUMBERS[parts]}"
+    listed = ", ".join(places[:-1])
+    listed = f"{listed} and {places[-1]}" if listed else f"only the {places[-1]}"
+    return f"{listed} of the {NUMBERS[parts]}"
+
+
+def _lasting(
+    onsets: list[Fraction], start: Fraction, length: Fraction, parts: int, names: NoteNames
+) -> str:
+    values = write_beat([start + at for at in onsets], start, length).values
+    said = []
+    ends = [*(value.at for value in values[1:]), start + length]
+    for value, end in zip(values, ends, strict=True):
+        count = (end - value.at) * parts / length
+        if count.denominator != 1:
+            continue
+        what = note_name(value, names) if value.sounds else f"{note_name(value, names)} rest"
+        many = f"{NUMBERS[int(count)]} of the {NUMBERS[parts]} {PARTS[parts]}"
+        said.append(f"the {what} lasts {many}")
+    return ", ".join(said)
