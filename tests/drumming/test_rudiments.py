@@ -41,8 +41,12 @@ ONE = Tempo(Fraction(1), 60)
 HANDS = [Drum.SNARE, Drum.TOM_HIGH, Drum.TOM_MID, Drum.TOM_FLOOR]
 
 
+def played(bar):
+    return [(stick.hit, stick.hand) for stick in stick_bar(bar)]
+
+
 def named(bar):
-    return [found.rudiment.name for found in find_rudiments(stick_bar(bar))]
+    return [found.rudiment.name for found in find_rudiments(played(bar))]
 
 
 def letters(bar):
@@ -113,7 +117,7 @@ class Finding(unittest.TestCase):
         for one in RUDIMENTS:
             for lead in Hand:
                 with self.subTest(one.name, lead=lead):
-                    (found,) = find_rudiments(stick_bar(one.bar(lead)))
+                    (found,) = find_rudiments(played(one.bar(lead)))
                     self.assertEqual((found.rudiment.name, found.lead), (one.name, lead))
 
     @given(st.sampled_from(RUDIMENTS), st.sampled_from(Hand), st.data())
@@ -139,7 +143,7 @@ class Finding(unittest.TestCase):
 
     def test_the_place_and_the_number_of_times_are_told(self):
         bar = make_bar("snare 16ths 1-2, flam 3 4\nhands RLRRLRLLRL")
-        first, second = find_rudiments(stick_bar(bar))
+        first, second = find_rudiments(played(bar))
         self.assertEqual((first.rudiment.name, first.times), ("single paradiddle", 2))
         self.assertEqual((first.first, first.last), (0, Fraction(7, 4)))
         self.assertEqual((second.rudiment.name, second.times), ("flam", 2))

@@ -9,7 +9,7 @@ from wren_ladder.drumming.chart.serial import hit_to_json
 from wren_ladder.drumming.counting import Count, count_bar
 from wren_ladder.drumming.figures import figures
 from wren_ladder.drumming.hands import Stick, Stroke, stick_bar, strokes_of
-from wren_ladder.drumming.hands.sticking import hand_problems
+from wren_ladder.drumming.hands.conflicts import hand_problems
 from wren_ladder.drumming.roadmap import Visit, play_seconds, road_map
 from wren_ladder.drumming.style import HOUSE, Style
 from wren_ladder.drumming.trouble import trouble

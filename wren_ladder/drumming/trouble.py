@@ -5,8 +5,9 @@ from fractions import Fraction
 from itertools import pairwise
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Surface, Tempo, Touch
-from wren_ladder.drumming.hands import Limb, Stick
-from wren_ladder.drumming.hands.sticking import HAND_OF
+from wren_ladder.drumming.hands import Stick
+from wren_ladder.drumming.hands.conflicts import fastest_hand
+from wren_ladder.drumming.hands.sticking import HAND_OF, LIMB_OF
 from wren_ladder.drumming.style import HOUSE, Style
 from wren_ladder.drumming.units import seconds
 
@@ -84,26 +85,11 @@ def _quick_kicks(bar: Bar) -> str:
 
 
 def _fast_hand(sticks: Sequence[Stick], tempo: Tempo, style: Style) -> str:
-    gaps = [(gap, limb) for limb in HAND_OF for gap in _single_gaps(sticks, limb)]
-    if not gaps:
+    fastest = fastest_hand(sticks)
+    if fastest is None:
         return ""
-    gap, limb = min(gaps)
+    gap, limb = fastest.gap, LIMB_OF[fastest.hand]
     rate = 1 / seconds(gap, tempo)
     if rate <= style.hand_limit:
         return ""
     return f"{limb} at {rate:.1f} strokes a second (limit {style.hand_limit:g})"
-
-
-def _single_gaps(sticks: Sequence[Stick], limb: Limb) -> list[Fraction]:
-    """Gaps in crotchets that a hand must cross without bounce.
-
-    A short gap between two longer ones is a double, whose second stroke bounces.
-    """
-    times = sorted({stick.hit.at for stick in sticks if stick.limb is limb})
-    gaps = [after - before for before, after in pairwise(times)]
-    around = [None, *gaps, None]
-    return [
-        gap
-        for before, gap, after in zip(around, gaps, around[2:], strict=False)
-        if (before is not None and before <= gap) or (after is not None and after <= gap)
-    ]

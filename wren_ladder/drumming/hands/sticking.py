@@ -1,4 +1,4 @@
-"""Sticking: hand to hand, and the way hands share a groove.
+"""Sticking: the way hands share a groove, and the schools for the rest.
 
 Written stickings always win. Common practice, no source.
 """
@@ -9,7 +9,8 @@ from enum import StrEnum
 from fractions import Fraction
 from itertools import groupby
 
-from wren_ladder.drumming.chart import Bar, Drum, Hand, Hit, Problem, Surface
+from wren_ladder.drumming.chart import Bar, Drum, Hand, Hit, Surface
+from wren_ladder.drumming.hands.schools import SCHOOLS, Chosen
 from wren_ladder.drumming.style import HOUSE, Style
 
 CYMBALS = (Surface.HIHAT, Surface.RIDE, Surface.COWBELL)
@@ -45,55 +46,64 @@ HAND_OF = {limb: hand for hand, limb in LIMB_OF.items()}
 def stick_bar(bar: Bar, style: Style = HOUSE) -> tuple[Stick, ...]:
     """One Stick per hit of the bar, in the bar's order.
 
-    In a beat where the bar's timekeeping cymbal sounds, the lead hand keeps it and the
-    other hand plays the rest; semiquavers on it go hand to hand. Elsewhere the hands
-    alternate, starting with the lead hand after a rest of a beat or more.
+    In a beat where the bar's timekeeping cymbal sounds, one hand keeps it and the other
+    plays the rest; semiquavers on it go hand to hand. Everything else is shared out by the
+    style's school. What is written on the page always stays.
     """
     keeper = timekeeper(bar)
-    sticks: list[Stick] = []
-    alternate = _HandToHand(style.lead)
+    keeping = _keeping_hand(keeper, style)
+    moments: list[list[Hit]] = []
+    shared: dict[int, Chosen] = {}  # by moment, what the groove settles
     for start, _, beat in bar.by_beat():
         in_semiquavers = _in_semiquavers(bar, start, beat, keeper)
         for at, group in groupby(beat, key=lambda hit: hit.at):
-            together = list(group)
-            hands = [hit for hit in together if not hit.drum.by_foot]
-            kept = _kept(beat, hands, keeper)
-            if not kept:
-                chosen = alternate.choose(hands, at)
-            elif in_semiquavers:
-                chosen = _hand_to_hand_on_cymbal(hands, at, keeper, style.lead)
-            else:
-                chosen = _with_cymbal(hands, keeper, style.lead)
-            sticks += (
-                Stick(hit, LIMB_OF.get(hand), rule)
-                for hit, hand, rule in _written_first(hands, chosen)
-            )
-            if kept:
-                alternate.restart()
-            elif hands:
-                alternate.played(sticks[-1].hand, at)
-            sticks += (
-                Stick(hit, _foot(hit.drum, style.lead), "feet keep their pedals")
-                for hit in together
-                if hit.drum.by_foot
-            )
+            moments.append(list(group))
+            hands = _by_hand(moments[-1])
+            if hands and _kept(beat, hands, keeper):
+                shared[len(moments) - 1] = (
+                    _hand_to_hand_on_cymbal(hands, at, keeper, style.lead)
+                    if in_semiquavers
+                    else _with_cymbal(hands, keeper, keeping)
+                )
+    for run in _runs(moments, shared):
+        chosen = SCHOOLS[style.sticking](
+            [tuple(_by_hand(moments[place])) for place in run], bar, style
+        )
+        shared |= zip(run, chosen, strict=True)
+    sticks: list[Stick] = []
+    for place, moment in enumerate(moments):
+        sticks += (
+            Stick(hit, LIMB_OF.get(hand), rule)
+            for hit, hand, rule in _written_first(_by_hand(moment), shared.get(place, []))
+        )
+        sticks += (
+            Stick(hit, _foot(hit.drum, style.lead), "feet keep their pedals")
+            for hit in moment
+            if hit.drum.by_foot
+        )
     return tuple(sticks)
 
 
-def hand_problems(sticks: Sequence[Stick], bar: Bar) -> list[Problem]:
-    """Hits for which no hand is left, and hands that the page asks for twice at once."""
-    problems, busy = [], {}
-    for stick in sticks:
-        beat, name = bar.beat_of(stick.hit.at), stick.hit.drum.spoken
-        if stick.limb is None:
-            text = f"no hand is free for the {name}; two hands can't strike three things"
-            problems.append(Problem("no-hand", f"beat {beat}: {text} at once", bar.number))
-            continue
-        other = busy.setdefault((stick.hit.at, stick.limb), name)
-        if other != name:
-            text = f"the {stick.limb} is written on {other} and {name} at once"
-            problems.append(Problem("hand-twice", f"beat {beat}: {text}", bar.number))
-    return problems
+def _by_hand(moment: Sequence[Hit]) -> list[Hit]:
+    return [hit for hit in moment if not hit.drum.by_foot]
+
+
+def _runs(moments: Sequence[Sequence[Hit]], shared: dict[int, Chosen]) -> list[list[int]]:
+    """The stretches of moments of the hands that no groove shares out."""
+    runs: list[list[int]] = [[]]
+    for place, moment in enumerate(moments):
+        if place in shared:
+            runs.append([])
+        elif _by_hand(moment):
+            runs[-1].append(place)
+    return [run for run in runs if run]
+
+
+def _keeping_hand(keeper: Surface | None, style: Style) -> Hand:
+    """Open-handed players keep the hat with the hand on its side."""
+    if style.open_handed and keeper is Surface.HIHAT:
+        return style.lead.other
+    return style.lead
 
 
 def timekeeper(bar: Bar) -> Surface | None:
@@ -151,32 +161,6 @@ def _with_cymbal(hands: list[Hit], keeper: Surface, lead: Hand) -> list[tuple[Ha
         else (lead.other, other_rule)
         for hit in hands
     ]
-
-
-class _HandToHand:
-    """Alternating hands that remember who played last."""
-
-    def __init__(self, lead: Hand) -> None:
-        self.lead = lead
-        self.last: Hand | None = None
-        self.last_at = Fraction(0)
-
-    def restart(self) -> None:
-        """A fill that follows a groove starts with the lead hand."""
-        self.last = None
-
-    def played(self, hand: Hand | None, at: Fraction) -> None:
-        self.last, self.last_at = hand, at
-
-    def choose(self, hands: list[Hit], at: Fraction) -> list[tuple[Hand, str]]:
-        rested = self.last is None or at - self.last_at > 1
-        hand = self.lead if rested else self.last.other
-        if len(hands) == 1:
-            return [(hand, "the lead hand starts" if rested else "hand to hand")]
-        return [
-            (self.lead.other if lower else self.lead, "both hands together")
-            for lower, _ in enumerate(hands)
-        ]
 
 
 def _written_first(

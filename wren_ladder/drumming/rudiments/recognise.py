@@ -9,11 +9,11 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import groupby, pairwise
 
-from wren_ladder.drumming.chart import Grace, Hand, Hit, RollKind
-from wren_ladder.drumming.hands import Stick
+from wren_ladder.drumming.chart import Grace, Hand, Hit, RollKind, Touch
 from wren_ladder.drumming.rudiments.listed import RUDIMENTS, by_name
 from wren_ladder.drumming.rudiments.rudiment import Rudiment
 
+Played = tuple[Hit, Hand | None]
 BREAK = "|"  # both hands at once, or a stroke that no hand plays
 LETTERS = {
     (Hand.RIGHT, Grace.NONE): "R",
@@ -25,6 +25,8 @@ LETTERS = {
     (Hand.RIGHT, Grace.RUFF): "U",
     (Hand.LEFT, Grace.RUFF): "u",
 }
+HANDS = {letter: hand for (hand, _), letter in LETTERS.items()}
+LOUD = (Touch.ACCENT, Touch.STRONG)
 COUNTED = {
     5: "five", 6: "six", 7: "seven", 9: "nine", 10: "ten", 11: "eleven", 13: "thirteen",
     15: "fifteen", 17: "seventeen",
@@ -51,6 +53,8 @@ class _Shape:
     sides: int
     letters: str
     gaps: tuple[Fraction, ...]
+    accents: tuple[bool, ...]
+    graces: tuple[Grace, ...]
 
 
 def _shape(one: Rudiment, lead: Hand, sides: int) -> _Shape:
@@ -60,7 +64,9 @@ def _shape(one: Rudiment, lead: Hand, sides: int) -> _Shape:
         strokes += [(stroke, one.length + stroke.at) for stroke in one.side(second)]
     letters = "".join(LETTERS[stroke.hand, stroke.grace] for stroke, _ in strokes)
     gaps = tuple(after - before for (_, before), (_, after) in pairwise(strokes))
-    return _Shape(one, lead, sides, letters, gaps)
+    accents = tuple(stroke.accent for stroke, _ in strokes)
+    graces = tuple(stroke.grace for stroke, _ in strokes)
+    return _Shape(one, lead, sides, letters, gaps, accents, graces)
 
 
 def _shapes() -> tuple[_Shape, ...]:
@@ -73,11 +79,14 @@ def _shapes() -> tuple[_Shape, ...]:
 SHAPES = _shapes()
 
 
-def find_rudiments(sticks: Sequence[Stick]) -> tuple[Found, ...]:
-    """The rudiments of a bar in time order; rolls written as rolls are named by count."""
-    times, letters = _spelled(sticks)
+def find_rudiments(played: Sequence[Played]) -> tuple[Found, ...]:
+    """The rudiments of a bar in time order; rolls written as rolls are named by count.
+
+    ``played`` are its hits with the hand that plays each, None for feet.
+    """
+    times, letters = _spelled(played)
     taken = [False] * len(letters)
-    found = list(_written_rolls(sticks))
+    found = list(_written_rolls(played))
     for shape in SHAPES:
         place = letters.find(shape.letters)
         while place >= 0:
@@ -91,16 +100,16 @@ def find_rudiments(sticks: Sequence[Stick]) -> tuple[Found, ...]:
     return tuple(_in_a_row(found))
 
 
-def _spelled(sticks: Sequence[Stick]) -> tuple[list[Fraction], str]:
+def _spelled(played: Sequence[Played]) -> tuple[list[Fraction], str]:
     """(when, which letter) of each onset of the hands."""
-    by_hand = [stick for stick in sticks if not stick.hit.drum.by_foot]
+    by_hand = [pair for pair in played if not pair[0].drum.by_foot]
     times, letters = [], []
-    for at, group in groupby(by_hand, key=lambda stick: stick.hit.at):
+    for at, group in groupby(by_hand, key=lambda pair: pair[0].at):
         together = list(group)
-        alone = together[0] if len(together) == 1 else None
-        plain = alone and alone.hand and not alone.hit.roll
+        hit, hand = together[0]
+        plain = len(together) == 1 and hand and not hit.roll
         times.append(at)
-        letters.append(LETTERS[alone.hand, alone.hit.grace] if plain else BREAK)
+        letters.append(LETTERS[hand, hit.grace] if plain else BREAK)
     return times, "".join(letters)
 
 
@@ -124,10 +133,10 @@ def _stands_apart(shape: _Shape, times: list[Fraction], place: int, scale: Fract
     return behind == len(times) or times[behind] - times[behind - 1] > step
 
 
-def _written_rolls(sticks: Sequence[Stick]) -> Iterator[Found]:
-    for stick in sticks:
-        roll = stick.hit.roll
-        if not roll or not stick.hand:
+def _written_rolls(played: Sequence[Played]) -> Iterator[Found]:
+    for hit, hand in played:
+        roll = hit.roll
+        if not roll or not hand:
             continue
         if roll.kind is RollKind.BUZZ:
             name = "multiple bounce roll"
@@ -136,11 +145,7 @@ def _written_rolls(sticks: Sequence[Stick]) -> Iterator[Found]:
             name = f"{counted} stroke roll" if counted else "double stroke open roll"
         else:
             name = "single stroke seven" if roll.strokes == 7 else "single stroke roll"
-        yield Found(by_name(name), stick.hit.at, _end(stick.hit), stick.hand)
-
-
-def _end(hit: Hit) -> Fraction:
-    return hit.at + hit.roll.length
+        yield Found(by_name(name), hit.at, hit.at + roll.length, hand)
 
 
 def _in_a_row(found: Sequence[Found]) -> Iterator[Found]:
@@ -150,3 +155,35 @@ def _in_a_row(found: Sequence[Found]) -> Iterator[Found]:
         first, last = row[0], row[-1]
         times = sum(one.times for one in row)
         yield Found(first.rudiment, first.first, last.last, first.lead, times)
+
+
+def rudiment_hands(hits: Sequence[Hit], lead: Hand) -> tuple[tuple[Hand, Rudiment] | None, ...]:
+    """For single hits in a row the hands of the rudiments they are by rhythm, graces and
+    accents, None where they are none. A plain run is no rudiment: it takes an accent or a
+    grace to tell."""
+    found: list = [None] * len(hits)
+    times = [hit.at for hit in hits]
+    hand = lead
+    place = 0
+    while place < len(hits):
+        shape = next((s for s in SHAPES if s.lead is hand and _is(s, hits, times, place)), None)
+        if shape is None:
+            place += 1
+            continue
+        for letter in shape.letters:
+            found[place] = (HANDS[letter], shape.rudiment)
+            place += 1
+        ends_as_begun = shape.rudiment.alternates and shape.sides == 1
+        hand = hand.other if ends_as_begun else hand
+    return tuple(found)
+
+
+def _is(shape: _Shape, hits: Sequence[Hit], times: list[Fraction], place: int) -> bool:
+    those = hits[place : place + len(shape.letters)]
+    if len(those) < max(2, len(shape.letters)) or any(hit.roll for hit in those):
+        return False
+    loud = tuple(hit.touch in LOUD for hit in those)
+    graces = tuple(hit.grace for hit in those)
+    if not any(loud) and not any(grace.notes for grace in graces):
+        return False
+    return (loud, graces) == (shape.accents, shape.graces) and _fits(shape, times, place)

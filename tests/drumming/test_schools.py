@@ -1,0 +1,143 @@
+"""The schools of sticking, kit flow against every other way, and what can't be played.
+
+Common practice, no source, but for the exhaustive search, which is its own proof.
+"""
+
+import unittest
+from dataclasses import replace
+from fractions import Fraction
+from itertools import product
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.builders import hands, make_bar, study_bar
+from wren_ladder.drumming.chart import Drum, Hand, Hit, Tempo
+from wren_ladder.drumming.hands import stick_bar
+from wren_ladder.drumming.hands.conflicts import conflicts, single_hand_limit
+from wren_ladder.drumming.hands.flow import choices, cost_of, kit_flow
+from wren_ladder.drumming.hands.kit import crossed
+from wren_ladder.drumming.style import HOUSE, Sticking
+
+GRID = replace(HOUSE, sticking=Sticking.GRID_HAND)
+ACCENTS = replace(HOUSE, sticking=Sticking.ACCENTS_LEAD)
+RUDIMENT = replace(HOUSE, sticking=Sticking.RUDIMENT)
+FLOW = replace(HOUSE, sticking=Sticking.KIT_FLOW)
+FILL_DRUMS = [Drum.SNARE, Drum.TOM_HIGH, Drum.TOM_MID, Drum.TOM_FLOOR, Drum.CRASH, Drum.RIDE]
+FILLS = st.lists(st.sampled_from(FILL_DRUMS), min_size=1, max_size=10)
+
+
+def stuck(lines, style, meter="4/4"):
+    return hands(study_bar(lines, meter, style)).replace(" ", "")
+
+
+class Schools(unittest.TestCase):
+    def test_hands_match_the_counting_grid(self):
+        self.assertEqual(stuck("snare 1 1e 1& 1a 2 2& 2a 3e", GRID), "RLRLRRLL")
+
+    def test_the_lead_hand_plays_the_accents(self):
+        self.assertEqual(stuck("snare 8ths, accent 1 2& 4", ACCENTS), "RLLRLLRL")
+
+    def test_a_rudiment_told_by_its_accents_brings_its_hands(self):
+        self.assertEqual(stuck("snare 16ths 1-2, accent 1 2", RUDIMENT), "RLRRLRLL")
+        self.assertEqual(stuck("snare 16ths 1-2, accent flam 1 2", RUDIMENT), "RLRRLRLL")
+
+    def test_a_plain_run_is_no_rudiment(self):
+        self.assertEqual(stuck("snare 16ths 1-2", RUDIMENT), "RLRLRLRL")
+
+    def test_each_hit_says_the_rule_that_gave_it(self):
+        for style, rule in (
+            (HOUSE, "the lead hand starts"),
+            (GRID, "the lead hand has 1 and &"),
+            (ACCENTS, "the lead hand plays the accents"),
+            (FLOW, "the way round the kit with the least travel"),
+        ):
+            sticks = stick_bar(make_bar("snare accent 1"), style)
+            self.assertEqual(sticks[0].rule, rule)
+
+    def test_written_hands_stay_in_every_school(self):
+        for school in Sticking:
+            with self.subTest(school):
+                style = replace(HOUSE, sticking=school)
+                self.assertEqual(stuck("snare 1 1& 2\nhands L L -", style)[:2], "LL")
+
+    def test_the_left_handed_mirror_every_school(self):
+        lines = "snare 16ths 1-2, accent 1 2&\nhigh 3\nfloor 3& 4"
+        for school in Sticking:
+            with self.subTest(school):
+                right = replace(HOUSE, sticking=school)
+                left = replace(right, lead=Hand.LEFT)
+                mirrored = stuck(lines, right).translate(str.maketrans("RL", "LR"))
+                self.assertEqual(stuck(lines, left), mirrored)
+
+    def test_open_handed_players_keep_the_hat_with_the_hand_beside_it(self):
+        style = replace(HOUSE, open_handed=True)
+        found = {s.hit.drum: s.hand for s in stick_bar(make_bar("hat 8ths\nsnare 2 4"), style)}
+        self.assertEqual(found, {Drum.HIHAT: Hand.LEFT, Drum.SNARE: Hand.RIGHT})
+
+    def test_a_groove_is_shared_out_alike_in_every_school(self):
+        for school in Sticking:
+            style = replace(HOUSE, sticking=school)
+            self.assertEqual(
+                stuck("hat 8ths\nsnare 2 2a 4", style), stuck("hat 8ths\nsnare 2 2a 4", HOUSE)
+            )
+
+
+class KitFlow(unittest.TestCase):
+    @settings(max_examples=60)
+    @given(
+        st.lists(st.sampled_from(FILL_DRUMS), min_size=1, max_size=10), st.sampled_from(Hand)
+    )
+    def test_no_other_way_round_the_kit_is_cheaper(self, drums, lead):
+        moments = [[Hit(Fraction(place, 4), drum)] for place, drum in enumerate(drums)]
+        best = cost_of(moments, kit_flow(moments, lead), lead)
+        every = product(*(list(choices(moment)) for moment in moments))
+        self.assertAlmostEqual(best, min(cost_of(moments, way, lead) for way in every))
+
+    def test_singles_where_they_are_cheapest(self):
+        self.assertEqual(stuck("snare 1*", FLOW), "RLRL")
+
+    def test_a_double_is_played_where_it_saves_a_crossing(self):
+        # Three on the snare lead to the floor tom: hand to hand would cross over to it.
+        found = stuck("snare 1 1e 1&\nfloor 1a 2\nhigh 2e", FLOW)
+        self.assertEqual(found[3], "R")
+        self.assertFalse(crossed(Drum.TOM_FLOOR.surface, Drum.SNARE.surface, Hand.RIGHT))
+
+    def test_written_hands_are_kept(self):
+        moments = [[Hit(Fraction(0), Drum.SNARE, hand=Hand.LEFT)]]
+        self.assertEqual(kit_flow(moments, Hand.RIGHT), ((Hand.LEFT,),))
+
+
+class Conflicts(unittest.TestCase):
+    def told(self, lines, bpm=90):
+        bar = make_bar(lines)
+        tempo = Tempo(Fraction(1), bpm)
+        return [str(problem) for problem in conflicts(stick_bar(bar), bar, tempo)]
+
+    def test_a_plain_groove_has_none(self):
+        self.assertEqual(self.told("hat 8ths, open 4&\nsnare 2 4\nkick 1 3\nfoot 1"), [])
+
+    def test_three_things_for_two_hands(self):
+        self.assertIn("two hands can't strike three", self.told("snare 1\nhigh 1\nfloor 1")[0])
+
+    def test_one_hand_written_on_two_surfaces(self):
+        said = self.told("high 1\nsnare 1\nhands R R")
+        self.assertIn("the right hand is written on high tom and snare at once", said[0])
+
+    def test_arms_crossed(self):
+        self.assertEqual(
+            self.told("high 1\nfloor 1\nhands R L"),
+            ["bar 1: beat 1: the arms cross over high tom and floor tom"],
+        )
+
+    def test_the_foot_closes_a_hat_that_should_ring(self):
+        said = self.told("hat open 3\nfoot 3")
+        self.assertIn("beat 3: the open hat can't ring, the foot closes it there", said[0])
+
+    def test_one_hand_too_fast_and_from_when_on(self):
+        lines = "snare 16ths\nhands " + "R" * 16
+        self.assertEqual(self.told(lines, 60), [])
+        (said,) = self.told(lines, 120)
+        self.assertIn("the right hand plays 8.0 strokes a second at crotchet = 120", said)
+        self.assertIn("it is the limit from crotchet = 90 on", said)
+        self.assertEqual(single_hand_limit(stick_bar(make_bar(lines))), 90)
