@@ -3,9 +3,10 @@
 The names are those of note values (common practice, no source).
 """
 
+from enum import StrEnum
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.chart import Bar, Hit
 
 QUARTERS = {
     (0,): "crotchet",
@@ -47,12 +48,30 @@ COMPOUND = {
 OTHER = "mixed figure"
 
 
-def figures(bar: Bar) -> tuple[str, ...]:
-    """The distinct figures of the bar's hands and feet together, in order of appearance."""
-    found: dict[str, None] = {}
+class Voice(StrEnum):
+    """Whose figures are named: each side by itself, or what sounds together."""
+
+    HANDS = "hands"
+    FEET = "feet"
+    TOGETHER = "together"
+
+
+def figures(bar: Bar, voice: Voice = Voice.TOGETHER) -> tuple[str, ...]:
+    """The distinct figures of a bar's voice, in order of appearance."""
+    return tuple(dict.fromkeys(name for _, name in beat_figures(bar, voice)))
+
+
+def beat_figures(bar: Bar, voice: Voice = Voice.TOGETHER) -> tuple[tuple[Fraction, str], ...]:
+    """(start, name) of what fills each beat."""
+    found = []
     for start, length, hits in bar.by_beat():
-        found[name_figure({hit.at - start for hit in hits}, length)] = None
+        onsets = {hit.at - start for hit in hits if _sounds_in(hit, voice)}
+        found.append((start, name_figure(onsets, length)))
     return tuple(found)
+
+
+def _sounds_in(hit: Hit, voice: Voice) -> bool:
+    return voice is Voice.TOGETHER or hit.drum.by_foot == (voice is Voice.FEET)
 
 
 def name_figure(onsets: set[Fraction], length: Fraction) -> str:

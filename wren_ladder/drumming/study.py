@@ -11,6 +11,7 @@ from wren_ladder.drumming.figures import figures
 from wren_ladder.drumming.hands import Stick, Stroke, stick_bar, strokes_of
 from wren_ladder.drumming.hands.conflicts import hand_problems
 from wren_ladder.drumming.roadmap import Visit, play_seconds, road_map
+from wren_ladder.drumming.rudiments import Found, find_rudiments
 from wren_ladder.drumming.style import HOUSE, Style
 from wren_ladder.drumming.trouble import trouble
 from wren_ladder.drumming.twins import twins
@@ -23,6 +24,7 @@ class BarStudy:
     sticks: tuple[Stick, ...]
     strokes: tuple[Stroke, ...]
     figures: tuple[str, ...]
+    rudiments: tuple[Found, ...]
     trouble: tuple[str, ...]
     twin_of: int | None  # index of the first equal bar, None where the bar is new
 
@@ -77,6 +79,7 @@ def study_bar(bar: Bar, tempo: Tempo, style: Style = HOUSE) -> BarStudy:
         sticks=sticks,
         strokes=strokes_of(sticks),
         figures=figures(bar),
+        rudiments=find_rudiments([(stick.hit, stick.hand) for stick in sticks]),
         trouble=trouble(bar, sticks, tempo, style),
         twin_of=None,
     )

@@ -1,0 +1,102 @@
+"""What a piece asks for: figures, techniques, rudiments, against a grade. Common practice."""
+
+import unittest
+from fractions import Fraction
+
+from tests.builders import make_bar, make_chart
+from wren_ladder.drumming.chart import Bar, Drum, Hit, Meter
+from wren_ladder.drumming.figures import COMPOUND, QUARTERS, THIRDS, Voice, figures
+from wren_ladder.drumming.hands import stick_bar, strokes_of
+from wren_ladder.drumming.study import study
+from wren_ladder.drumming.style import WORDS
+from wren_ladder.drumming.syllabus import HOUSE_SYLLABUS, Kind, Status, vocabulary
+from wren_ladder.drumming.techniques import ASKED, techniques
+
+
+class Figures(unittest.TestCase):
+    def test_each_voice_has_figures_of_its_own(self):
+        bar = make_bar("hat 8ths\nkick 1 2&", "2/4")
+        self.assertEqual(figures(bar, Voice.HANDS), ("two quavers",))
+        self.assertEqual(figures(bar, Voice.FEET), ("crotchet", "off-beat quaver"))
+        self.assertEqual(figures(bar), ("two quavers",))
+
+    def test_every_figure_the_syllabus_and_the_words_name_is_one_that_is_found(self):
+        known = {*QUARTERS.values(), *THIRDS.values(), *COMPOUND.values(), "rest"}
+        named = {name for name, _ in WORDS}
+        self.assertEqual(named - known, set())
+        self.assertEqual(known & set(HOUSE_SYLLABUS) & named, named)
+
+
+class Techniques(unittest.TestCase):
+    def test_each_is_found_where_it_is_asked_for(self):
+        for name, lines in (
+            ("rock beat", "hat 8ths\nsnare 2 4\nkick 1 3"),
+            ("crash at a section", "crash 1"),
+            ("open and closed hat", "hat 8ths, open 4&"),
+            ("pushed crash", "crash 4&"),
+            ("toms", "floor 1"),
+            ("accents", "snare accent 1"),
+            ("flams", "snare flam 1"),
+            ("drags", "snare drag 1"),
+            ("ruffs", "snare ruff 1"),
+            ("buzz roll", "snare buzz 1-2"),
+            ("left foot on the hat", "foot 2 4"),
+            ("cross-stick", "snare cross 2"),
+            ("rim shots", "snare rim 2"),
+            ("open double-stroke roll", "snare roll 1-2"),
+            ("crescendo and diminuendo", "snare 1\ncresc 1-4"),
+            ("ghost notes", "snare ghost 2a"),
+            ("off-beat open hats", "hat offbeats, open 1& 2& 3& 4&"),
+            ("ride bell", "ride bell 1"),
+            ("5, 7 and 9 stroke rolls", "snare roll 7 1-2, 2"),
+        ):
+            with self.subTest(name):
+                self.assertIn(name, techniques(make_bar(lines)))
+                self.assertNotIn(name, techniques(make_bar("mid 1")) if name != "toms" else ())
+                self.assertIn(name, HOUSE_SYLLABUS)
+        self.assertEqual(len(ASKED), 19)
+
+
+class Vocabulary(unittest.TestCase):
+    PIECE = (
+        "bar 1\nhat 8ths\nsnare 2 4\nkick 1 3\nbar 2\nsnare 16ths 1-2, accent 1 2\n"
+        "hands RLRRLRLL\nbar 3\nhat triplets"
+    )
+
+    def items(self, grade):
+        return {item.name: item for item in vocabulary(study(make_chart(self.PIECE)), grade)}
+
+    def test_known_due_and_new_by_the_students_grade(self):
+        items = self.items(2)
+        self.assertEqual(items["two quavers"].status, Status.KNOWN)
+        self.assertEqual(items["single paradiddle"].status, Status.DUE)
+        self.assertEqual(items["single paradiddle"].kind, Kind.RUDIMENT)
+        self.assertEqual(items["triplet"].status, Status.NEW)
+
+    def test_the_bars_are_told_first_appearance_first(self):
+        items = self.items(2)
+        self.assertEqual(items["four semiquavers"].bars, (1,))
+        self.assertEqual(items["triplet"].bars, (2,))
+
+    def test_what_no_syllabus_has_is_new_and_hardest(self):
+        found = vocabulary(study(make_chart("bar 1\nsnare 1 1+1/5")), 8)
+        self.assertEqual((found[0].name, found[0].status), ("mixed figure", Status.NEW))
+
+
+class AcrossTheLine(unittest.TestCase):
+    def test_the_last_stroke_looks_to_the_bar_that_follows(self):
+        plain, loud = make_bar("snare 1"), make_bar("snare accent 1")
+        (alone,) = strokes_of(stick_bar(plain))
+        (before_loud,) = strokes_of(stick_bar(plain), stick_bar(loud))
+        self.assertEqual((alone.kind, before_loud.kind), ("tap", "up"))
+
+    def test_a_hand_that_rests_there_comes_round_again(self):
+        (stroke,) = strokes_of(stick_bar(make_bar("snare accent 1")), stick_bar(make_bar("")))
+        self.assertEqual(stroke.kind, "full")
+
+
+class ManyNotes(unittest.TestCase):
+    def test_each_of_sixty_four_notes_gets_a_hand(self):
+        hits = tuple(Hit(Fraction(n, 16), Drum.SNARE) for n in range(64))
+        sticks = stick_bar(Bar("1", Meter(4, 4), hits))
+        self.assertTrue(all(stick.hand for stick in sticks))
