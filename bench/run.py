@@ -125,8 +125,8 @@ def bench_against_music21() -> None:
 def bench_engraving() -> None:
     from django.core.cache import caches
 
-    from wren_ladder.drumming.breakdown import phrases
     from wren_ladder.drumming.notation.counts import read_chart
+    from wren_ladder.drumming.phrases import phrases
     from wren_ladder.drumming.study import study
     from wren_ladder.studio.drawing.engraving import CARD_WIDTH
     from wren_ladder.studio.drawing.wall import wall_rows

@@ -6,8 +6,9 @@ from hypothesis import given, settings
 
 from tests.builders import make_chart
 from tests.strategies import charts
-from wren_ladder.drumming.breakdown import Step, StepKind, break_down, describe, phrases
+from wren_ladder.drumming.breakdown import Step, StepKind, break_down, describe
 from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.phrases import phrases
 from wren_ladder.drumming.study import study
 
 PIECE = """bar 1

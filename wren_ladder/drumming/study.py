@@ -1,15 +1,17 @@
 """Everything known of a chart, put together."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
 from wren_ladder.drumming.chart import Bar, Chart, Problem, Tempo
 from wren_ladder.drumming.chart.serial import hit_to_json
-from wren_ladder.drumming.counting import Count, count_bar
+from wren_ladder.drumming.counting import Count, count_bar, in_phrase
 from wren_ladder.drumming.figures import figures
 from wren_ladder.drumming.hands import Stick, Stroke, stick_bar, strokes_of
 from wren_ladder.drumming.hands.conflicts import hand_problems
+from wren_ladder.drumming.phrases import Phrase, phrases
 from wren_ladder.drumming.roadmap import Visit, play_seconds, road_map
 from wren_ladder.drumming.rudiments import Found, find_rudiments
 from wren_ladder.drumming.style import HOUSE, Style
@@ -59,6 +61,8 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
         else:  # an equal bar is learned once, and studied once
             bars.append(replace(bars[first], bar=bar, twin_of=first))
         faults += hand_problems(bars[-1].sticks, bar)
+    if style.phrase_count:
+        bars = _counted_in_phrases(chart.bars, bars)
     return Study(
         chart=chart,
         bars=tuple(bars),
@@ -66,6 +70,22 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
         seconds=play_seconds(chart, road.visits),
         warnings=(*warnings, *road.problems, *faults),
     )
+
+
+def _counted_in_phrases(page: Sequence[Bar], bars: Sequence[BarStudy]) -> list[BarStudy]:
+    places = {
+        index: place
+        for phrase in phrases(page)
+        for place, index in enumerate(_full_bars(page, phrase), start=1)
+    }
+    return [
+        replace(bar, counts=in_phrase(bar.counts, places[index])) if index in places else bar
+        for index, bar in enumerate(bars)
+    ]
+
+
+def _full_bars(page: Sequence[Bar], phrase: Phrase) -> list[int]:
+    return [i for i in range(phrase.first, phrase.last + 1) if not page[i].pickup]
 
 
 @lru_cache(maxsize=4096)

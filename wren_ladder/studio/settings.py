@@ -46,6 +46,7 @@ INSTALLED_APPS = [
     "csp",
     "wren_ladder.studio",
     "wren_ladder.studio.accounts",
+    "wren_ladder.studio.teaching",
     "wren_ladder.studio.pieces",
     "wren_ladder.studio.students",
     "wren_ladder.studio.lessons",

@@ -1,7 +1,6 @@
 """From bars to a lesson: the steps that build a piece."""
 
 from wren_ladder.drumming.breakdown.bar_school import break_down
-from wren_ladder.drumming.breakdown.phrases import Phrase, phrases
 from wren_ladder.drumming.breakdown.step import Step, StepKind, describe
 
-__all__ = ["Phrase", "Step", "StepKind", "break_down", "describe", "phrases"]
+__all__ = ["Step", "StepKind", "break_down", "describe"]

@@ -1,7 +1,7 @@
 """Bar school: every new bar alone, then the joins, the phrases, and the whole piece."""
 
-from wren_ladder.drumming.breakdown.phrases import phrases
 from wren_ladder.drumming.breakdown.step import REPEATS, Step, StepKind, bar_numbers
+from wren_ladder.drumming.phrases import phrases
 from wren_ladder.drumming.study import Study
 
 

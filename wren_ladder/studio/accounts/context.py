@@ -2,7 +2,8 @@
 
 from django.conf import settings
 
-SECTIONS = {"": "desk", "pieces": "pieces", "students": "students", "plans": "students"}
+SECTIONS = {"": "desk", "pieces": "pieces", "students": "students"}
+SECTIONS |= {"plans": "students", "teaching": "teaching", "rudiments": "rudiments"}
 
 
 def house(request):

@@ -138,6 +138,8 @@ def _cache_name(
         _music_key(bar.bar, tuple(stick.hand for stick in bar.sticks), layout.numbers)
         for bar in bars
     ]
+    if layout.counts:  # which depend on the school
+        keys += [" ".join(count.say for count in bar.counts) for bar in bars]
     return hashlib.sha1(f"{keys}|{layout}|{width}|{besides}".encode()).hexdigest()
 
 

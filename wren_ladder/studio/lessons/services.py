@@ -5,22 +5,31 @@ from django.db import transaction
 
 from wren_ladder.drumming.breakdown import StepKind, break_down, describe
 from wren_ladder.drumming.breakdown.step import REPEATS
-from wren_ladder.drumming.style import HOUSE
 from wren_ladder.drumming.tempo import start_tempo
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.pieces.models import BarRow, Piece
 from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.practice.standings import refresh
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.teaching.models import style_of
+
+
+def climb_defaults(owner_id: int, target: int) -> dict[str, int]:
+    """Where a climb starts, its rungs and what earns them, as this teacher does it."""
+    style = style_of(owner_id)
+    start = min(target, start_tempo(target, style.start_share))
+    return {"start": start, "rung": style.rung, "clean_bars": style.clean_bars}
 
 
 @transaction.atomic
 def model_plan(piece: Piece, owner: AbstractBaseUser) -> Plan:
     """The studio's own plan of a piece, broken down by the bar school if it is new."""
     target = piece.tempo.bpm
-    start = min(target, start_tempo(target, HOUSE.start_share))
     plan, new = Plan.objects.get_or_create(
-        piece=piece, student=None, owner=owner, defaults={"target": target, "start": start}
+        piece=piece,
+        student=None,
+        owner=owner,
+        defaults={"target": target, **climb_defaults(owner.pk, target)},
     )
     if new:
         _break_down(plan)

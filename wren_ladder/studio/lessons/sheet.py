@@ -5,12 +5,12 @@ from datetime import date
 
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import BarStudy
-from wren_ladder.drumming.style import HOUSE
 from wren_ladder.drumming.tempo import passes_needed
 from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.practice.standings import bars_in, climb_of
+from wren_ladder.studio.teaching.models import style_of
 
 STEPS = 4  # that fit one page
 MOST_DRAWN = 4  # bars of a step; longer ones are played from the chart
@@ -49,7 +49,7 @@ def sheet_context(plan: Plan, steps: list[Step], today: date) -> dict:
 
 def sheet_step(plan: Plan, step: Step) -> SheetStep:
     """What the sheet says of one step."""
-    style = plan.student.style if plan.student else HOUSE
+    style = plan.student.style if plan.student else style_of(plan.owner_id)
     studied = study_of(plan.piece, style)
     count = bars_in(step)
     climb = climb_of(plan, step, count)

@@ -5,13 +5,12 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from wren_ladder.drumming.style import HOUSE
-from wren_ladder.drumming.tempo import start_tempo
 from wren_ladder.studio.lessons.forms import AddStepForm, ClimbForm, GiveForm, StepForm
 from wren_ladder.studio.lessons.lookups import plan_or_404, step_or_404
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.lessons.services import (
     add_step,
+    climb_defaults,
     give,
     model_plan,
     move_step,
@@ -38,7 +37,7 @@ def give_piece(request, pk):
         owner=request.user,
         piece=piece,
         target=target,
-        start=min(target, start_tempo(target, HOUSE.start_share)),
+        **climb_defaults(request.user.pk, target),
     )
     initial = {"student": request.GET.get("student")}
     form = GiveForm(

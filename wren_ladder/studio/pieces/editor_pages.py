@@ -2,12 +2,12 @@
 
 from functools import lru_cache
 
-from wren_ladder.drumming.breakdown import phrases
 from wren_ladder.drumming.chart import Chart, ChartError, Drum
 from wren_ladder.drumming.editing.grid import GRIDS, places
 from wren_ladder.drumming.editing.page import Bars
 from wren_ladder.drumming.hands.conflicts import hand_problems
 from wren_ladder.drumming.notation.mei import Layout
+from wren_ladder.drumming.phrases import phrases
 from wren_ladder.drumming.study import Study, study
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, CARD_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import glyph_of, limb_view

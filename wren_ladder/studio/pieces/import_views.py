@@ -5,10 +5,10 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_http_methods, require_POST
 
-from wren_ladder.drumming.breakdown import phrases
 from wren_ladder.drumming.chart import Chart, ChartError, Drum
 from wren_ladder.drumming.files import open_file
 from wren_ladder.drumming.notation.reading import LEFT_OUT, Reading
+from wren_ladder.drumming.phrases import phrases
 from wren_ladder.drumming.study import study
 from wren_ladder.studio.drawing.engraving import CARD_WIDTH
 from wren_ladder.studio.drawing.wall import edit_rows

@@ -7,7 +7,6 @@ from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import Study, study
-from wren_ladder.drumming.style import HOUSE
 from wren_ladder.drumming.units import clock
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import limb_view
@@ -16,6 +15,7 @@ from wren_ladder.studio.lessons.models import Plan
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.studies import study_of, wall_of
 from wren_ladder.studio.requests import owned_or_404
+from wren_ladder.studio.teaching.models import style_of
 
 MOST_TEXT = 200_000  # characters of one piece
 MOST_DRAWN = 60  # different bars in the preview of typed text
@@ -69,7 +69,7 @@ def _facts(studied: Study) -> dict:
 
 def wall_context(request: HttpRequest, piece: Piece, plan: Plan | None = None) -> dict:
     """The wall and the opened bar, for the piece itself or for one student's plan."""
-    style = plan.student.style if plan else HOUSE
+    style = plan.student.style if plan else style_of(piece.owner_id)
     studied = study_of(piece, style)
     asked = request.GET.get("bar", "0")
     index = int(asked) if asked.isdigit() and int(asked) < len(studied.bars) else 0
@@ -91,7 +91,7 @@ def panel_context(
         plan = owned_or_404(
             Plan.objects.select_related("student"), request.user, request.GET["plan"]
         )
-    style = plan.student.style if plan and plan.student_id else HOUSE
+    style = plan.student.style if plan and plan.student_id else style_of(piece.owner_id)
     studied = study_of(piece, style)
     if not 0 <= index < len(studied.bars):
         raise Http404("no such bar")

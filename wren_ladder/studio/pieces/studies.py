@@ -2,20 +2,22 @@
 
 from functools import lru_cache
 
-from wren_ladder.drumming.breakdown import phrases
 from wren_ladder.drumming.notation.mei import Layout
+from wren_ladder.drumming.phrases import phrases
 from wren_ladder.drumming.study import Study, study
-from wren_ladder.drumming.style import HOUSE, Style
+from wren_ladder.drumming.style import Style
 from wren_ladder.studio.drawing.engraving import CARD_WIDTH
 from wren_ladder.studio.drawing.wall import Row, wall_rows
 from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.teaching.models import style_of
 
 CARD_LAYOUT = Layout(clef=False, counts=False, hands=False)
 
 
-def study_of(piece: Piece, style: Style = HOUSE) -> Study:
-    """The piece studied; the fingerprint makes sure it is today's music."""
-    return _study(piece.pk, piece.fingerprint, style)
+def study_of(piece: Piece, style: Style | None = None) -> Study:
+    """The piece studied, by its teacher's style unless a student's is given; the
+    fingerprint makes sure it is today's music."""
+    return _study(piece.pk, piece.fingerprint, style or style_of(piece.owner_id))
 
 
 @lru_cache(maxsize=128)
@@ -23,9 +25,9 @@ def _study(pk: int, fingerprint: str, style: Style) -> Study:
     return study(Piece.objects.get(pk=pk).chart(), style)
 
 
-def wall_of(piece: Piece, style: Style = HOUSE) -> tuple[Row, ...]:
+def wall_of(piece: Piece, style: Style | None = None) -> tuple[Row, ...]:
     """The rows of the bar wall, without any student's shading."""
-    return _wall(piece.pk, piece.fingerprint, style)
+    return _wall(piece.pk, piece.fingerprint, style or style_of(piece.owner_id))
 
 
 @lru_cache(maxsize=64)

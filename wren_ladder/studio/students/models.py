@@ -1,12 +1,15 @@
 """Students: only what a teacher needs to plan their climb."""
 
+from dataclasses import replace
+
 from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 from django.urls import reverse
 
 from wren_ladder.drumming.chart import Hand
-from wren_ladder.drumming.style import HOUSE, Style
+from wren_ladder.drumming.style import Style
+from wren_ladder.studio.teaching.models import style_of
 
 GRADES = (MinValueValidator(1), MaxValueValidator(8))
 
@@ -29,6 +32,7 @@ class Student(models.Model):
     name = models.CharField(max_length=80)
     grade = models.PositiveSmallIntegerField(default=1, validators=GRADES)
     lead = models.CharField("leading hand", max_length=1, choices=Lead, default=Lead.RIGHT)
+    open_handed = models.BooleanField("keeps the hat open-handed", default=False)
     lesson_day = models.PositiveSmallIntegerField(choices=Day, null=True, blank=True)
     exam_date = models.DateField(null=True, blank=True)
     notes = models.TextField(blank=True, max_length=4000)
@@ -47,5 +51,6 @@ class Student(models.Model):
 
     @property
     def style(self) -> Style:
-        """The house style for this student's hands."""
-        return Style(lead=Hand(self.lead)) if self.lead != HOUSE.lead else HOUSE
+        """Their teacher's style for this student's hands."""
+        hands = {"lead": Hand(self.lead), "open_handed": self.open_handed}
+        return replace(style_of(self.owner_id), **hands)
