@@ -32,12 +32,12 @@ def note_name(value: Value, names: NoteNames = NoteNames.CROTCHETS) -> str:
 
 
 def beat_shares(bar: Bar, names: NoteNames = NoteNames.CROTCHETS) -> tuple[str, ...]:
-    """A sentence for each beat in which a note begins anywhere but on the beat alone."""
+    """A sentence for each beat that is divided and not struck on every part."""
     said = []
     for start, length, hits in bar.by_beat():
         onsets = sorted({hit.at - start for hit in hits})
         parts = _division(onsets, length)
-        if onsets and parts and onsets != [Fraction(0)]:
+        if onsets and parts and onsets != [Fraction(0)] and len(onsets) < parts:
             beat = bar.meter.beat_starts.index(start + bar.count_offset) + 1
             said.append(
                 f"beat {beat}: {_which(onsets, length, parts)}; "
@@ -57,8 +57,6 @@ def _division(onsets: list[Fraction], length: Fraction) -> int:
 def _which(onsets: list[Fraction], length: Fraction, parts: int) -> str:
     """ "first, second and fourth of the four"."""
     places = [ORDINALS[int(at * parts / length)] for at in onsets]
-    if len(places) == parts:
-        return f"all {NUMBERS[parts]}"
     if len(places) == 2 and places == [ORDINALS[0], ORDINALS[parts - 1]]:
         return f"first and last of the {NUMBERS[parts]}"
     listed = ", ".join(places[:-1])

@@ -114,10 +114,19 @@ def _spelled(played: Sequence[Played]) -> tuple[list[Fraction], str]:
 
 
 def _fits(shape: _Shape, times: list[Fraction], place: int) -> bool:
-    """Is the rhythm that of the rudiment, faster or slower?"""
+    """Is the rhythm that of the rudiment, faster or slower?
+
+    An uneven one is played twice as fast or slow; at another speed its triplets would be
+    straight, and it would be another.
+    """
     if not shape.gaps:
         return True
     scale = (times[place + 1] - times[place]) / shape.gaps[0]
+    doubled = not (scale.numerator & (scale.numerator - 1)) and not (
+        scale.denominator & (scale.denominator - 1)
+    )
+    if len(set(shape.gaps)) > 1 and not doubled:
+        return False
     for offset, gap in enumerate(shape.gaps):
         if times[place + offset + 1] - times[place + offset] != gap * scale:
             return False

@@ -3,15 +3,18 @@
 import hashlib
 import json
 from collections.abc import Sequence
+from dataclasses import replace
 from difflib import SequenceMatcher
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from wren_ladder.drumming.chart import Chart
+from wren_ladder.drumming.chart import Chart, Hand
 from wren_ladder.drumming.chart.serial import bar_to_json
+from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.roadmap import play_seconds, road_map
 from wren_ladder.studio.pieces.models import BarRow, Piece
+from wren_ladder.studio.teaching.models import style_of
 
 
 @transaction.atomic
@@ -49,6 +52,29 @@ def save_chart(piece: Piece, chart: Chart, keep: Sequence[int | None] | None = N
         row.position, row.number, row.data = position, data["number"], data
         row.save()
     _summarise(piece, chart, new)
+
+
+@transaction.atomic
+def flip_hand(piece: Piece, index: int, stroke: str, to: str | None = None) -> Hand | None:
+    """Write the hand of one stroke ("3/2 snare"): the other than is played now, or ``to``
+    ("R", "L", "-" for none). What was written before; ValueError if there is no such
+    stroke."""
+    at, _, name = stroke.partition(" ")
+    rows = list(piece.bars.all())
+    bars = [row.bar for row in rows]
+    sticks = stick_bar(bars[index], style_of(piece.owner_id)) if index < len(bars) else ()
+    chosen = next(
+        (s for s in sticks if (str(s.hit.at), s.hit.drum.value) == (at, name) and s.hand), None
+    )
+    if chosen is None or to not in (None, "-", *Hand):
+        raise ValueError(stroke)
+    hand = chosen.hand.other if to is None else (None if to == "-" else Hand(to))
+    hits = tuple(
+        replace(hit, hand=hand) if hit == chosen.hit else hit for hit in bars[index].hits
+    )
+    bars[index] = replace(bars[index], hits=hits, again=0, crash_again=False)
+    save_chart(piece, Chart(piece.title, tuple(bars)), [row.pk for row in rows])
+    return chosen.hit.hand
 
 
 def matched(old: list[dict], new: list[dict]) -> list[int | None]:

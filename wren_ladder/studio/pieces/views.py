@@ -1,17 +1,22 @@
 """Pieces: list, look at, take out as a file, delete."""
 
+from urllib.parse import urlencode
+
 from django.core.paginator import Paginator
 from django.http import Http404, HttpResponse
-from django.shortcuts import render
+from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.utils import timezone
 from django.utils.text import slugify
-from django.views.decorators.http import require_http_methods, require_safe
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from wren_ladder.drumming.files import WRITTEN, write_file
+from wren_ladder.studio.pieces.bar_page import bar_page_context
 from wren_ladder.studio.pieces.models import Draft, Import, Piece
 from wren_ladder.studio.pieces.pages import panel_context, wall_context
 from wren_ladder.studio.pieces.road import road_context
 from wren_ladder.studio.pieces.score import score_context
+from wren_ladder.studio.pieces.services import flip_hand
 from wren_ladder.studio.printing import inside_drawing, pdf
 from wren_ladder.studio.requests import confirm_delete, owned_or_404
 
@@ -48,6 +53,24 @@ def piece_page(request, pk):
 def bar_panel(request, pk, index):
     piece = owned_or_404(Piece, request.user, pk)
     return render(request, "pieces/_bar.html", panel_context(request, piece, index))
+
+
+@require_safe
+def bar_page(request, pk, index):
+    piece = owned_or_404(Piece, request.user, pk)
+    return render(request, "pieces/bar.html", bar_page_context(request, piece, index))
+
+
+@require_POST
+def bar_flip(request, pk, index):
+    """Write the other hand at one stroke, or what it was before; the row stays."""
+    piece = owned_or_404(Piece, request.user, pk)
+    try:
+        before = flip_hand(piece, index, request.POST.get("stroke", ""), request.POST.get("to"))
+    except ValueError:
+        raise Http404("no such stroke") from None
+    undo = urlencode({"flipped": request.POST["stroke"], "was": before or "-"})
+    return redirect(f"{reverse('bar-page', args=[piece.pk, index])}?{undo}")
 
 
 @require_safe

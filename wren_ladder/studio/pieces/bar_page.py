@@ -1,0 +1,147 @@
+"""One bar, everything about it: what the page of a bar shows."""
+
+from dataclasses import replace
+
+from django.http import Http404, HttpRequest
+
+from wren_ladder.drumming.chart import Bar, Hand, Tempo
+from wren_ladder.drumming.counting import beat_shares, count_bar, count_in
+from wren_ladder.drumming.figures import Voice, beat_figures
+from wren_ladder.drumming.hands.conflicts import conflicts, single_hand_limit
+from wren_ladder.drumming.notation.counts.positions import Frame
+from wren_ladder.drumming.notation.mei import Layout
+from wren_ladder.drumming.parts import (
+    Layer,
+    Part,
+    first_half,
+    first_note,
+    layer_of,
+    second_half,
+)
+from wren_ladder.drumming.rudiments import Found
+from wren_ladder.drumming.study import BarStudy, Study, study_bar
+from wren_ladder.drumming.style import Counting, Sticking, Style
+from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave
+from wren_ladder.studio.drawing.limb_view import limb_view
+from wren_ladder.studio.drawing.wall import tag_of
+from wren_ladder.studio.pieces.drafts import name_of
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.pieces.studies import study_of
+from wren_ladder.studio.teaching.models import style_of
+
+KEYS = {
+    Counting.NUMBERS: "n", Counting.WORDS: "w", Counting.TAKADIMI: "t",
+    Sticking.HAND_TO_HAND: "1", Sticking.GRID_HAND: "2", Sticking.ACCENTS_LEAD: "3",
+    Sticking.RUDIMENT: "4", Sticking.KIT_FLOW: "5",
+    Part.WHOLE: "b", Part.FIRST: "f", Part.SECOND: "s", Part.ON: "x",
+    Layer.RHYTHM: "p", Layer.ACCENTS: "a", Layer.ALL: "y",
+}  # fmt: skip
+
+
+def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
+    """The bar as the page's choices show it, by the teacher's own style to begin with."""
+    style = _style(request, style_of(piece.owner_id))
+    studied = study_of(piece, style)
+    if not 0 <= index < len(studied.bars):
+        raise Http404("no such bar")
+    part = _chosen(request, "part", Part, Part.WHOLE)
+    layer = _chosen(request, "layer", Layer, Layer.ALL)
+    whole = studied.bars[index]
+    tempo = _tempo_at(studied, index)
+    shown = _shown(studied, index, part, layer, tempo, style)
+    bar = shown[0].bar
+    return {
+        "piece": piece,
+        "index": index,
+        "last_index": len(studied.bars) - 1,
+        "whole": whole,
+        "name": name_of(whole.bar),
+        "tag": tag_of(whole, studied) if whole.twin_of is not None else "",
+        "again": _again(studied, index),
+        "staff": engrave(shown, Layout(), LINE_WIDTH * 2 // 3, "whole-"),
+        "limbs": limb_view(shown[0]),
+        "flipped": request.GET.get("flipped", ""),
+        "was": request.GET.get("was", "-"),
+        "flips": part is Part.WHOLE and layer is Layer.ALL,
+        "groups": _groups(style, part, layer),
+        "lead_left": style.lead is Hand.LEFT,
+        "open_handed": style.open_handed,
+        "tempo": tempo,
+        "limit": single_hand_limit(whole.sticks, style),
+        "conflicts": conflicts(whole.sticks, whole.bar, tempo, style),
+        "rudiments": [(found, _place(whole.bar, found)) for found in whole.rudiments],
+        "figures": [(voice.value, _beats(bar, voice)) for voice in Voice],
+        "spoken": " ".join(_say(count) for count in count_bar(bar, style)),
+        "count_in": count_in(bar).spoken,
+        "shares": beat_shares(bar, style.note_names),
+        "rules": [stick for stick in shown[0].sticks if not stick.hit.drum.by_foot],
+    }
+
+
+def _style(request: HttpRequest, style: Style) -> Style:
+    """The teacher's style with what is chosen on the page for now."""
+    sent = "shown" in request.GET
+    lead = Hand.LEFT if "left" in request.GET else Hand.RIGHT
+    return replace(
+        style,
+        counting=_chosen(request, "counting", Counting, style.counting),
+        sticking=_chosen(request, "sticking", Sticking, style.sticking),
+        lead=lead if sent else style.lead,
+        open_handed="open" in request.GET if sent else style.open_handed,
+    )
+
+
+def _chosen(request: HttpRequest, name: str, values, otherwise):
+    asked = request.GET.get(name)
+    return values(asked) if asked in tuple(values) else otherwise
+
+
+def _groups(style: Style, part: Part, layer: Layer) -> list[tuple]:
+    """(name, legend, its radio buttons as (value, key, chosen))."""
+    return [
+        (name, legend, [(value.value, KEYS[value], value is now) for value in type(now)])
+        for name, legend, now in (
+            ("counting", "Count", style.counting),
+            ("sticking", "Sticking", style.sticking),
+            ("part", "Part", part),
+            ("layer", "Layer", layer),
+        )
+    ]
+
+
+def _tempo_at(studied: Study, index: int) -> Tempo:
+    marks = [bar.tempo for bar in studied.chart.bars[: index + 1] if bar.tempo]
+    return marks[-1] if marks else studied.chart.tempo
+
+
+def _shown(
+    studied: Study, index: int, part: Part, layer: Layer, tempo: Tempo, style: Style
+) -> list[BarStudy]:
+    if part is Part.WHOLE and layer is Layer.ALL:
+        return [studied.bars[index]]
+    bar = layer_of(studied.chart.bars[index], layer)
+    halves = {Part.FIRST: first_half, Part.SECOND: second_half}
+    bars = [halves[part](bar) if part in halves else bar]
+    if part is Part.ON and index + 1 < len(studied.bars):
+        bars.append(layer_of(first_note(studied.chart.bars[index + 1]), layer))
+    return [study_bar(one, tempo, style) for one in bars]
+
+
+def _again(studied: Study, index: int) -> list[str]:
+    kind = studied.kinds[index]
+    same = (i for i, other in enumerate(studied.kinds) if other == kind and i != index)
+    return [studied.chart.bars[i].number for i in same]
+
+
+def _place(bar: Bar, found: Found) -> str:
+    frame = Frame.of(bar)
+    last = min(found.last, max(hit.at for hit in bar.hits))
+    return f"{frame.say(found.first)} to {frame.say(last)}"
+
+
+def _beats(bar: Bar, voice: Voice) -> str:
+    return " · ".join(name for _, name in beat_figures(bar, voice))
+
+
+def _say(count) -> str:
+    return f"({count.say})" if count.silent and not count.say.startswith("(") else count.say
