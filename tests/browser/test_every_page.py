@@ -5,7 +5,7 @@ from playwright.sync_api import expect
 from tests.browser.base import AXE, BrowserTest
 from wren_ladder.demo import studio
 from wren_ladder.studio.lessons.models import Plan
-from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.practice.models import Attempt
 
 
@@ -26,6 +26,12 @@ def addresses() -> dict[str, str]:
         "road map": f"/pieces/{piece.pk}/road/",
         "edit piece": f"/pieces/{piece.pk}/edit/",
         "edit piece as text": f"/pieces/{piece.pk}/edit/?as=text",
+        "vocabulary": f"/pieces/{piece.pk}/vocabulary/",
+        "bar": f"/pieces/{piece.pk}/bars/3/all/",
+        "import": Import.objects.get().get_absolute_url(),
+        "rudiments": "/rudiments/",
+        "rudiment": "/rudiments/flam-drag/",
+        "teaching style": "/teaching/",
         "delete piece": f"/pieces/{piece.pk}/delete/",
         "give": f"/pieces/{piece.pk}/give/",
         "students": "/students/",

@@ -43,8 +43,7 @@ def by_numbers(bar: Bar) -> tuple[Count, ...]:
             at = (count - 1 + part) * count_length - offset
             if not 0 <= at < bar.length:
                 continue
-            in_sixths = bool(parts & {SIXTHS[1], SIXTHS[5]})
-            say = _part(part, in_sixths) if part else str(count)
+            say = _part(part, _in_sixths(parts)) if part else str(count)
             found.append(Count(at, say, part not in parts, not part))
     return tuple(found)
 
@@ -54,7 +53,7 @@ def _shown(parts: set[Fraction], halves: bool, quarters: bool) -> set[Fraction]:
     thirds = {THIRD, 2 * THIRD}
     binary = {QUARTER, HALF, 3 * QUARTER}
     shown = {Fraction(0)}
-    if parts & {SIXTHS[1], SIXTHS[5]}:
+    if _in_sixths(parts):
         return shown | set(SIXTHS)
     if parts & thirds:
         shown |= thirds
@@ -80,6 +79,13 @@ def in_main_beats(bar: Bar) -> tuple[Count, ...]:
             say = _part(share, True) if share else str(number)
             found.append(Count(start + share * length, say, share not in shares, not share))
     return tuple(found)
+
+
+def _in_sixths(parts: set[Fraction]) -> bool:
+    """A half among thirds is one of six, as are the parts between."""
+    if parts & {SIXTHS[1], SIXTHS[5]}:
+        return True
+    return HALF in parts and bool(parts & {THIRD, 2 * THIRD}) and QUARTER not in parts
 
 
 def _part(share: Fraction, in_sixths: bool) -> str:

@@ -70,9 +70,11 @@ def _shape(one: Rudiment, lead: Hand, sides: int) -> _Shape:
 
 
 def _shapes() -> tuple[_Shape, ...]:
-    """Longest first; both sides of a short rudiment go before one side of a longer one."""
+    """Longest first; both sides of a short rudiment go before one side of a longer one,
+    and a flam and one more stroke are no rudiment before they are played to both sides."""
     played = [one for one in RUDIMENTS if not any(stroke.buzz for stroke in one.strokes)]
     found = [_shape(one, lead, n) for one in played for lead in Hand for n in (1, 2)]
+    found = [shape for shape in found if len(shape.letters) != 2 or shape.sides == 2]
     return tuple(sorted(found, key=lambda s: (-len(s.letters), not s.rudiment.apart)))
 
 
@@ -136,6 +138,9 @@ def _fits(shape: _Shape, times: list[Fraction], place: int) -> bool:
 def _stands_apart(shape: _Shape, times: list[Fraction], place: int, scale: Fraction) -> bool:
     """A counted roll begins after a breath, and its last note has room behind it."""
     step = min(shape.gaps) * scale
+    in_threes = shape.rudiment.strokes[1].at.denominator % 3 == 0
+    if in_threes and step.denominator % 3:
+        return False  # four semiquavers are no single stroke four, which is a triplet
     if place and times[place] - times[place - 1] <= step:
         return False
     behind = place + len(shape.letters)

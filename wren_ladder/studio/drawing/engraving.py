@@ -125,7 +125,7 @@ def _drawings(
     missing = {name: bar for name, bar in zip(names, bars, strict=True) if name not in found}
     if missing:
         mei = write_mei([scored(bar) for bar in missing.values()], replace(layout, apart=True))
-        new = dict(zip(missing, draw_cards(mei, width, len(missing)), strict=True))
+        new = dict(zip(missing, draw_cards(mei, width, layout, len(missing)), strict=True))
         cache.set_many(new)
         found |= new
     return names, found
@@ -169,7 +169,7 @@ def draw(mei: str, width: int, layout: Layout) -> str:
     return _flat(defs, list(scale), box)
 
 
-def draw_cards(mei: str, width: int, bars: int) -> list[str]:
+def draw_cards(mei: str, width: int, layout: Layout, bars: int) -> list[str]:
     """Every bar of a MEI document that puts each on a line of its own, as an SVG of its own.
 
     All are as high as each other, so that the staves of a row of cards are in one line.
@@ -183,6 +183,7 @@ def draw_cards(mei: str, width: int, bars: int) -> list[str]:
         glyphs = {glyph.get("id"): glyph for glyph in root.find(f"{SVG}defs")}
         margin = root.find(f".//{SVG}g[@class='page-margin']")
         for system in margin.findall(f"{SVG}g[@class='system']"):
+            _tidy_system(system, layout.counts)
             drawn.append(_cut_out(system, margin.get("transform"), glyphs, width))
     if len(drawn) != bars:
         raise RuntimeError(f"{len(drawn)} drawings came out of {bars} bars")

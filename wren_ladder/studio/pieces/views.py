@@ -17,6 +17,7 @@ from wren_ladder.studio.pieces.pages import panel_context, wall_context
 from wren_ladder.studio.pieces.road import road_context
 from wren_ladder.studio.pieces.score import score_context
 from wren_ladder.studio.pieces.services import flip_hand
+from wren_ladder.studio.pieces.vocabulary import vocabulary_context
 from wren_ladder.studio.printing import inside_drawing, pdf
 from wren_ladder.studio.requests import confirm_delete, owned_or_404
 
@@ -71,6 +72,19 @@ def bar_flip(request, pk, index):
         raise Http404("no such stroke") from None
     undo = urlencode({"flipped": request.POST["stroke"], "was": before or "-"})
     return redirect(f"{reverse('bar-page', args=[piece.pk, index])}?{undo}")
+
+
+@require_safe
+def piece_vocabulary(request, pk):
+    piece = owned_or_404(Piece, request.user, pk)
+    return render(request, "pieces/vocabulary.html", vocabulary_context(request, piece))
+
+
+@require_safe
+def piece_vocabulary_pdf(request, pk):
+    piece = owned_or_404(Piece, request.user, pk)
+    context = vocabulary_context(request, piece)
+    return pdf("pieces/vocabulary_sheet.html", context, f"{piece.title} vocabulary")
 
 
 @require_safe

@@ -1,0 +1,20 @@
+from django import forms
+
+from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
+from wren_ladder.studio.students.models import Student
+
+
+class SendForm(forms.Form):
+    """To whom a drill goes, and at which tempo it is to be reached."""
+
+    student = forms.ModelChoiceField(Student.objects.none(), empty_label=None)
+    tempo = forms.IntegerField(
+        label="Target tempo, crotchet =",
+        min_value=SLOWEST,
+        max_value=FASTEST,
+        help_text="The climb starts below it, as your teaching style says.",
+    )
+
+    def __init__(self, owner, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["student"].queryset = Student.objects.filter(owner=owner)
