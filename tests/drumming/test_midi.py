@@ -11,6 +11,8 @@ from hypothesis import given, settings
 from tests.builders import make_bar, make_chart
 from tests.strategies import charts
 from wren_ladder.drumming.chart import Chart, ChartError, Drum, Grace, Touch
+from wren_ladder.drumming.counting import count_in
+from wren_ladder.drumming.files import write_file
 from wren_ladder.drumming.notation.midi import read_midi, write_midi
 from wren_ladder.drumming.notation.midi.writer import CLICK, MOST_TICKS, strike
 from wren_ladder.drumming.roadmap import road_map
@@ -22,8 +24,9 @@ def order_of(chart: Chart) -> list[int]:
     return [visit.index for visit in road_map(chart.bars).visits]
 
 
-def written(chart: Chart, **given) -> mido.MidiFile:
-    return mido.MidiFile(file=io.BytesIO(write_midi(chart, order_of(chart), **given)))
+def written(chart: Chart, counted: bool = False) -> mido.MidiFile:
+    data = write_file("take.mid", chart, count_in=counted)
+    return mido.MidiFile(file=io.BytesIO(data))
 
 
 def struck(file: mido.MidiFile) -> list[tuple[Fraction, int, int]]:
@@ -74,13 +77,15 @@ class Writing(unittest.TestCase):
         self.assertEqual(len(set(strengths)), 4)
 
     def test_a_count_in_clicks_one_bar_and_stops_where_a_pick_up_starts(self):
-        full = struck(written(make_chart("kick 1"), count_in=True))
+        full = struck(written(make_chart("kick 1"), counted=True))
         self.assertEqual(
             [(at, key) for at, key, _ in full], [*((n, CLICK) for n in range(4)), (4, 36)]
         )
         pickup = make_chart("bar 0\nbeats 1\nsnare 4\nbar 1\nkick 1")
-        clicked = struck(written(pickup, count_in=True))
+        clicked = struck(written(pickup, counted=True))
         self.assertEqual([key for _, key, _ in clicked], [CLICK] * 3 + [38, 36])
+        waltz = struck(written(make_chart("meter 3/4\nbar 1\nkick 1"), counted=True))
+        self.assertEqual([key for _, key, _ in waltz], [CLICK] * 6 + [36])
 
     def test_graces_lie_before_and_a_counted_roll_ends_on_the_next_note(self):
         bar = make_bar("snare flam 2, roll 5 3-4, 4")
@@ -91,10 +96,11 @@ class Writing(unittest.TestCase):
     @given(charts(most=3))
     def test_mido_reads_exactly_the_strokes_of_the_play_order(self, chart):
         order = order_of(chart)[:40]
-        file = mido.MidiFile(file=io.BytesIO(write_midi(chart, order, count_in=True)))
-        first = chart.bars[order[0]]
-        now = first.meter.length - (first.length if first.pickup else 0)
-        expected = [(at, CLICK) for at in first.meter.beat_starts if at < now]
+        counted = count_in(chart.bars[order[0]])
+        data = write_midi(chart, order, counted.clicks, counted.length)
+        file = mido.MidiFile(file=io.BytesIO(data))
+        now = counted.length
+        expected = [(at, CLICK) for at in counted.clicks]
         for index in order:
             strokes = strike(chart.bars[index])
             expected += [(max(now + s.at, F(0)), s.key) for s in strokes]

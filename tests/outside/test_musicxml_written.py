@@ -1,6 +1,7 @@
 """MusicXML as we write it: valid by the schema, the same chart again, the same onsets."""
 
 import unittest
+from fractions import Fraction
 from pathlib import Path
 from xml.etree.ElementTree import fromstring
 
@@ -12,6 +13,8 @@ from hypothesis import HealthCheck, given, settings
 from tests.builders import make_chart
 from tests.strategies import charts
 from wren_ladder.demo.studio import CHARTS
+from wren_ladder.drumming.chart import Bar, Chart, Drum, Hit, Meter
+from wren_ladder.drumming.figures import COMPOUND, QUARTERS, THIRDS
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.musicxml import read_musicxml, write_musicxml
 
@@ -60,3 +63,33 @@ class Written(unittest.TestCase):
                 with self.subTest(f"{path.stem} bar {bar.number}"):
                     ours = {round(float(hit.at), 6) for hit in bar.hits}
                     self.assertEqual(ours, {round(onset, 6) for onset in onsets})
+
+
+class Figures(unittest.TestCase):
+    """The note values and tuplets of every figure, as music21 works them out from our file."""
+
+    def test_music21_agrees_with_the_lengths_and_the_tuplets(self):
+        for table, meter, unit in (
+            (QUARTERS, Meter(1, 4), Fraction(1, 4)),
+            (THIRDS, Meter(1, 4), Fraction(1, 3)),
+            (COMPOUND, Meter(3, 8), Fraction(1, 4)),
+        ):
+            for places, name in table.items():
+                with self.subTest(name):
+                    self.check([place * unit for place in places], meter, table is THIRDS)
+
+    def check(self, onsets, meter, in_threes) -> None:
+        hits = tuple(Hit(at, Drum.SNARE) for at in onsets)
+        text = write_musicxml(Chart("", (Bar("1", meter, hits),)))
+        measure = music21.converter.parseData(text, format="musicxml").recurse()
+        sounding = [n for n in measure.notesAndRests if n.duration.quarterLength]
+        notes = [note for note in sounding if not note.isRest]
+        self.assertEqual(len(notes), len(onsets))
+        # Every value, note or rest, is as long as the way to the next one.
+        starts = [Fraction(n.offset).limit_denominator(96) for n in sounding]
+        ends = [*starts[1:], meter.length]
+        for value, start, end in zip(sounding, starts, ends, strict=True):
+            length = Fraction(value.duration.quarterLength).limit_denominator(96)
+            self.assertEqual(length, end - start)
+        tuplets = {t.numberNotesActual for note in notes for t in note.duration.tuplets}
+        self.assertEqual(tuplets, {3} if in_threes else set())

@@ -46,6 +46,12 @@ GRADES = {
     "harbour_wall_shuffle": 5,
     "fernhill_street_cadence": 4,
 }
+# Drills sent from the rudiment shelf: to whom, which, and at which tempo to be reached.
+DRILLS = (
+    ("Mira Lindahl", "flam paradiddle", 96),
+    ("Mira Lindahl", "seven stroke roll", 84),
+    ("Ines Okafor", "single paradiddle", 100),
+)
 PUPILS = (
     Pupil(
         "Ines Okafor",

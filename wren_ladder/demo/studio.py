@@ -9,7 +9,7 @@ from django.core.management import call_command
 from django.db import connection, transaction
 from django.utils import timezone
 
-from wren_ladder.demo.people import GRADES, PUPILS, Climb, Pupil
+from wren_ladder.demo.people import DRILLS, GRADES, PUPILS, Climb, Pupil
 from wren_ladder.demo.practising import practise
 from wren_ladder.drumming.files import read_file
 from wren_ladder.drumming.tempo import start_tempo
@@ -19,6 +19,7 @@ from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.pieces.services import add_piece
 from wren_ladder.studio.practice.models import Attempt
 from wren_ladder.studio.practice.standings import bars_in, climb_of, refresh
+from wren_ladder.studio.rudiments.shelf import drill_named, send
 from wren_ladder.studio.students.models import Student
 
 USER, PASSWORD = "demo", "wren-demo"
@@ -48,6 +49,8 @@ def load() -> User:
         student = _load_student(teacher, pupil)
         for climb in pupil.climbs:
             _load_climb(pieces[climb.chart], student, climb)
+    for name, drill, tempo in DRILLS:
+        send(drill_named(drill), teacher.students.get(name=name), tempo)
     for path in sorted(IMPORTS.iterdir()):  # a part that came in and waits to be looked over
         Import.objects.create(owner=teacher, name=path.name, data=path.read_bytes(), grade=4)
     return teacher

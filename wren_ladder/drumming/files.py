@@ -7,6 +7,7 @@ from dataclasses import replace
 from pathlib import PurePath
 
 from wren_ladder.drumming.chart import Chart, ChartError, Problem
+from wren_ladder.drumming.counting import count_in as count_before
 from wren_ladder.drumming.notation.counts import read_chart, write_chart
 from wren_ladder.drumming.notation.mei import Layout, Scored, write_mei
 from wren_ladder.drumming.notation.midi import open_midi, write_midi
@@ -77,7 +78,10 @@ def write_file(name: str, chart: Chart, count_in: bool = False) -> bytes:
         return write_musicxml(chart).encode()
     if ending in MIDI:
         order = [visit.index for visit in road_map(chart.bars).visits]
-        return write_midi(chart, order, count_in)
+        if not count_in:
+            return write_midi(chart, order)
+        counted = count_before(chart.bars[order[0]])
+        return write_midi(chart, order, counted.clicks, counted.length)
     if ending == ".mei":
         bars = [Scored(bar) for bar in chart.bars]
         layout = Layout(counts=False, numbers=True, shorthand=True)

@@ -7,6 +7,7 @@ from django.http import Http404, HttpRequest
 from wren_ladder.drumming.chart import Bar, Hand, Tempo
 from wren_ladder.drumming.counting import beat_shares, count_bar, count_in
 from wren_ladder.drumming.figures import Voice, beat_figures
+from wren_ladder.drumming.hands import strokes_of
 from wren_ladder.drumming.hands.conflicts import conflicts, single_hand_limit
 from wren_ladder.drumming.notation.counts.positions import Frame
 from wren_ladder.drumming.notation.mei import Layout
@@ -124,7 +125,10 @@ def _shown(
     bars = [halves[part](bar) if part in halves else bar]
     if part is Part.ON and index + 1 < len(studied.bars):
         bars.append(layer_of(first_note(studied.chart.bars[index + 1]), layer))
-    return [study_bar(one, tempo, style) for one in bars]
+    first, *behind = [study_bar(one, tempo, style) for one in bars]
+    for after in behind:  # the strokes look across the bar line
+        first = replace(first, strokes=strokes_of(first.sticks, after.sticks))
+    return [first, *behind]
 
 
 def _again(studied: Study, index: int) -> list[str]:

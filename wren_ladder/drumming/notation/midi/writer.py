@@ -36,9 +36,18 @@ class Stroke:
     strength: int
 
 
-def write_midi(chart: Chart, order: Sequence[int], count_in: bool = False) -> bytes:
-    """A type 0 file of the bars in ``order`` (indices); a bar of clicks before them."""
-    strokes, tempos, meters = _sounding(chart, order, count_in)
+def write_midi(
+    chart: Chart,
+    order: Sequence[int],
+    clicks: Sequence[Fraction] = (),
+    before: Fraction = Fraction(0),
+) -> bytes:
+    """A type 0 file of the bars in ``order`` (indices).
+
+    With ``clicks``, crotchets from the first of them, the music starts ``before`` crotchets
+    after it.
+    """
+    strokes, tempos, meters = _sounding(chart, order, clicks, before)
     ticks = _resolution(strokes)
     track = mido.MidiTrack()
     events = [(stroke.at, 1, _on(stroke)) for stroke in strokes]
@@ -85,19 +94,19 @@ def _tempo(tempo: Tempo) -> mido.MetaMessage:
     return mido.MetaMessage("set_tempo", tempo=microseconds)
 
 
-def _sounding(chart: Chart, order: Sequence[int], count_in: bool) -> tuple:
+def _sounding(
+    chart: Chart, order: Sequence[int], clicks: Sequence[Fraction], before: Fraction
+) -> tuple:
     strokes: list[Stroke] = []
     tempos: list[tuple] = [(Fraction(0), chart.tempo)]
     meters: list[tuple] = []
     held = _held_tempos(chart)
     now = Fraction(0)
     first = chart.bars[order[0]]
-    if count_in:
+    if clicks:
         meters.append((now, first.meter.beats, first.meter.unit))
-        strokes += [Stroke(now + at, CLICK, 100) for at in first.meter.beat_starts]
-        now += first.meter.length
-        now -= first.length if first.pickup else 0  # the count stops where the pick-up starts
-        strokes = [stroke for stroke in strokes if stroke.at < now]
+        strokes += [Stroke(at, CLICK, 100) for at in clicks]
+        now += before
     else:
         # Graces of the very first note need room before it.
         lead = max((_lead(hit) for hit in first.hits if hit.at == 0), default=Fraction(0))
