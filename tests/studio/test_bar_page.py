@@ -68,6 +68,16 @@ class BarPage(StudioTest):
         self.assertContains(page, "12.0 strokes a second at crotchet = 180, more than 6")
         self.assertContains(page, "the limit from crotchet = 90 on")
 
+    def test_conflicts_at_the_tempo_that_is_asked_for(self):
+        self.assertContains(self.look(2), "can't do at crotchet = 120")
+        fast = self.look(2, bpm=300)
+        self.assertContains(fast, "strokes a second at crotchet = 300")
+        self.assertContains(self.look(2, bpm=9000), "A tempo is 20 to 400 a minute")
+
+    def test_drills_are_made_of_its_accents(self):
+        self.assertContains(self.look(), "unaccented doubled, in triplets")
+        self.assertNotContains(self.look(2), "Drills made of its accents")
+
 
 class Overrides(StudioTest):
     def setUp(self):

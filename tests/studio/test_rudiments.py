@@ -32,6 +32,13 @@ class Shelf(StudioTest):
         self.assertContains(page, ">down<", count=2)
         self.assertContains(page, "grade 5")
 
+    def test_a_counted_roll_shows_its_skeleton_and_its_speed(self):
+        page = self.client.get(reverse("rudiment", args=["seven-stroke-roll"]))
+        self.assertContains(page, "3 notes first")
+        self.assertContains(page, "8 strokes a second at crotchet = 60")
+        plain = self.client.get(reverse("rudiment", args=["flam"]))
+        self.assertNotContains(plain, "How it is learned")
+
     def test_what_is_not_on_the_shelf_is_not_there(self):
         address = reverse("rudiment", args=["moonwalk"])
         self.assertEqual(self.client.get(address).status_code, 404)

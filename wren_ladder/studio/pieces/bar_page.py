@@ -1,10 +1,12 @@
 """One bar, everything about it: what the page of a bar shows."""
 
 from dataclasses import replace
+from fractions import Fraction
 
 from django.http import Http404, HttpRequest
 
 from wren_ladder.drumming.chart import Bar, Hand, Tempo
+from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.counting import beat_shares, count_bar, count_in
 from wren_ladder.drumming.figures import Voice, beat_figures
 from wren_ladder.drumming.hands import strokes_of
@@ -19,10 +21,11 @@ from wren_ladder.drumming.parts import (
     layer_of,
     second_half,
 )
-from wren_ladder.drumming.rudiments import Found
+from wren_ladder.drumming.rudiments import Found, versions
+from wren_ladder.drumming.rudiments.drills import LOUD
 from wren_ladder.drumming.study import BarStudy, Study, study_bar
 from wren_ladder.drumming.style import Counting, Sticking, Style
-from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave
+from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave, engrave_each
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import tag_of
 from wren_ladder.studio.pieces.drafts import name_of
@@ -30,6 +33,8 @@ from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.teaching.models import style_of
 
+DRILL_LAYOUT, DRILL_WIDTH = Layout(clef=False, counts=False), 1900
+DRILL_TEMPO = Tempo(Fraction(1), 60)  # only hands and notes are drawn
 KEYS = {
     Counting.NUMBERS: "n", Counting.WORDS: "w", Counting.TAKADIMI: "t",
     Sticking.HAND_TO_HAND: "1", Sticking.GRID_HAND: "2", Sticking.ACCENTS_LEAD: "3",
@@ -48,7 +53,8 @@ def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
     part = _chosen(request, "part", Part, Part.WHOLE)
     layer = _chosen(request, "layer", Layer, Layer.ALL)
     whole = studied.bars[index]
-    tempo = _tempo_at(studied, index)
+    printed = _tempo_at(studied, index)
+    tempo, bpm_error = _asked_tempo(request, printed)
     shown = _shown(studied, index, part, layer, tempo, style)
     bar = shown[0].bar
     return {
@@ -68,6 +74,9 @@ def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
         "lead_left": style.lead is Hand.LEFT,
         "open_handed": style.open_handed,
         "tempo": tempo,
+        "bpm": request.GET.get("bpm", printed.bpm),
+        "bpm_error": bpm_error,
+        "drills": _drills(whole.bar, style),
         "limit": single_hand_limit(whole.sticks, style),
         "conflicts": conflicts(whole.sticks, whole.bar, tempo, style),
         "rudiments": [(found, _place(whole.bar, found)) for found in whole.rudiments],
@@ -113,6 +122,28 @@ def _groups(style: Style, part: Part, layer: Layer) -> list[tuple]:
 def _tempo_at(studied: Study, index: int) -> Tempo:
     marks = [bar.tempo for bar in studied.chart.bars[: index + 1] if bar.tempo]
     return marks[-1] if marks else studied.chart.tempo
+
+
+def _asked_tempo(request: HttpRequest, printed: Tempo) -> tuple[Tempo, str]:
+    """(the tempo asked for, what is wrong with it); the printed one unless there is another."""
+    asked = request.GET.get("bpm", "")
+    if not asked:
+        return printed, ""
+    bpm = int(asked) if asked.isascii() and asked.isdigit() else 0
+    if not SLOWEST <= bpm <= FASTEST:
+        return printed, f"A tempo is {SLOWEST} to {FASTEST} a minute."
+    return Tempo(printed.beat, bpm), ""
+
+
+def _drills(bar: Bar, style: Style) -> list[tuple[str, str]]:
+    """(name, drawing) of the versions of an accented phrase; none where nothing is
+    accented."""
+    if not any(hit.touch in LOUD for hit in bar.hits if not hit.drum.by_foot):
+        return []
+    made = versions(replace(bar, marks=(), again=0, crash_again=False), style.lead)
+    studied = [study_bar(drill.bar, DRILL_TEMPO, style) for drill in made]
+    drawings = engrave_each(studied, DRILL_LAYOUT, DRILL_WIDTH)
+    return [(drill.name, svg) for drill, svg in zip(made, drawings, strict=True)]
 
 
 def _shown(

@@ -8,10 +8,18 @@ from django.db import transaction
 
 from wren_ladder.drumming.chart import Bar, Chart, Hand, Tempo
 from wren_ladder.drumming.notation.mei import Layout
-from wren_ladder.drumming.rudiments import RUDIMENTS, inversion_drills
+from wren_ladder.drumming.rudiments import (
+    RUDIMENTS,
+    inversion_drills,
+    roll_skeleton,
+    strokes_per_second,
+)
 from wren_ladder.drumming.rudiments.drills import Drill
+from wren_ladder.drumming.rudiments.recognise import COUNTED
+from wren_ladder.drumming.rudiments.rolls import roll_bars
 from wren_ladder.drumming.study import BarStudy, study_bar
 from wren_ladder.drumming.style import Style
+from wren_ladder.studio.drawing.engraving import engrave_each
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.lessons.services import add_step, climb_defaults
 from wren_ladder.studio.pieces.models import Piece
@@ -23,6 +31,8 @@ from wren_ladder.studio.teaching.models import style_of
 
 SHELF_LAYOUT = Layout(clef=False, counts=False, hands=True)
 REPEATS = 8
+SHELF_WIDTH = 1900
+SKELETON_STEP = Fraction(1, 4)  # semiquavers
 DRILLS_FOR = "Drills for "
 
 
@@ -47,6 +57,35 @@ def drill_named(name: str) -> Drill:
 
 def studied(bar: Bar, style: Style) -> BarStudy:
     return study_bar(bar, Chart("", (bar,)).tempo, style)
+
+
+@dataclass(frozen=True, slots=True)
+class RollView:
+    """A counted roll as it is learned: its skeleton, then each note of it doubled."""
+
+    motions: int
+    skeleton: str
+    full: str
+    speeds: tuple[tuple[int, float], ...]  # BPM, strokes a second
+
+
+def roll_of(name: str) -> RollView | None:
+    """The skeleton of a roll with a count, None for anything else."""
+    strokes = next(
+        (count for count, word in COUNTED.items() if name == f"{word} stroke roll"), 0
+    )
+    if not strokes:
+        return None
+    bars = roll_bars(strokes, SKELETON_STEP)
+    tempos = [(bpm, Tempo(Fraction(1), bpm)) for bpm in (60, 90, 120)]
+    studies = [study_bar(bar, tempos[0][1]) for bar in bars]
+    skeleton, full = engrave_each(studies, SHELF_LAYOUT, SHELF_WIDTH)
+    return RollView(
+        motions=roll_skeleton(strokes).motions,
+        skeleton=skeleton,
+        full=full,
+        speeds=tuple((bpm, strokes_per_second(SKELETON_STEP, tempo)) for bpm, tempo in tempos),
+    )
 
 
 def occurrences(owner: AbstractBaseUser) -> dict[str, list[Place]]:

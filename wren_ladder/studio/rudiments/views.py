@@ -15,15 +15,13 @@ from wren_ladder.studio.rudiments import shelf
 from wren_ladder.studio.rudiments.forms import SendForm
 from wren_ladder.studio.teaching.models import style_of, syllabus_of
 
-SHELF_WIDTH = 1900
-
 
 @require_safe
 def rudiment_shelf(request):
     style, grades = style_of(request.user.pk), syllabus_of(request.user.pk)
     found = shelf.occurrences(request.user)
     bars = [shelf.studied(drill.bar, style) for drill in shelf.drills()]
-    drawings = engrave_each(bars, shelf.SHELF_LAYOUT, SHELF_WIDTH)
+    drawings = engrave_each(bars, shelf.SHELF_LAYOUT, shelf.SHELF_WIDTH)
     entries = [
         {
             "one": one,
@@ -66,6 +64,7 @@ def rudiment_page(request, slug):
         "staff": engrave([studied], Layout(), BAR_WIDTH, "drill-"),
         "limbs": limb_view(studied),
         "places": shelf.occurrences(request.user).get(drill.name, []),
+        "roll": shelf.roll_of(drill.name),
         "form": form,
         "has_students": form.fields["student"].queryset.exists(),
     }
