@@ -8,6 +8,7 @@ from typing import Any
 from wren_ladder.drumming.chart import Bar, Chart, Problem, Tempo
 from wren_ladder.drumming.chart.serial import hit_to_json
 from wren_ladder.drumming.counting import Count, count_bar, in_phrase
+from wren_ladder.drumming.differences import Difference, differences
 from wren_ladder.drumming.figures import figures
 from wren_ladder.drumming.hands import Stick, Stroke, stick_bar, strokes_of
 from wren_ladder.drumming.hands.conflicts import hand_problems
@@ -15,6 +16,7 @@ from wren_ladder.drumming.phrases import Phrase, phrases
 from wren_ladder.drumming.roadmap import Visit, play_seconds, road_map
 from wren_ladder.drumming.rudiments import Found, find_rudiments
 from wren_ladder.drumming.style import HOUSE, Style
+from wren_ladder.drumming.traps import traps
 from wren_ladder.drumming.trouble import trouble
 from wren_ladder.drumming.twins import twins
 
@@ -29,6 +31,8 @@ class BarStudy:
     rudiments: tuple[Found, ...]
     trouble: tuple[str, ...]
     twin_of: int | None  # index of the first equal bar, None where the bar is new
+    difference: Difference | None = None  # from the bar it is best taught from
+    traps: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,6 +65,13 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
         else:  # an equal bar is learned once, and studied once
             bars.append(replace(bars[first], bar=bar, twin_of=first))
         faults += hand_problems(bars[-1].sticks, bar)
+    kinds = tuple(firsts)
+    apart = differences(chart.bars, kinds)
+    caught = traps(chart.bars, kinds, road.visits)
+    bars = [
+        replace(bar, difference=None if bar.twin_of is not None else apart[i], traps=caught[i])
+        for i, bar in enumerate(bars)
+    ]
     if style.phrase_count:
         bars = _counted_in_phrases(chart.bars, bars)
     return Study(

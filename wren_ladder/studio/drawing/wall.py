@@ -139,7 +139,7 @@ def _card(studied: Study, index: int, svg: str) -> Card:
         signs=" ".join(_signs(bar.bar)),
         svg=svg,
         tag=tag_of(bar, studied),
-        trouble=bar.twin_of is None and bool(bar.trouble),
+        trouble=bar.twin_of is None and bool(bar.traps or (bar.trouble and not bar.difference)),
         spoken=speak(bar),
     )
 
@@ -151,10 +151,14 @@ def split_section(section: str) -> tuple[str, str]:
 
 
 def tag_of(bar: BarStudy, studied: Study) -> str:
-    """The line under a card: its twin, else what is hard in it."""
+    """The line under a card: its twin, its trap, the bar it comes from, or what is hard."""
     if bar.twin_of is not None:
         first = studied.bars[bar.twin_of].bar
         return f"is {'the pick-up' if first.pickup else first.number} again"
+    if bar.traps:
+        return bar.traps[0]
+    if bar.difference:
+        return f"is {bar.difference.spoken(studied.chart.bars[bar.difference.source].number)}"
     return bar.trouble[0] if bar.trouble else ""
 
 

@@ -30,6 +30,7 @@ from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import tag_of
 from wren_ladder.studio.pieces.drafts import name_of
 from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.pieces.pages import difference_of
 from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.teaching.models import style_of
 
@@ -64,6 +65,7 @@ def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
         "whole": whole,
         "name": name_of(whole.bar),
         "tag": tag_of(whole, studied) if whole.twin_of is not None else "",
+        "difference": difference_of(whole, studied),
         "again": _again(studied, index),
         "staff": engrave(shown, Layout(), LINE_WIDTH * 2 // 3, "whole-"),
         "limbs": limb_view(shown[0]),

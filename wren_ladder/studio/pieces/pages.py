@@ -6,7 +6,7 @@ from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.mei import Layout
-from wren_ladder.drumming.study import Study, study
+from wren_ladder.drumming.study import BarStudy, Study, study
 from wren_ladder.drumming.units import clock
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import limb_view
@@ -67,6 +67,13 @@ def _facts(studied: Study) -> dict:
     }
 
 
+def difference_of(bar: BarStudy, studied: Study) -> str:
+    """The bar it is best taught from, with what is different; "" where there is none."""
+    if bar.difference is None:
+        return ""
+    return f"bar {bar.difference.spoken(studied.chart.bars[bar.difference.source].number)}"
+
+
 def wall_context(request: HttpRequest, piece: Piece, plan: Plan | None = None) -> dict:
     """The wall and the opened bar, for the piece itself or for one student's plan."""
     style = plan.student.style if plan else style_of(piece.owner_id)
@@ -103,6 +110,7 @@ def panel_context(
         "index": index,
         "last_index": len(studied.bars) - 1,
         "opened": bar,
+        "difference": difference_of(bar, studied),
         "twin_tag": tag_of(bar, studied) if bar.twin_of is not None else "",
         "staff": engrave([bar], Layout(), BAR_WIDTH, "open-"),
         "limbs": limb_view(bar, shown),

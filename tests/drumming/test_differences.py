@@ -1,0 +1,95 @@
+"""Bars compared in words, and the traps of habit. Common practice, no source."""
+
+import unittest
+
+from hypothesis import given
+
+from tests.builders import make_bar, make_chart
+from tests.strategies import bars, charts
+from wren_ladder.drumming.differences import MOST_CHANGES, changes
+from wren_ladder.drumming.study import study
+
+GROOVE = "hat 8ths\nsnare 2 4\nkick 1 3"
+
+
+class Changes(unittest.TestCase):
+    def said(self, lines, before=GROOVE):
+        found = changes(make_bar(before), make_bar(lines))
+        return [("without " if c.without else "") + c.text for c in found]
+
+    def test_the_smallest_musical_step_in_words(self):
+        for lines, words in (
+            ("hat 8ths, open 4&\nsnare 2 4\nkick 1 3", "the hat open on 4&"),
+            ("hat 8ths\nsnare 2 4\nkick 1 3 3&", "the kick on 3&"),
+            ("hat 8ths\nsnare 2 4\nkick 1", "without the kick on 3"),
+            ("hat 8ths\nsnare 2 4\nkick 1 2&", "the kick moved from 3 to 2&"),
+            ("hat 8ths\nsnare 2\nfloor 4\nkick 1 3", "the floor tom for the snare on 4"),
+            ("hat 8ths\nsnare 2, accent 4\nkick 1 3", "the accent on 4 (snare)"),
+            ("hat 8ths\nsnare 2, flam 4\nkick 1 3", "the flam on 4"),
+            ("hat 8ths\nsnare 2, ghost 2a, 4\nkick 1 3", "the ghost snare on 2a"),
+        ):
+            with self.subTest(words):
+                self.assertEqual(self.said(lines), [words])
+
+    def test_a_section_crash_is_a_difference_of_its_own_kind(self):
+        crashed = "crash 1\nhat 8ths 2-4, 1&\nsnare 2 4\nkick 1 3"
+        self.assertEqual(self.said(crashed), ["the section's crash"])
+        self.assertEqual(self.said(GROOVE, crashed), ["without the section's crash"])
+
+    def test_another_metre_is_another_bar(self):
+        self.assertIsNone(changes(make_bar("hat 8ths"), make_bar("hat 8ths", "3/4")))
+
+    @given(bars())
+    def test_nothing_differs_from_itself(self, bar):
+        self.assertEqual(changes(bar, bar), ())
+
+
+class TaughtFrom(unittest.TestCase):
+    def test_each_new_bar_comes_from_the_nearest_before_it(self):
+        chart = make_chart(
+            f"bar 1\n{GROOVE}\nbar 2 as 1\nkick 1 3 3&\nbar 3 as 2\nhat 8ths, open 4&\n"
+            "bar 4 as 1\nbar 5\nsnare 16ths"
+        )
+        found = [bar.difference for bar in study(chart).bars]
+        self.assertIsNone(found[0])
+        self.assertEqual(found[1].spoken("1"), "1 with the kick on 3&")
+        self.assertEqual((found[2].source, len(found[2].changes)), (1, 1))
+        self.assertIsNone(found[3])  # it is 1 again
+        self.assertIsNone(found[4])  # nothing before is near
+
+    @given(charts(most=6))
+    def test_every_source_lies_before_and_is_near(self, chart):
+        for index, bar in enumerate(study(chart).bars):
+            if bar.difference:
+                self.assertLess(bar.difference.source, index)
+                self.assertLessEqual(len(bar.difference.changes), MOST_CHANGES)
+
+
+class Traps(unittest.TestCase):
+    def traps(self, text, bar):
+        return list(study(make_chart(text)).bars[bar].traps)
+
+    def test_a_small_departure_from_habit_names_the_habit(self):
+        text = f"bar 1\n{GROOVE}\nbars 2-7 as 1\nbar 8 as 1\nkick 1 2&"
+        self.assertEqual(
+            self.traps(text, 7),
+            ["trap: with the kick moved from 3 to 2&, where habit has bar 1, played 7 times"],
+        )
+        self.assertEqual(self.traps(text, 0), [])
+
+    def test_what_is_as_common_as_the_other_is_no_trap(self):
+        text = f"bar 1\n{GROOVE}\nbar 2 as 1\nkick 1 2&\nbars 3-8 as 1-2"
+        self.assertEqual(self.traps(text, 1), [])
+
+    def test_a_beat_of_silence_before_an_entry(self):
+        (said,) = self.traps("bar 1\nsnare 1 2 4", 0)
+        self.assertEqual(said, "trap: a beat of silence on 3 before 4")
+
+    def test_the_same_foot_twice_over_a_landing(self):
+        (said,) = self.traps("bar 1\nsnare 1 2\nkick 3 4&\nbar 2\nkick 1 2 3 4", 1)
+        self.assertEqual(said, "trap: the kick on 4& of bar 1, and again on the landing")
+
+    def test_with_a_hand_between_the_foot_is_ready(self):
+        self.assertEqual(
+            self.traps("bar 1\nkick 1 4&\nsnare 1 2 3 4a\nbar 2\nkick 1 2 3 4", 1), []
+        )

@@ -1,0 +1,76 @@
+"""Traps: small departures from what a piece has made a habit of. Common practice."""
+
+from collections import Counter
+from collections.abc import Sequence
+from fractions import Fraction
+from itertools import pairwise
+
+from wren_ladder.drumming.chart import Bar, Drum
+from wren_ladder.drumming.differences import ChangeKind, changes
+from wren_ladder.drumming.notation.counts.positions import Frame
+from wren_ladder.drumming.roadmap import Visit
+
+HABIT = 3  # times that a bar must be played to be what hands expect
+SMALL = (ChangeKind.MOVED, ChangeKind.ADDED, ChangeKind.REMOVED, ChangeKind.OTHER_DRUM)
+QUICK = Fraction(1, 2)  # crotchets from one kick to the next over a landing
+
+
+def traps(
+    bars: Sequence[Bar], kinds: Sequence[int], visits: Sequence[Visit]
+) -> tuple[tuple[str, ...], ...]:
+    """For each bar the sentences of what will catch a student who plays by habit."""
+    played = Counter(kinds[visit.index] for visit in visits)
+    habits = [kind for kind, times in played.most_common() if times >= HABIT]
+    by_kind = {
+        kind: (*_against_habit(bars, kind, habits, played), *_silence_before_entry(bars[kind]))
+        for kind in set(kinds)
+    }
+    landings = _double_kicks(bars, visits)
+    return tuple((*by_kind[kind], *landings.get(index, ())) for index, kind in enumerate(kinds))
+
+
+def _against_habit(
+    bars: Sequence[Bar], kind: int, habits: Sequence[int], played: Counter[int]
+) -> list[str]:
+    """One small step away from a bar that is played much oftener."""
+    for habit in habits:
+        if habit == kind or played[habit] < HABIT * played[kind]:
+            continue
+        found = changes(bars[habit], bars[kind])
+        if found and len(found) == 1 and found[0].kind in SMALL:
+            change = found[0]
+            word = "without" if change.without else "with"
+            often = f"bar {bars[habit].number}, played {played[habit]} times"
+            return [f"trap: {word} {change.text}, where habit has {often}"]
+    return []
+
+
+def _silence_before_entry(bar: Bar) -> list[str]:
+    """A full beat of rest between two notes."""
+    frame = Frame.of(bar)
+    struck = sorted({hit.at for hit in bar.hits})
+    for start, length in bar.beats:
+        before = any(at < start for at in struck)
+        inside = any(start <= at < start + length for at in struck)
+        after = next((at for at in struck if at >= start + length), None)
+        if before and not inside and after is not None:
+            return [f"trap: a beat of silence on {frame.say(start)} before {frame.say(after)}"]
+    return []
+
+
+def _double_kicks(bars: Sequence[Bar], visits: Sequence[Visit]) -> dict[int, tuple[str, ...]]:
+    """The same foot twice in a row over a bar line, by the bar that is landed in."""
+    found: dict[int, dict[str, None]] = {}
+    landings = {(before.index, after.index) for before, after in pairwise(visits)}
+    for before, after in sorted(landings):
+        leaving, landing = bars[before], bars[after]
+        last = max((h.at for h in leaving.hits if h.drum is Drum.KICK), default=None)
+        lands = any(h.at == 0 and h.drum is Drum.KICK for h in landing.hits)
+        if last is None or not lands or leaving.length - last > QUICK:
+            continue
+        if any(hit.at > last for hit in leaving.hits if not hit.drum.by_foot):
+            continue  # a hand comes between, and the foot is ready
+        where = Frame.of(leaving).say(last)
+        text = f"trap: the kick on {where} of bar {leaving.number}, and again on the landing"
+        found.setdefault(after, {})[text] = None
+    return {index: tuple(said) for index, said in found.items()}
