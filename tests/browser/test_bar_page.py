@@ -30,7 +30,7 @@ class BarPage(BrowserTest):
         self.page.keyboard.press("f")
         expect(self.page.locator(".spoken")).to_have_text("ta ka di mi ta ka di mi")
         self.page.keyboard.press("x")
-        expect(self.page.locator('.wide-bar svg[class="staff-svg"] .note')).to_have_count(10)
+        expect(self.page.locator("section.wide-bar .note")).to_have_count(10)
 
     def test_a_stroke_is_flipped_by_a_press_and_flipped_back_by_a_key(self):
         self.assertEqual(self.hands()[:2], "RL")

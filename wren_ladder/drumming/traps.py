@@ -47,14 +47,14 @@ def _against_habit(
 
 def _silence_before_entry(bar: Bar) -> list[str]:
     """A full beat of rest between two notes."""
-    frame = Frame.of(bar)
-    struck = sorted({hit.at for hit in bar.hits})
-    for start, length in bar.beats:
-        before = any(at < start for at in struck)
-        inside = any(start <= at < start + length for at in struck)
-        after = next((at for at in struck if at >= start + length), None)
-        if before and not inside and after is not None:
-            return [f"trap: a beat of silence on {frame.say(start)} before {frame.say(after)}"]
+    beats = bar.by_beat()
+    silent = [not hits for _, _, hits in beats]
+    for place in range(1, len(beats) - 1):
+        if silent[place] and not all(silent[:place]) and not all(silent[place + 1 :]):
+            entry = next(hits[0].at for _, _, hits in beats[place + 1 :] if hits)
+            frame = Frame.of(bar)
+            where, before = frame.say(beats[place][0]), frame.say(entry)
+            return [f"trap: a beat of silence on {where} before {before}"]
     return []
 
 

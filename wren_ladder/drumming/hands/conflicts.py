@@ -18,16 +18,20 @@ def hand_problems(sticks: Sequence[Stick], bar: Bar) -> list[Problem]:
     """Hits for which no hand is left, and hands that the page asks for twice at once."""
     problems, busy = [], {}
     for stick in sticks:
-        beat, name = bar.beat_of(stick.hit.at), stick.hit.drum.spoken
+        name = stick.hit.drum.spoken
         if stick.limb is None:
             text = f"no hand is free for the {name}; two hands can't strike three things"
-            problems.append(Problem("no-hand", f"beat {beat}: {text} at once", bar.number))
+            problems.append(_at_beat("no-hand", bar, stick, f"{text} at once"))
             continue
         other = busy.setdefault((stick.hit.at, stick.limb), name)
         if other != name:
             text = f"the {stick.limb} is written on {other} and {name} at once"
-            problems.append(Problem("hand-twice", f"beat {beat}: {text}", bar.number))
+            problems.append(_at_beat("hand-twice", bar, stick, text))
     return problems
+
+
+def _at_beat(code: str, bar: Bar, stick: Stick, text: str) -> Problem:
+    return Problem(code, f"beat {bar.beat_of(stick.hit.at)}: {text}", bar.number)
 
 
 def conflicts(
