@@ -136,6 +136,7 @@
 
   // What comes back is drawn anew: the hand's place and the typed lines' own memory stay.
   document.addEventListener("htmx:afterSettle", () => {
+    if (document.activeElement.id !== "grid") field("grid-said").textContent = "";
     mark(document.activeElement.id === "grid");
     const wall = field("edit-wall");
     const card = wall.querySelector("[aria-current]").getBoundingClientRect();
