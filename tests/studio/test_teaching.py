@@ -67,6 +67,15 @@ class Choosing(StyleTest):
         self.assertEqual(syllabus_of(self.teacher.pk)["flams"], 4)
         self.assertEqual(syllabus_of(self.teacher.pk)["drags"], 2)
 
+    def test_weights_change_which_bars_come_first(self):
+        text = "tempo crotchet = 180\nbar 1\nsnare flam 1 2 3 4\nbar 2\nsnare 16ths"
+        piece = make_piece(self.teacher, text)
+        page = self.client.get(piece.get_absolute_url())
+        self.assertEqual(page.context["hardest"][0]["name"], "1")
+        self.save(weights="ornaments: 0\nspeed of one hand: 9")
+        page = self.client.get(piece.get_absolute_url())
+        self.assertEqual(page.context["hardest"][0]["name"], "2")
+
     def test_back_to_the_house(self):
         self.save(counting="words")
         self.client.post(reverse("teaching-reset"))
@@ -84,6 +93,8 @@ class WrongInput(StyleTest):
             ({"words": "two quavrs: tea-pot"}, "is no figure known here"),
             ({"syllabus": "flams: 9"}, "flams: a grade is 1 to 8"),
             ({"syllabus": "moonwalk: 3"}, "nothing the studio can find"),
+            ({"weights": "bad luck: 3"}, "is no reason"),
+            ({"weights": "trap: 99"}, "trap: a weight is 0 to 10"),
             ({"example": "hatt 8ths"}, "did you mean hat?"),
             ({"hand_limit": "0"}, "greater than or equal to 2"),
         ):

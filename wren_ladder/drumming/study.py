@@ -9,6 +9,7 @@ from wren_ladder.drumming.chart import Bar, Chart, Problem, Tempo
 from wren_ladder.drumming.chart.serial import hit_to_json
 from wren_ladder.drumming.counting import Count, count_bar, in_phrase
 from wren_ladder.drumming.differences import Difference, differences
+from wren_ladder.drumming.difficulty import Trouble, difficulty, rank, with_traps
 from wren_ladder.drumming.figures import figures
 from wren_ladder.drumming.hands import Stick, Stroke, stick_bar, strokes_of
 from wren_ladder.drumming.hands.conflicts import hand_problems
@@ -16,7 +17,7 @@ from wren_ladder.drumming.phrases import Phrase, phrases
 from wren_ladder.drumming.roadmap import Visit, play_seconds, road_map
 from wren_ladder.drumming.rudiments import Found, find_rudiments
 from wren_ladder.drumming.style import HOUSE, Style
-from wren_ladder.drumming.traps import traps
+from wren_ladder.drumming.traps import landings, traps
 from wren_ladder.drumming.trouble import trouble
 from wren_ladder.drumming.twins import twins
 
@@ -33,6 +34,12 @@ class BarStudy:
     twin_of: int | None  # index of the first equal bar, None where the bar is new
     difference: Difference | None = None  # from the bar it is best taught from
     traps: tuple[str, ...] = ()
+    hard: tuple[Trouble, ...] = ()  # why, weighed, heaviest first
+
+    @property
+    def rank(self) -> float:
+        """How hard the bar is, all reasons together."""
+        return rank(self.hard)
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,8 +75,14 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
     kinds = tuple(firsts)
     apart = differences(chart.bars, kinds)
     caught = traps(chart.bars, kinds, road.visits)
+    landed = landings(chart.bars, road.visits)  # they belong to the join, not to the bar
     bars = [
-        replace(bar, difference=None if bar.twin_of is not None else apart[i], traps=caught[i])
+        replace(
+            bar,
+            difference=None if bar.twin_of is not None else apart[i],
+            traps=(*caught[i], *landed.get(i, ())),
+            hard=with_traps(bar.hard, caught[i], style),
+        )
         for i, bar in enumerate(bars)
     ]
     if style.phrase_count:
@@ -113,6 +126,7 @@ def study_bar(bar: Bar, tempo: Tempo, style: Style = HOUSE) -> BarStudy:
         rudiments=find_rudiments([(stick.hit, stick.hand) for stick in sticks]),
         trouble=trouble(bar, sticks, tempo, style),
         twin_of=None,
+        hard=difficulty(bar, sticks, tempo, style),
     )
 
 

@@ -36,6 +36,36 @@ class Sticking(StrEnum):
     KIT_FLOW = "kit flow"
 
 
+class Reason(StrEnum):
+    """What makes a bar hard."""
+
+    NEW = "something new"
+    TRAP = "trap"
+    ORNAMENTS = "ornaments"
+    GHOST_ACCENT = "ghost beside accent"
+    HAT_CLOSES = "hat closes with the stick"
+    FEET = "feet between the hands"
+    QUICK_KICKS = "quick kicks"
+    ENTRY = "entry off the beat"
+    REACH = "reach across the kit"
+    DOUBLES = "doubles in the sticking"
+    SPEED = "speed of one hand"
+
+
+# What one of each counts; the house's.
+WEIGHTS = (
+    (Reason.NEW, 2.0),
+    (Reason.TRAP, 1.5),
+    (Reason.ORNAMENTS, 1.0),
+    (Reason.GHOST_ACCENT, 0.8),
+    (Reason.HAT_CLOSES, 0.7),
+    (Reason.FEET, 0.8),
+    (Reason.QUICK_KICKS, 1.0),
+    (Reason.ENTRY, 1.0),
+    (Reason.REACH, 0.6),
+    (Reason.DOUBLES, 0.5),
+    (Reason.SPEED, 3.0),
+)
 # A spoken word for each figure, with its syllables; the house's are birds.
 WORDS = (
     ("crotchet", "wren"),
@@ -62,6 +92,7 @@ class Style:
     phrase_count: bool = False  # the bar's number in its phrase in place of 1
     note_names: NoteNames = NoteNames.CROTCHETS
     words: tuple[tuple[str, str], ...] = WORDS
+    weights: tuple[tuple[Reason, float], ...] = WEIGHTS  # of what makes a bar hard
     hand_limit: float = 6.0  # strokes a second for one hand without bounce; from memory
     clean_bars: int = 32  # bars in a row that earn a rung
     rung: int = 5  # BPM from one rung to the next

@@ -18,15 +18,15 @@ QUICK = Fraction(1, 2)  # crotchets from one kick to the next over a landing
 def traps(
     bars: Sequence[Bar], kinds: Sequence[int], visits: Sequence[Visit]
 ) -> tuple[tuple[str, ...], ...]:
-    """For each bar the sentences of what will catch a student who plays by habit."""
+    """For each bar the sentences of what will catch a student who plays by habit; equal bars
+    have the same."""
     played = Counter(kinds[visit.index] for visit in visits)
     habits = [kind for kind, times in played.most_common() if times >= HABIT]
     by_kind = {
         kind: (*_against_habit(bars, kind, habits, played), *_silence_before_entry(bars[kind]))
         for kind in set(kinds)
     }
-    landings = _double_kicks(bars, visits)
-    return tuple((*by_kind[kind], *landings.get(index, ())) for index, kind in enumerate(kinds))
+    return tuple(by_kind[kind] for kind in kinds)
 
 
 def _against_habit(
@@ -58,11 +58,11 @@ def _silence_before_entry(bar: Bar) -> list[str]:
     return []
 
 
-def _double_kicks(bars: Sequence[Bar], visits: Sequence[Visit]) -> dict[int, tuple[str, ...]]:
+def landings(bars: Sequence[Bar], visits: Sequence[Visit]) -> dict[int, tuple[str, ...]]:
     """The same foot twice in a row over a bar line, by the bar that is landed in."""
     found: dict[int, dict[str, None]] = {}
-    landings = {(before.index, after.index) for before, after in pairwise(visits)}
-    for before, after in sorted(landings):
+    joins = {(before.index, after.index) for before, after in pairwise(visits)}
+    for before, after in sorted(joins):
         leaving, landing = bars[before], bars[after]
         last = max((h.at for h in leaving.hits if h.drum is Drum.KICK), default=None)
         lands = any(h.at == 0 and h.drum is Drum.KICK for h in landing.hits)

@@ -7,6 +7,7 @@ from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import BarStudy, Study, study
+from wren_ladder.drumming.style import Reason
 from wren_ladder.drumming.units import clock
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import limb_view
@@ -18,6 +19,8 @@ from wren_ladder.studio.requests import owned_or_404
 from wren_ladder.studio.teaching.models import style_of
 
 MOST_TEXT = 200_000  # characters of one piece
+NEAR_THE_LIMIT = 0.64  # of the speed that counts 1 at the limit: four fifths of it, squared
+MOST_HARD = 5  # bars named beside the wall
 MOST_DRAWN = 60  # different bars in the preview of typed text
 
 
@@ -67,6 +70,23 @@ def _facts(studied: Study) -> dict:
     }
 
 
+def hardest_bars(studied: Study) -> list[dict]:
+    """The bars to look at first: hardest first, equal bars once, easy ones not at all."""
+    new = [(i, bar) for i, bar in enumerate(studied.bars) if _needs_a_look(bar)]
+    new.sort(key=lambda entry: -entry[1].rank)
+    return [
+        {"index": i, "name": bar.bar.number, "rank": bar.rank, "why": bar.hard[:3]}
+        for i, bar in new[:MOST_HARD]
+    ]
+
+
+def _needs_a_look(bar: BarStudy) -> bool:
+    """Something in it is hard beside a hand that is well below its limit."""
+    return bar.twin_of is None and any(
+        why.reason is not Reason.SPEED or why.amount > NEAR_THE_LIMIT for why in bar.hard
+    )
+
+
 def difference_of(bar: BarStudy, studied: Study) -> str:
     """The bar it is best taught from, with what is different; "" where there is none."""
     if bar.difference is None:
@@ -84,6 +104,7 @@ def wall_context(request: HttpRequest, piece: Piece, plan: Plan | None = None) -
         "piece": piece,
         "plan": plan,
         "rows": wall_of(piece, style),
+        "hardest": hardest_bars(studied),
         "warnings": studied.warnings,
         "played": len(studied.visits),
         **panel_context(request, piece, index, plan),

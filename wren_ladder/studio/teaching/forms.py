@@ -8,17 +8,19 @@ from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.style import (
     HOUSE,
+    WEIGHTS,
     WORDS,
     Compound,
     Counting,
     NoteNames,
+    Reason,
     Sticking,
     Style,
 )
 from wren_ladder.drumming.syllabus import FIGURES, HOUSE_SYLLABUS, MOST_GRADE
 from wren_ladder.studio.teaching.models import PLAIN, SCHOOLS
 
-MOST_EXAMPLE = 400
+MOST_EXAMPLE, MOST_WEIGHT = 400, 10
 EXAMPLE = """hat 8ths 1-2
 snare 2 2a 3*, accent 3 3a
 high 4 4&
@@ -75,6 +77,12 @@ class StyleForm(forms.Form):
         help_text="A figure, a colon, its word with hyphens between syllables: one for each "
         "note. A figure without a word is counted by numbers.",
     )
+    weights = forms.CharField(
+        label="What makes a bar hard",
+        widget=forms.Textarea(attrs={"rows": 11, "class": "typed", "spellcheck": "false"}),
+        help_text=f"A reason, a colon, what one of it counts from 0 to {MOST_WEIGHT}; 0 leaves "
+        "it out. Their sum puts the bars in order.",
+    )
     syllabus = forms.CharField(
         required=False,
         label="Syllabus: what is learned when",
@@ -97,6 +105,7 @@ class StyleForm(forms.Form):
         initial["syllabus"] = "\n".join(
             f"{name}: {grade}" for name, grade in sorted(syllabus.items(), key=_by_grade)
         )
+        initial["weights"] = "\n".join(f"{r}: {w:g}" for r, w in style.weights)
         initial["example"] = EXAMPLE
         return cls(initial=initial)
 
@@ -108,6 +117,20 @@ class StyleForm(forms.Form):
                 f"'{unknown[0]}' is no figure known here; the names are those of the syllabus"
             )
         return pairs
+
+    def clean_weights(self):
+        found = dict(WEIGHTS)
+        for name, text in _pairs(self.cleaned_data["weights"]):
+            if name not in tuple(Reason):
+                raise forms.ValidationError(f"'{name}' is no reason; use {', '.join(Reason)}")
+            try:
+                weight = float(text)
+            except ValueError:
+                weight = -1.0
+            if not 0 <= weight <= MOST_WEIGHT:
+                raise forms.ValidationError(f"{name}: a weight is 0 to {MOST_WEIGHT}")
+            found[Reason(name)] = weight
+        return tuple(found.items())
 
     def clean_syllabus(self):
         found = {}
@@ -131,7 +154,10 @@ class StyleForm(forms.Form):
     def style(self) -> Style:
         chosen = {name: school(self.cleaned_data[name]) for name, school in SCHOOLS.items()}
         chosen |= {name: self.cleaned_data[name] for name in PLAIN}
-        return replace(HOUSE, **chosen, words=tuple(self.cleaned_data["words"]))
+        cleaned = self.cleaned_data
+        return replace(
+            HOUSE, **chosen, words=tuple(cleaned["words"]), weights=cleaned["weights"]
+        )
 
     def kept(self) -> dict:
         """What is stored: only what differs from the house."""
@@ -141,6 +167,7 @@ class StyleForm(forms.Form):
         return {
             "choices": {name: getattr(style, name) for name in names},
             "words": [] if style.words == WORDS else [list(pair) for pair in style.words],
+            "weights": {} if style.weights == WEIGHTS else dict(style.weights),
             "syllabus": {n: g for n, g in syllabus.items() if HOUSE_SYLLABUS[n] != g},
         }
 

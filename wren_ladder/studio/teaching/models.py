@@ -7,6 +7,7 @@ from django.db import models
 
 from wren_ladder.drumming.style import (
     HOUSE,
+    WEIGHTS,
     Compound,
     Counting,
     NoteNames,
@@ -30,6 +31,7 @@ class TeachingStyle(models.Model):
     )
     choices = models.JSONField(default=dict)  # what differs from the house, by Style's names
     words = models.JSONField(default=list)  # [figure, word] in order; empty means the house's
+    weights = models.JSONField(default=dict)  # reason -> what one of it counts
     syllabus = models.JSONField(default=dict)  # name -> grade where it differs
 
     def __str__(self) -> str:
@@ -46,6 +48,10 @@ class TeachingStyle(models.Model):
         chosen |= {name: self.choices[name] for name in PLAIN if name in self.choices}
         if self.words:
             chosen["words"] = tuple((figure, word) for figure, word in self.words)
+        if self.weights:
+            chosen["weights"] = tuple(
+                (reason, float(self.weights.get(reason, weight))) for reason, weight in WEIGHTS
+            )
         return replace(HOUSE, **chosen)
 
 

@@ -1,0 +1,91 @@
+"""How hard a bar is: what must hold of any weighing. Reasons are common practice."""
+
+import unittest
+from dataclasses import replace
+from fractions import Fraction
+
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from tests.builders import make_bar
+from tests.strategies import bars, charts
+from wren_ladder.drumming.chart import Chart, Grace, Hand, Tempo
+from wren_ladder.drumming.difficulty import difficulty, rank
+from wren_ladder.drumming.hands import stick_bar
+from wren_ladder.drumming.study import study
+from wren_ladder.drumming.style import HOUSE, WEIGHTS, Reason
+
+SLOW = Tempo(Fraction(1), 60)
+
+
+def weigh(bar, tempo=SLOW, style=HOUSE, new=()):
+    return rank(difficulty(bar, stick_bar(bar, style), tempo, style, new))
+
+
+class Properties(unittest.TestCase):
+    @given(bars(), st.integers(40, 200), st.integers(1, 100))
+    def test_a_faster_tempo_never_makes_a_bar_easier(self, bar, bpm, more):
+        slow, fast = Tempo(Fraction(1), bpm), Tempo(Fraction(1), bpm + more)
+        self.assertGreaterEqual(weigh(bar, fast), weigh(bar, slow))
+
+    @given(bars(), st.data())
+    def test_an_added_ornament_never_makes_a_bar_easier(self, bar, data):
+        plain = [
+            hit
+            for hit in bar.hits
+            if not (hit.drum.by_foot or hit.roll or hit.grace is not Grace.NONE)
+        ]
+        assume(plain)
+        chosen = data.draw(st.sampled_from(plain))
+        grace = data.draw(st.sampled_from([Grace.FLAM, Grace.DRAG, Grace.RUFF]))
+        hits = tuple(replace(h, grace=grace) if h is chosen else h for h in bar.hits)
+        self.assertGreater(weigh(replace(bar, hits=hits)), weigh(bar))
+
+    @given(bars(), st.sets(st.sampled_from(["triplet", "flams", "ruffs"])))
+    def test_something_new_never_makes_a_bar_easier(self, bar, new):
+        self.assertGreaterEqual(weigh(bar, new=[*new, "drags"]), weigh(bar, new=new))
+
+    @given(bars())
+    def test_mirrored_hands_are_as_hard_for_a_mirrored_player(self, bar):
+        mirrored = tuple(replace(h, hand=h.hand and h.hand.other) for h in bar.hits)
+        left = replace(HOUSE, lead=Hand.LEFT)
+        self.assertEqual(weigh(bar), weigh(replace(bar, hits=mirrored), style=left))
+
+    @given(charts(most=6))
+    def test_equal_bars_rank_equal(self, chart):
+        steady = Chart("", tuple(replace(bar, tempo=None) for bar in chart.bars))
+        studied = study(steady)
+        for bar, kind in zip(studied.bars, studied.kinds, strict=True):
+            self.assertEqual(bar.rank, studied.bars[kind].rank)
+
+
+class Reasons(unittest.TestCase):
+    def test_each_reason_is_found(self):
+        for lines, reason in (
+            ("snare flam 1", Reason.ORNAMENTS),
+            ("snare accent 2, ghost 2&\nhands L L", Reason.GHOST_ACCENT),
+            ("hat 8ths, open 1&", Reason.HAT_CLOSES),
+            ("hat 8ths\nkick 1 2e", Reason.FEET),
+            ("hat 8ths\nkick 3 3e", Reason.QUICK_KICKS),
+            ("snare 1 3&", Reason.ENTRY),
+            ("hat 1\nfloor 1&\nhands R R", Reason.REACH),
+            ("snare 1*\nhands RLRR", Reason.DOUBLES),
+            ("snare 16ths", Reason.SPEED),
+        ):
+            with self.subTest(reason):
+                bar = make_bar(lines)
+                found = difficulty(bar, stick_bar(bar), SLOW)
+                self.assertIn(reason, [trouble.reason for trouble in found])
+
+    def test_the_heaviest_comes_first_and_the_sum_is_the_rank(self):
+        bar = make_bar("snare flam 1, drag 2, ruff 3, ghost 4")
+        found = difficulty(bar, stick_bar(bar), SLOW, new=["ruffs"])
+        scores = [trouble.score for trouble in found]
+        self.assertEqual(scores, sorted(scores, reverse=True))
+        self.assertAlmostEqual(rank(found), sum(scores), places=2)
+
+    def test_a_weight_of_nothing_leaves_the_reason_out(self):
+        weights = tuple((r, 0.0 if r is Reason.ORNAMENTS else w) for r, w in WEIGHTS)
+        bar = make_bar("snare flam 1")
+        style = replace(HOUSE, weights=weights)
+        self.assertEqual(difficulty(bar, stick_bar(bar), SLOW, style), ())
