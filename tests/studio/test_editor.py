@@ -203,6 +203,17 @@ class Keeping(EditorTest):
         for address in (plan.get_absolute_url(), reverse("plan-sheet", args=[plan.pk])):
             self.assertEqual(self.client.get(address).status_code, 200)
 
+    def test_bars_stored_by_an_earlier_version_keep_their_rows(self):
+        for row in self.piece.bars.all():
+            for name in ("again", "crash_again", "note"):
+                del row.data[name]
+            row.save()
+        before = [row.pk for row in self.piece.bars.all()]
+        self.press("insert-before", 0)
+        self.save()
+        after = [row.pk for row in self.piece.bars.all()]
+        self.assertEqual(after[1:], before)
+
     def test_a_draft_is_found_again_and_can_be_thrown_away(self):
         self.press("drop", at="7/2", title="Quay by night")
         self.assertContains(self.client.get(reverse("pieces")), "are not saved yet")

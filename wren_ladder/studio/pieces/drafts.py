@@ -35,7 +35,7 @@ def draft_of(owner: AbstractBaseUser, piece: Piece | None) -> Draft:
         title=piece.title,
         grade="" if piece.grade is None else str(piece.grade),
         notes=piece.notes,
-        bars=[{**row.data, "row": row.pk} for row in piece.bars.all()],
+        bars=[{**bar_to_json(row.bar), "row": row.pk} for row in piece.bars.all()],
         base=piece.fingerprint,
     )
 

@@ -37,7 +37,7 @@ def save_chart(piece: Piece, chart: Chart, keep: Sequence[int | None] | None = N
     new = [bar_to_json(bar) for bar in chart.bars]
     old = list(piece.bars.all())
     if keep is None:
-        rows = matched([row.data for row in old], new)
+        rows = matched([bar_to_json(row.bar) for row in old], new)
     else:
         places = {row.pk: place for place, row in enumerate(old)}
         rows = [places.get(pk) for pk in keep]
