@@ -83,6 +83,20 @@ class Vocabulary(unittest.TestCase):
         self.assertEqual((found[0].name, found[0].status), ("mixed figure", Status.NEW))
 
 
+class Grooves(unittest.TestCase):
+    GROOVE = "bar 1\nhat 1 1l 2 2l 3 3l 4 4l\nsnare ghost 1t 2t 3t 4t"
+
+    def found(self, text):
+        return [one.rudiment.name for one in study(make_chart(text)).bars[0].rudiments]
+
+    def test_a_groove_is_no_rudiment(self):
+        self.assertEqual(self.found(self.GROOVE), [])
+
+    def test_written_hands_make_it_one(self):
+        paddles = "bar 1\nhat 1 1& 1a 2e\nsnare 1e 2 2& 2a\nhands RLRRLRLL"
+        self.assertEqual(self.found(paddles), ["single paradiddle"])
+
+
 class AcrossTheLine(unittest.TestCase):
     def test_the_last_stroke_looks_to_the_bar_that_follows(self):
         plain, loud = make_bar("snare 1"), make_bar("snare accent 1")

@@ -123,7 +123,10 @@ def study_bar(bar: Bar, tempo: Tempo, style: Style = HOUSE) -> BarStudy:
         sticks=sticks,
         strokes=strokes_of(sticks),
         figures=figures(bar),
-        rudiments=find_rudiments([(stick.hit, stick.hand) for stick in sticks]),
+        # A groove is no rudiment, whatever its hands happen to spell.
+        rudiments=find_rudiments(
+            [(stick.hit, None if stick.in_groove else stick.hand) for stick in sticks]
+        ),
         trouble=trouble(bar, sticks, tempo, style),
         twin_of=None,
         hard=difficulty(bar, sticks, tempo, style),

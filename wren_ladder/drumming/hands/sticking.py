@@ -18,6 +18,14 @@ CRASHES = (Surface.CRASH, Surface.CRASH_2, Surface.SPLASH, Surface.CHINA)
 SEMIQUAVER = Fraction(1, 4)
 
 
+# The rules by which hands share a groove.
+KEEPS_CYMBAL = "one hand keeps the cymbal"
+WITH_CYMBAL = "the other hand plays with the cymbal"
+BETWEEN = "the other hand plays between cymbal strokes"
+IN_SEMIQUAVERS = "semiquavers on the cymbal go hand to hand"
+GROOVE_RULES = (KEEPS_CYMBAL, WITH_CYMBAL, BETWEEN, IN_SEMIQUAVERS)
+
+
 class Limb(StrEnum):
     RIGHT_HAND = "right hand"
     LEFT_HAND = "left hand"
@@ -37,6 +45,11 @@ class Stick:
     def hand(self) -> Hand | None:
         """R or L, None for feet and for a hit that no hand is free for."""
         return HAND_OF.get(self.limb)
+
+    @property
+    def in_groove(self) -> bool:
+        """Is the hand settled by the way hands share a groove?"""
+        return self.rule in GROOVE_RULES
 
 
 LIMB_OF = {Hand.RIGHT: Limb.RIGHT_HAND, Hand.LEFT: Limb.LEFT_HAND}
@@ -142,7 +155,7 @@ def _hand_to_hand_on_cymbal(
     """The lead hand has the beat and its &, the other e and a; whoever has the
     backbeat leaves the cymbal for it."""
     hand = lead if (at / SEMIQUAVER) % 2 == 0 else lead.other
-    rule = "semiquavers on the cymbal go hand to hand"
+    rule = IN_SEMIQUAVERS
     if len(hands) == 1:
         return [(hand, rule)]
     return [(hand if hit.drum.surface is keeper else hand.other, rule) for hit in hands]
@@ -150,13 +163,9 @@ def _hand_to_hand_on_cymbal(
 
 def _with_cymbal(hands: list[Hit], keeper: Surface, lead: Hand) -> list[tuple[Hand, str]]:
     """One hand on the cymbal, the other on everything else."""
-    other_rule = (
-        "the other hand plays with the cymbal"
-        if len(hands) > 1
-        else "the other hand plays between cymbal strokes"
-    )
+    other_rule = WITH_CYMBAL if len(hands) > 1 else BETWEEN
     return [
-        (lead, "the lead hand keeps the cymbal")
+        (lead, KEEPS_CYMBAL)
         if hit.drum.surface is keeper or hit.drum.surface in CRASHES
         else (lead.other, other_rule)
         for hit in hands
