@@ -9,12 +9,12 @@ from enum import StrEnum
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, Surface, Touch
+from wren_ladder.drumming.chart.shorthand import CRASHES
 from wren_ladder.drumming.notation.counts.positions import Frame
 
 MOST_CHANGES = 3  # more is another bar
 LOOKED_AT = 2  # of the bars that share the most strokes, the nearest first
 FEWEST_HITS = 3  # below, everything is like everything
-CRASHES = (Surface.CRASH, Surface.CRASH_2)
 
 
 class ChangeKind(StrEnum):

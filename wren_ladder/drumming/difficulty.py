@@ -9,17 +9,17 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
 
-from wren_ladder.drumming.chart import Bar, Drum, Grace, Surface, Tempo, Touch
+from wren_ladder.drumming.chart import Bar, Drum, Grace, Surface, Tempo
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.conflicts import fastest_hand
 from wren_ladder.drumming.hands.kit import travel
 from wren_ladder.drumming.hands.sticking import HAND_OF
 from wren_ladder.drumming.style import HOUSE, Reason, Style
+from wren_ladder.drumming.trouble import feet_between, ghosts_by_accents, quick_kicks
 from wren_ladder.drumming.units import seconds
 
 SEMIQUAVER, QUAVER = Fraction(1, 4), Fraction(1, 2)
 FAR = 4.5  # hand's breadths; a reach across the kit
-LOUD = (Touch.ACCENT, Touch.STRONG)
 GRACE_AMOUNT = {Grace.FLAM: 1.0, Grace.DRAG: 1.3, Grace.RUFF: 1.6}
 
 
@@ -53,10 +53,18 @@ def difficulty(
     measured = (
         (Reason.NEW, float(len(new)), f"new: {', '.join(sorted(new))}"),
         (Reason.ORNAMENTS, _ornaments(bar), "ornaments"),
-        (Reason.GHOST_ACCENT, _ghost_by_accent(sticks), "ghost beside accent in one hand"),
+        (
+            Reason.GHOST_ACCENT,
+            float(len(ghosts_by_accents(sticks))),
+            "ghost beside accent in one hand",
+        ),
         (Reason.HAT_CLOSES, _hat_closes(bar), "the hat closes as it is struck"),
-        (Reason.FEET, _feet_between(bar), "feet between the hands' grid"),
-        (Reason.QUICK_KICKS, _quick_kicks(bar), "quick kicks in a row"),
+        (
+            Reason.FEET,
+            float(len({hit.at for hit in feet_between(bar)})),
+            "feet between the hands' grid",
+        ),
+        (Reason.QUICK_KICKS, float(len(quick_kicks(bar))), "quick kicks in a row"),
         (Reason.ENTRY, _entries(bar), "entries after silence or off the beat"),
         (Reason.REACH, _reach(sticks), "reaches across the kit"),
         (Reason.DOUBLES, _doubles(sticks), "the sticking must double"),
@@ -100,33 +108,9 @@ def _ornaments(bar: Bar) -> float:
     return rolls + sum(GRACE_AMOUNT.get(hit.grace, 0.0) for hit in bar.hits)
 
 
-def _ghost_by_accent(sticks: Sequence[Stick]) -> float:
-    count = 0
-    for mine in _by_hand(sticks):
-        for before, after in pairwise(mine):
-            touches = {before.hit.touch, after.hit.touch}
-            count += Touch.GHOST in touches and bool(touches & set(LOUD))
-    return float(count)
-
-
 def _hat_closes(bar: Bar) -> float:
     hats = [hit.drum for hit in bar.hits if hit.drum.surface is Surface.HIHAT]
     return float(sum((a, b) == (Drum.HIHAT_OPEN, Drum.HIHAT) for a, b in pairwise(hats)))
-
-
-def _feet_between(bar: Bar) -> float:
-    hands = {hit.at for hit in bar.hits if not hit.drum.by_foot}
-    between = {
-        hit.at
-        for hit in bar.hits
-        if hit.drum.by_foot and hit.at not in hands and (hit.at / SEMIQUAVER) % 2 != 0
-    }
-    return float(len(between))
-
-
-def _quick_kicks(bar: Bar) -> float:
-    kicks = [hit.at for hit in bar.hits if hit.drum is Drum.KICK]
-    return float(sum(b - a < QUAVER for a, b in pairwise(kicks)))
 
 
 def _entries(bar: Bar) -> float:

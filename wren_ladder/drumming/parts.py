@@ -6,6 +6,7 @@ from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Grace, Hit, Touch
 from wren_ladder.drumming.chart.bar import PICKUP
+from wren_ladder.drumming.chart.shorthand import in_notes
 
 
 class Part(StrEnum):
@@ -33,7 +34,7 @@ def first_half(bar: Bar) -> Bar:
     """The beats up to the middle; a roll that goes on ends there."""
     cut = middle(bar)
     hits = tuple(_ended(hit, cut) for hit in bar.hits if hit.at < cut)
-    return replace(bar, hits=hits, length=cut, marks=(), again=0, crash_again=False)
+    return in_notes(bar, hits=hits, length=cut, marks=())
 
 
 def second_half(bar: Bar) -> Bar:
@@ -59,7 +60,7 @@ def layer_of(bar: Bar, layer: Layer) -> Bar:
     hits = (replace(hit, grace=Grace.NONE, roll=None) for hit in bar.hits)
     if layer is Layer.RHYTHM:
         hits = (replace(hit, touch=Touch.NORMAL) for hit in hits)
-    return replace(bar, hits=tuple(hits), again=0, crash_again=False)
+    return in_notes(bar, hits=tuple(hits))
 
 
 def _ended(hit: Hit, cut: Fraction) -> Hit:

@@ -57,6 +57,12 @@ class Study:
             index if bar.twin_of is None else bar.twin_of for index, bar in enumerate(self.bars)
         )
 
+    def taught_from(self, bar: BarStudy) -> str:
+        """ "2 with the hat open on 4&": the bar it is best taught from; "" for none."""
+        if bar.difference is None:
+            return ""
+        return bar.difference.spoken(self.chart.bars[bar.difference.source].number)
+
 
 def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()) -> Study:
     """Study a whole chart; ``warnings`` from reading it are carried along."""
@@ -72,9 +78,8 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
         else:  # an equal bar is learned once, and studied once
             bars.append(replace(bars[first], bar=bar, twin_of=first))
         faults += hand_problems(bars[-1].sticks, bar)
-    kinds = tuple(firsts)
-    apart = differences(chart.bars, kinds)
-    caught = traps(chart.bars, kinds, road.visits)
+    apart = differences(chart.bars, firsts)
+    caught = traps(chart.bars, firsts, road.visits)
     landed = landings(chart.bars, road.visits)  # they belong to the join, not to the bar
     bars = [
         replace(

@@ -6,8 +6,8 @@ The names and what tells each are common practice, no source.
 from collections.abc import Callable
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, MarkKind, RollKind, Surface, Touch
+from wren_ladder.drumming.chart.shorthand import CRASHES
 
-LOUD = (Touch.ACCENT, Touch.STRONG)
 SHORT_ROLLS = (5, 7, 9)
 
 
@@ -42,12 +42,12 @@ def _open_and_closed(bar: Bar) -> bool:
 
 
 def _crash_at_section(bar: Bar) -> bool:
-    return any(hit.at == 0 and hit.drum in (Drum.CRASH, Drum.CRASH_2) for hit in bar.hits)
+    return any(hit.at == 0 and hit.drum.surface in CRASHES for hit in bar.hits)
 
 
 def _pushed_crash(bar: Bar) -> bool:
     return any(
-        hit.drum in (Drum.CRASH, Drum.CRASH_2) and (hit.at / bar.meter.count_length) % 1 != 0
+        hit.drum.surface in CRASHES and (hit.at / bar.meter.count_length) % 1 != 0
         for hit in bar.hits
     )
 
@@ -71,7 +71,7 @@ ASKED: dict[str, Callable[[Bar], bool]] = {
     "open and closed hat": _open_and_closed,
     "pushed crash": _pushed_crash,
     "toms": _drum(Drum.TOM_HIGH, Drum.TOM_MID, Drum.TOM_FLOOR),
-    "accents": _touch(*LOUD),
+    "accents": lambda bar: any(hit.touch.loud for hit in bar.hits),
     "flams": _grace(Grace.FLAM),
     "drags": _grace(Grace.DRAG),
     "ruffs": _grace(Grace.RUFF),

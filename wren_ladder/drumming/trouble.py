@@ -4,14 +4,14 @@ from collections.abc import Sequence
 from fractions import Fraction
 from itertools import pairwise
 
-from wren_ladder.drumming.chart import Bar, Drum, Grace, Surface, Tempo, Touch
+from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, Surface, Tempo, Touch
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.conflicts import fastest_hand
 from wren_ladder.drumming.hands.sticking import HAND_OF, LIMB_OF
 from wren_ladder.drumming.style import HOUSE, Style
 from wren_ladder.drumming.units import seconds
 
-SEMIQUAVER = Fraction(1, 4)
+SEMIQUAVER, QUAVER = Fraction(1, 4), Fraction(1, 2)
 
 
 def trouble(
@@ -45,14 +45,23 @@ def _rolls(bar: Bar) -> str:
 
 
 def _ghost_beside_accent(bar: Bar, sticks: Sequence[Stick]) -> str:
+    found = ghosts_by_accents(sticks)
+    if not found:
+        return ""
+    limb = found[0].limb
+    return f"ghost beside accent in the {limb} on {bar.beat_of(found[0].hit.at)}"
+
+
+def ghosts_by_accents(sticks: Sequence[Stick]) -> list[Stick]:
+    """The second stroke of each pair of one hand that is a ghost and an accent."""
+    found = []
     for limb in HAND_OF:
-        touches = [stick.hit for stick in sticks if stick.limb is limb]
-        for before, after in pairwise(touches):
-            loud = (Touch.ACCENT, Touch.STRONG)
-            pair = {before.touch, after.touch}
-            if Touch.GHOST in pair and pair & set(loud):
-                return f"ghost beside accent in the {limb} on {bar.beat_of(after.at)}"
-    return ""
+        mine = [stick for stick in sticks if stick.limb is limb]
+        for before, after in pairwise(mine):
+            touches = (before.hit.touch, after.hit.touch)
+            if Touch.GHOST in touches and any(touch.loud for touch in touches):
+                found.append(after)
+    return found
 
 
 def _hat_closes_with_stick(bar: Bar) -> str:
@@ -68,20 +77,28 @@ def _hat_closes_with_stick(bar: Bar) -> str:
 
 
 def _feet_off_the_hands(bar: Bar) -> str:
-    hands = {hit.at for hit in bar.hits if not hit.drum.by_foot}
-    alone = [hit for hit in bar.hits if hit.drum.by_foot and hit.at not in hands]
-    between = [hit for hit in alone if (hit.at / SEMIQUAVER) % 2 != 0]
+    between = feet_between(bar)
     if not between:
         return ""
     return f"{between[0].drum.spoken} between the hands on {bar.beat_of(between[0].at)}"
 
 
+def feet_between(bar: Bar) -> list[Hit]:
+    """What feet play by themselves off the quavers."""
+    hands = {hit.at for hit in bar.hits if not hit.drum.by_foot}
+    alone = [hit for hit in bar.hits if hit.drum.by_foot and hit.at not in hands]
+    return [hit for hit in alone if (hit.at / SEMIQUAVER) % 2 != 0]
+
+
 def _quick_kicks(bar: Bar) -> str:
+    quick = quick_kicks(bar)
+    return f"two quick kicks on {bar.beat_of(quick[0].at)}" if quick else ""
+
+
+def quick_kicks(bar: Bar) -> list[Hit]:
+    """The kicks that another follows within a quaver."""
     kicks = [hit for hit in bar.hits if hit.drum is Drum.KICK]
-    for before, after in pairwise(kicks):
-        if after.at - before.at < Fraction(1, 2):
-            return f"two quick kicks on {bar.beat_of(before.at)}"
-    return ""
+    return [before for before, after in pairwise(kicks) if after.at - before.at < QUAVER]
 
 
 def _fast_hand(sticks: Sequence[Stick], tempo: Tempo, style: Style) -> str:

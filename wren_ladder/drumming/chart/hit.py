@@ -14,6 +14,11 @@ class Touch(StrEnum):
     ACCENT = "accent"
     STRONG = "strong"
 
+    @property
+    def loud(self) -> bool:
+        """An accent of either strength."""
+        return self in (Touch.ACCENT, Touch.STRONG)
+
 
 class Grace(StrEnum):
     """Notes before the main one: flam 1, drag 2 (bounced), ruff 3 (hand to hand)."""

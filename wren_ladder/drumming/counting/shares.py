@@ -7,6 +7,7 @@ crotchet beat, and the semiquaver behind it is the last. Common practice, no sou
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.counting.count import division
 from wren_ladder.drumming.notation.rhythm import Value, write_beat
 from wren_ladder.drumming.style import NoteNames
 
@@ -36,7 +37,7 @@ def beat_shares(bar: Bar, names: NoteNames = NoteNames.CROTCHETS) -> tuple[str, 
     said = []
     for start, length, hits in bar.by_beat():
         onsets = sorted({hit.at - start for hit in hits})
-        parts = _division(onsets, length)
+        parts = division({at / length for at in onsets}, length)
         if onsets and parts and onsets != [Fraction(0)] and len(onsets) < parts:
             beat = bar.meter.beat_starts.index(start + bar.count_offset) + 1
             said.append(
@@ -44,14 +45,6 @@ def beat_shares(bar: Bar, names: NoteNames = NoteNames.CROTCHETS) -> tuple[str, 
                 + _lasting(onsets, start, length, parts, names)
             )
     return tuple(said)
-
-
-def _division(onsets: list[Fraction], length: Fraction) -> int:
-    """The fewest parts on which all onsets lie, 0 if there is no plain division."""
-    grids = (3, 6) if length.numerator % 3 == 0 else (2, 4, 3, 6)
-    return next(
-        (n for n in grids if all((at * n / length).denominator == 1 for at in onsets)), 0
-    )
 
 
 def _which(onsets: list[Fraction], length: Fraction, parts: int) -> str:

@@ -8,7 +8,7 @@ ta va ki di da ma.
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar
-from wren_ladder.drumming.counting.count import Count
+from wren_ladder.drumming.counting.count import Count, division
 
 FOUR, SIX = ("ta", "ka", "di", "mi"), ("ta", "va", "ki", "di", "da", "ma")
 SYLLABLES = {Fraction(place, 4): say for place, say in enumerate(FOUR)}
@@ -29,10 +29,5 @@ def by_takadimi(bar: Bar) -> tuple[Count, ...]:
 
 def _shown(struck: set[Fraction], length: Fraction) -> set[Fraction]:
     """The places of the division that the struck ones need; halves or thirds at least."""
-    ternary = length.numerator % 3 == 0
-    grids = (3, 6) if ternary else (2, 4, 3, 6)
-    for parts in grids:
-        places = {Fraction(place, parts) for place in range(parts)}
-        if struck <= places:
-            return places
-    return {Fraction(0)}
+    parts = division(struck, length)
+    return {Fraction(place, parts) for place in range(parts)} or {Fraction(0)}

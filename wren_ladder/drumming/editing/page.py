@@ -11,7 +11,7 @@ from fractions import Fraction
 from wren_ladder.drumming.chart import Bar, ChartError
 from wren_ladder.drumming.chart.bar import PICKUP
 from wren_ladder.drumming.chart.chart import MOST_BARS
-from wren_ladder.drumming.chart.shorthand import fill_in
+from wren_ladder.drumming.chart.shorthand import fill_in, in_notes
 
 Bars = tuple[Bar, ...]
 
@@ -58,14 +58,12 @@ def copy_music(source: Bar, goal: Bar) -> Bar:
     shapes = {(bar.meter, bar.length) for bar in (source, goal)}
     if (goal.pickup or source.pickup) and len(shapes) > 1:
         raise ChartError("the pick-up has a length of its own; type it", bar=goal.number)
-    return replace(
+    return in_notes(
         goal,
         meter=source.meter,
         length=source.length,
         hits=source.hits,
         marks=source.marks,
-        again=0,
-        crash_again=False,
     )
 
 
@@ -104,9 +102,7 @@ def repeat_signs(bars: Bars, first: int, last: int, again: int) -> Bars:
 def clear(bars: Bars, first: int, last: int) -> Bars:
     """Take the notes out; the bars and their road signs stay."""
     return tuple(
-        replace(bar, hits=(), marks=(), again=0, crash_again=False)
-        if first <= place <= last
-        else bar
+        in_notes(bar, hits=(), marks=()) if first <= place <= last else bar
         for place, bar in enumerate(bars)
     )
 
@@ -152,7 +148,7 @@ def _written_out(bar: Bar, before: Sequence[Bar]) -> Bar:
         as_sign = fill_in(bar, before)
     except ChartError:
         as_sign = None
-    return bar if as_sign == bar else replace(bar, again=0, crash_again=False)
+    return bar if as_sign == bar else in_notes(bar)
 
 
 @dataclass(frozen=True, slots=True)

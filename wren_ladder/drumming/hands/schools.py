@@ -7,7 +7,7 @@ hand and the rule that says so. Common practice, no source.
 from collections.abc import Callable, Sequence
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar, Hand, Hit, Touch
+from wren_ladder.drumming.chart import Bar, Hand, Hit
 from wren_ladder.drumming.hands.flow import kit_flow
 from wren_ladder.drumming.rudiments.recognise import rudiment_hands
 from wren_ladder.drumming.style import Sticking, Style
@@ -15,7 +15,6 @@ from wren_ladder.drumming.style import Sticking, Style
 Moment = tuple[Hit, ...]
 Chosen = list[tuple[Hand, str]]  # for each hit of a moment
 SEMIQUAVER = Fraction(1, 4)
-LOUD = (Touch.ACCENT, Touch.STRONG)
 RESTED = 1  # crotchets of silence after which the lead hand starts again
 
 
@@ -62,7 +61,7 @@ def accents_lead(run: Sequence[Moment], bar: Bar, style: Style) -> list[Chosen]:
     for moment in run:
         if len(moment) > 1:
             found.append(together(moment, style.lead))
-        elif moment[0].touch in LOUD:
+        elif moment[0].touch.loud:
             found.append([(style.lead, "the lead hand plays the accents")])
         else:
             found.append([(style.lead.other, "the other hand plays what is not accented")])

@@ -11,7 +11,6 @@ from wren_ladder.drumming.chart import Bar, Drum, Grace, Hand, Hit, Meter, Touch
 
 PARADIDDLE = "RLRRLRLL"
 STEP = Fraction(1, 4)
-LOUD = (Touch.ACCENT, Touch.STRONG)
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,7 +89,7 @@ def accents_lead(bar: Bar, lead: Hand = Hand.RIGHT) -> Bar:
         hits=tuple(
             hit
             if hit.drum.by_foot
-            else replace(hit, hand=lead if hit.touch in LOUD else lead.other)
+            else replace(hit, hand=lead if hit.touch.loud else lead.other)
             for hit in bar.hits
         ),
     )
@@ -104,7 +103,7 @@ def doubled(bar: Bar, lead: Hand = Hand.RIGHT) -> Bar:
     hits = []
     for hit in stuck.hits:
         hits.append(hit)
-        if hit.touch in LOUD or hit.drum.by_foot or hit.roll:
+        if hit.touch.loud or hit.drum.by_foot or hit.roll:
             continue
         second = hit.at + (ends[hit.at] - hit.at) / 2
         hits.append(replace(hit, at=second, grace=Grace.NONE))

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import groupby, pairwise
 
-from wren_ladder.drumming.chart import Grace, Hand, Hit, RollKind, Touch
+from wren_ladder.drumming.chart import Grace, Hand, Hit, RollKind
 from wren_ladder.drumming.rudiments.listed import RUDIMENTS, by_name
 from wren_ladder.drumming.rudiments.rudiment import Rudiment
 
@@ -26,7 +26,6 @@ LETTERS = {
     (Hand.LEFT, Grace.RUFF): "u",
 }
 HANDS = {letter: hand for (hand, _), letter in LETTERS.items()}
-LOUD = (Touch.ACCENT, Touch.STRONG)
 COUNTED = {
     5: "five", 6: "six", 7: "seven", 9: "nine", 10: "ten", 11: "eleven", 13: "thirteen",
     15: "fifteen", 17: "seventeen",
@@ -196,7 +195,7 @@ def _is(shape: _Shape, hits: Sequence[Hit], times: list[Fraction], place: int) -
     those = hits[place : place + len(shape.letters)]
     if len(those) < max(2, len(shape.letters)) or any(hit.roll for hit in those):
         return False
-    loud = tuple(hit.touch in LOUD for hit in those)
+    loud = tuple(hit.touch.loud for hit in those)
     graces = tuple(hit.grace for hit in those)
     if not any(loud) and not any(grace.notes for grace in graces):
         return False

@@ -158,7 +158,7 @@ def tag_of(bar: BarStudy, studied: Study) -> str:
     if bar.traps:
         return bar.traps[0]
     if bar.difference:
-        return f"is {bar.difference.spoken(studied.chart.bars[bar.difference.source].number)}"
+        return f"is {studied.taught_from(bar)}"
     return bar.trouble[0] if bar.trouble else ""
 
 

@@ -6,6 +6,7 @@ from fractions import Fraction
 from django.http import Http404, HttpRequest
 
 from wren_ladder.drumming.chart import Bar, Hand, Tempo
+from wren_ladder.drumming.chart.shorthand import in_notes
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.counting import beat_shares, count_bar, count_in
 from wren_ladder.drumming.figures import Voice, beat_figures
@@ -22,7 +23,6 @@ from wren_ladder.drumming.parts import (
     second_half,
 )
 from wren_ladder.drumming.rudiments import Found, versions
-from wren_ladder.drumming.rudiments.drills import LOUD
 from wren_ladder.drumming.study import BarStudy, Study, study_bar
 from wren_ladder.drumming.style import Counting, Sticking, Style
 from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave, engrave_each
@@ -30,7 +30,6 @@ from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import tag_of
 from wren_ladder.studio.pieces.drafts import name_of
 from wren_ladder.studio.pieces.models import Piece
-from wren_ladder.studio.pieces.pages import difference_of
 from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.teaching.models import style_of
 
@@ -65,7 +64,7 @@ def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
         "whole": whole,
         "name": name_of(whole.bar),
         "tag": tag_of(whole, studied) if whole.twin_of is not None else "",
-        "difference": difference_of(whole, studied),
+        "difference": studied.taught_from(whole),
         "again": _again(studied, index),
         "staff": engrave(shown, Layout(), LINE_WIDTH * 2 // 3, "whole-"),
         "limbs": limb_view(shown[0]),
@@ -140,9 +139,9 @@ def _asked_tempo(request: HttpRequest, printed: Tempo) -> tuple[Tempo, str]:
 def _drills(bar: Bar, style: Style) -> list[tuple[str, str]]:
     """(name, drawing) of the versions of an accented phrase; none where nothing is
     accented."""
-    if not any(hit.touch in LOUD for hit in bar.hits if not hit.drum.by_foot):
+    if not any(hit.touch.loud for hit in bar.hits if not hit.drum.by_foot):
         return []
-    made = versions(replace(bar, marks=(), again=0, crash_again=False), style.lead)
+    made = versions(in_notes(bar, marks=()), style.lead)
     studied = [study_bar(drill.bar, DRILL_TEMPO, style) for drill in made]
     drawings = engrave_each(studied, DRILL_LAYOUT, DRILL_WIDTH)
     return [(drill.name, svg) for drill, svg in zip(made, drawings, strict=True)]

@@ -60,20 +60,22 @@ def change(draft: Draft, before: Bars, after: Bars, label: str, together: bool =
     splice = difference(before, after)
     if not splice.removed and not splice.added:
         return before
-    old, draft.bars = draft.bars, _with_rows(draft.bars, _stored(after))
-    draft.save()
+    if draft.pk is None:
+        draft.save()  # its edits point at it
     draft.edits.filter(position__gte=draft.done).delete()
     last = draft.edits.last() if together else None
-    if last and last.label == label:
+    joins = last is not None and last.label == label
+    old, draft.bars = draft.bars, _with_rows(draft.bars, _stored(after))
+    position = draft.done
+    draft.done += 0 if joins else 1
+    draft.save()
+    if joins:
         at_first = _spliced(old, last.first, last.added, last.removed)
         earliest = tuple(bar_from_json(data) for data in at_first)
         _keep(last, difference(earliest, after), at_first, draft.bars)
         return after
-    edit = Edit(draft=draft, position=draft.done, label=label)
-    _keep(edit, splice, old, draft.bars)
-    draft.done += 1
+    _keep(Edit(draft=draft, position=position, label=label), splice, old, draft.bars)
     draft.edits.filter(position__lt=draft.done - MOST_EDITS).delete()
-    draft.save(update_fields=["done"])
     return after
 
 

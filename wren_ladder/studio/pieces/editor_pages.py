@@ -2,7 +2,7 @@
 
 from functools import lru_cache
 
-from wren_ladder.drumming.chart import Chart, ChartError, Drum
+from wren_ladder.drumming.chart import Chart, Drum
 from wren_ladder.drumming.editing.grid import GRIDS, places
 from wren_ladder.drumming.editing.page import Bars
 from wren_ladder.drumming.hands.conflicts import hand_problems
@@ -16,7 +16,6 @@ from wren_ladder.studio.pieces.drafts import name_of, redoable, undoable
 from wren_ladder.studio.pieces.editor import Cursor, lines_of
 from wren_ladder.studio.pieces.forms import MarksForm
 from wren_ladder.studio.pieces.models import Draft
-from wren_ladder.studio.pieces.pages import error_line
 from wren_ladder.studio.pieces.studies import CARD_LAYOUT
 
 PALETTE = [(drum.value, drum.spoken, glyph_of(drum)) for drum in Drum]
@@ -78,7 +77,3 @@ def _wall(bars: Bars) -> tuple[Study, tuple[Row, ...], dict[str, str]]:
     """The page before a press is the page after the last one, so it is remembered."""
     studied = study(Chart("", bars))
     return studied, *edit_rows(studied, phrases(bars), CARD_LAYOUT, CARD_WIDTH)
-
-
-def error_context(error: ChartError, text: str) -> dict:
-    return {"preview_error": error, "error_line": error_line(text, error)}

@@ -10,12 +10,18 @@ from django_htmx.http import retarget
 from wren_ladder.drumming.chart import Bar, Chart, ChartError
 from wren_ladder.drumming.chart.serial import bar_from_json, bar_to_json
 from wren_ladder.drumming.editing.page import put
-from wren_ladder.drumming.notation.counts import read_chart, write_chart
+from wren_ladder.drumming.notation.counts import write_chart
 from wren_ladder.studio.pieces import drafts, editor
-from wren_ladder.studio.pieces.editor_pages import bar_context, error_context, names_drawn
+from wren_ladder.studio.pieces.editor_pages import bar_context, names_drawn
 from wren_ladder.studio.pieces.forms import HeadForm, MarksForm
 from wren_ladder.studio.pieces.models import Draft, Piece
-from wren_ladder.studio.pieces.pages import MOST_TEXT, preview_of
+from wren_ladder.studio.pieces.pages import (
+    MOST_TEXT,
+    error_context,
+    preview_of,
+    preview_of_chart,
+    read_text,
+)
 from wren_ladder.studio.requests import owned_or_404
 
 CLIPBOARD = "copied_bars"
@@ -29,12 +35,12 @@ def _draft(request: HttpRequest, pk: int | None) -> Draft:
 
 def _addresses(draft: Draft) -> dict:
     """Where the pages of this draft are; a new piece has no key yet."""
-    names = ("edit", "edit-bar", "edit-text", "edit-save", "edit-discard")
+    pages = ("", "-bar", "-text", "-save", "-discard")
     if draft.piece_id:
-        found = {name: reverse(f"piece-{name}", args=[draft.piece_id]) for name in names}
-        return {"at": {key.replace("-", "_"): value for key, value in found.items()}}
-    found = {name: reverse(name.replace("edit", "piece-new", 1)) for name in names}
-    return {"at": {key.replace("-", "_"): value for key, value in found.items()}}
+        found = {page: reverse(f"piece-edit{page}", args=[draft.piece_id]) for page in pages}
+    else:
+        found = {page: reverse(f"piece-new{page}") for page in pages}
+    return {"at": {f"edit{page.replace('-', '_')}": url for page, url in found.items()}}
 
 
 def _head(draft: Draft, form: HeadForm | None = None) -> dict:
@@ -111,8 +117,8 @@ def editor_bar(request, pk=None):
         **bar_context(draft, bars, cursor, drawn),
         "op": op,
         "said": said,
+        "lines_seen": _newlines(request.POST.get("lines", "")),
     }
-    context["lines_seen"] = _newlines(request.POST.get("lines", ""))
     if error:
         context |= error_context(error, draft.lines or request.POST.get("lines", ""))
     return render(request, "pieces/editor/_answer.html", context)
@@ -189,7 +195,7 @@ def _copied(request) -> tuple[Bar, ...]:
 
 
 def _looked_at(sent, bars, cursor):
-    """Another bar, or, with shift, a choice of several that reaches to it."""
+    """The hand on the bar that is asked for, if there is one."""
     goal = sent.get("goto", "")
     if not goal.isdigit() or int(goal) >= len(bars):
         return cursor
@@ -202,28 +208,29 @@ def editor_text(request, pk=None):
     draft = _draft(request, pk)
     text = request.POST.get("text", "")
     _take_head(draft, request.POST)
-    _take_text(draft, text)
+    _keep_text(draft, text)
+    try:
+        chart = read_text(text)
+        _take_chart(draft, chart)
+        preview = preview_of_chart(chart)
+    except ChartError as error:
+        draft.save()
+        context = error_context(error, text)
+        response = render(request, "pieces/_preview_error.html", context)
+        return retarget(response, "#preview-error")
     draft.save()
-    context = {**preview_of(text), "kept": True}
-    if "preview_error" not in context:
-        return render(request, "pieces/_preview.html", context)
-    response = render(request, "pieces/_preview_error.html", context)
-    return retarget(response, "#preview-error")
+    return render(request, "pieces/_preview.html", preview)
 
 
-def _take_text(draft: Draft, text: str) -> ChartError | None:
-    """Keep the page as typed, and its bars where it can be read."""
+def _keep_text(draft: Draft, text: str) -> None:
+    """The page as it was typed, readable or not."""
     draft.text = text[:MOST_TEXT]
     draft.lines, draft.lines_bar = "", None
-    try:
-        if len(text) > MOST_TEXT:
-            raise ChartError("that is too much text for one piece")
-        chart = read_chart(text)
-        drafts.change(draft, drafts.bars_of(draft), chart.bars, "typing", together=True)
-    except ChartError as error:
-        return error
+
+
+def _take_chart(draft: Draft, chart: Chart) -> None:
+    drafts.change(draft, drafts.bars_of(draft), chart.bars, "typing", together=True)
     draft.title = draft.title or chart.title
-    return None
 
 
 def _text_page(request, draft: Draft, form=None, left: str = "") -> HttpResponse:
@@ -246,14 +253,15 @@ def editor_save(request, pk=None):
     """The draft becomes the piece, if everything in it can be read."""
     draft = _draft(request, pk)
     _take_head(draft, request.POST)
-    bars, error = drafts.bars_of(draft), None
-    if "text" in request.POST:
-        error = _take_text(draft, request.POST["text"])
-    else:
-        try:
-            _take_lines(draft, bars, request.POST, "save")
-        except ChartError as caught:
-            error = caught
+    error = None
+    try:
+        if "text" in request.POST:
+            _keep_text(draft, request.POST["text"])
+            _take_chart(draft, read_text(request.POST["text"]))
+        else:
+            _take_lines(draft, drafts.bars_of(draft), request.POST, "save")
+    except ChartError as caught:
+        error = caught
     form = HeadForm(request.POST)
     if form.is_valid() and not error:
         piece = drafts.finish(draft, **form.cleaned_data)

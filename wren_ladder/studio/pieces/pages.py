@@ -2,7 +2,7 @@
 
 from django.http import Http404, HttpRequest
 
-from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.chart import Chart, ChartError
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.mei import Layout
@@ -26,13 +26,26 @@ MOST_DRAWN = 60  # different bars in the preview of typed text
 
 def preview_of(text: str) -> dict:
     """What the typed text gives: the bars that are new, drawn, or the error's place."""
-    if len(text) > MOST_TEXT:
-        return {"preview_error": ChartError("that is too much text for one piece")}
     try:
-        studied = study(read_chart(text))
+        return preview_of_chart(read_text(text))
     except ChartError as error:
-        return {"preview_error": error, "error_line": error_line(text, error)}
+        return error_context(error, text)
+
+
+def preview_of_chart(chart: Chart) -> dict:
+    studied = study(chart)
     return {"preview": studied, "preview_bars": _preview_bars(studied), **_facts(studied)}
+
+
+def error_context(error: ChartError, text: str) -> dict:
+    return {"preview_error": error, "error_line": error_line(text, error)}
+
+
+def read_text(text: str) -> Chart:
+    """The chart typed on a page; ChartError as ever, and where it is too much."""
+    if len(text) > MOST_TEXT:
+        raise ChartError("that is too much text for one piece")
+    return read_chart(text)
 
 
 def error_line(text: str, error: ChartError) -> dict | None:
@@ -87,13 +100,6 @@ def _needs_a_look(bar: BarStudy) -> bool:
     )
 
 
-def difference_of(bar: BarStudy, studied: Study) -> str:
-    """The bar it is best taught from, with what is different; "" where there is none."""
-    if bar.difference is None:
-        return ""
-    return f"bar {bar.difference.spoken(studied.chart.bars[bar.difference.source].number)}"
-
-
 def wall_context(request: HttpRequest, piece: Piece, plan: Plan | None = None) -> dict:
     """The wall and the opened bar, for the piece itself or for one student's plan."""
     style = plan.student.style if plan else style_of(piece.owner_id)
@@ -131,7 +137,7 @@ def panel_context(
         "index": index,
         "last_index": len(studied.bars) - 1,
         "opened": bar,
-        "difference": difference_of(bar, studied),
+        "difference": studied.taught_from(bar),
         "twin_tag": tag_of(bar, studied) if bar.twin_of is not None else "",
         "staff": engrave([bar], Layout(), BAR_WIDTH, "open-"),
         "limbs": limb_view(bar, shown),

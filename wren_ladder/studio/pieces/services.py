@@ -11,6 +11,7 @@ from django.db import transaction
 
 from wren_ladder.drumming.chart import Chart, Hand
 from wren_ladder.drumming.chart.serial import bar_to_json
+from wren_ladder.drumming.chart.shorthand import in_notes
 from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.roadmap import play_seconds, road_map
 from wren_ladder.studio.pieces.models import BarRow, Piece
@@ -72,7 +73,7 @@ def flip_hand(piece: Piece, index: int, stroke: str, to: str | None = None) -> H
     hits = tuple(
         replace(hit, hand=hand) if hit == chosen.hit else hit for hit in bars[index].hits
     )
-    bars[index] = replace(bars[index], hits=hits, again=0, crash_again=False)
+    bars[index] = in_notes(bars[index], hits=hits)
     save_chart(piece, Chart(piece.title, tuple(bars)), [row.pk for row in rows])
     return chosen.hit.hand
 
