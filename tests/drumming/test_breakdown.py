@@ -1,15 +1,28 @@
-"""The bar school. Common practice, no source."""
+"""Breaking pieces down by the three schools. Common practice, no source."""
 
 import unittest
+from dataclasses import replace
 
 from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from tests.builders import make_chart
 from tests.strategies import charts
-from wren_ladder.drumming.breakdown import Step, StepKind, break_down, describe
+from wren_ladder.drumming.breakdown import (
+    Step,
+    StepKind,
+    break_down,
+    describe,
+    left_out,
+    needs,
+    step_seconds,
+)
+from wren_ladder.drumming.breakdown.chunks import sections, with_pickup
 from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.judgement import Player, judge, music_of
 from wren_ladder.drumming.phrases import phrases
 from wren_ladder.drumming.study import study
+from wren_ladder.drumming.style import HOUSE, School
 
 PIECE = """bar 1
 section A Verse
@@ -22,11 +35,18 @@ bar 9
 section B End
 crash 1
 """
+HARD = "snare flam 1, drag 2, ruff 3, accent 3e, ghost 3a, ruff 4"
 
 
-def steps_of(text: str) -> list[tuple[str, int, int]]:
+def player(school: School = School.BAR, **fields) -> Player:
+    return Player(style=replace(HOUSE, school=school), **fields)
+
+
+def steps_of(text: str, school: School = School.BAR, **fields) -> list[tuple]:
+    steps = break_down(study(make_chart(text)), player(school, **fields))
     return [
-        (step.kind.value, step.first, step.last) for step in break_down(study(make_chart(text)))
+        (step.kind.value, step.first, step.last, *([step.part] * bool(step.part)))
+        for step in steps
     ]
 
 
@@ -48,28 +68,63 @@ class Phrases(unittest.TestCase):
         covered = [i for p in phrases(chart.bars) for i in range(p.first, p.last + 1)]
         self.assertEqual(covered, list(range(len(chart.bars))))
 
+    def test_sections_hold_their_phrases_and_no_more_than_about_eight_bars(self):
+        chart = make_chart(
+            "bar 1\nsection A\nhat 8ths\nbars 2-18 as 1\nbar 19\nsection B\nkick 1"
+        )
+        found = [(part.first, part.last, part.name) for part in sections(chart.bars)]
+        self.assertEqual(found, [(0, 7, "A"), (8, 15, "A"), (16, 17, "A"), (18, 18, "B")])
+
+    def test_a_chunk_takes_its_pick_up_notes_along(self):
+        chart = make_chart("bar 1\nhat 8ths\nbar 2\nsnare 4&\nbar 3\nhat 8ths\nbar 4\nsnare 1")
+        self.assertEqual([with_pickup(chart.bars, i) for i in range(4)], [0, 1, 1, 3])
+
 
 class BarSchool(unittest.TestCase):
-    def test_new_bars_then_new_joins_then_new_phrases_then_the_whole(self):
+    def test_bars_joins_and_line_of_each_line_then_section_and_whole(self):
         expected = [
             ("bar", 0, 0),
             ("bar", 3, 3),
-            ("bar", 8, 8),
             ("pair", 2, 3),
-            ("pair", 3, 4),
-            ("pair", 7, 8),
             ("phrase", 0, 3),
+            ("pair", 3, 4),
+            ("section", 0, 7),
+            ("bar", 8, 8),
+            ("pair", 7, 8),
             ("whole", 0, 8),
         ]
         self.assertEqual(steps_of(PIECE), expected)
 
     def test_a_step_says_why(self):
-        first, fill, _, join, *_ = break_down(study(make_chart(PIECE)))
-        self.assertEqual(first.why, "learned once for 2, 3, 5, 6 and 7 too")
-        self.assertEqual(fill.why, "learned once for 8 too")
-        crash = break_down(study(make_chart(PIECE)))[2]
-        self.assertEqual(crash.why, "a bar of its own")
-        self.assertIn("the join bar to bar", join.why)
+        by_name = {(s.kind.value, s.first): s.why for s in break_down(study(make_chart(PIECE)))}
+        self.assertEqual(by_name["bar", 0], "learned once for 2, 3, 5, 6 and 7 too")
+        self.assertEqual(by_name["bar", 8], "a bar of its own")
+        self.assertTrue(by_name["pair", 2].startswith("bar to bar: "))
+        self.assertTrue(by_name["pair", 3].startswith("line to line: "))
+        self.assertTrue(by_name["pair", 7].startswith("section to section: "))
+        self.assertEqual(by_name["whole", 0], "along the road map, 9 bars played")
+
+    def test_a_hard_bar_is_taken_apart_and_looped_with_an_empty_bar(self):
+        text = f"bar 1\nhat 8ths\nbar 2\n{HARD}\nbar 3\nhat 8ths\nkick 1"
+        self.assertEqual(
+            [step for step in steps_of(text) if step[1] == 1 and step[0] != "pair"],
+            [
+                ("notes", 1, 1),
+                ("half", 1, 1, "first half"),
+                ("half", 1, 1, "second half"),
+                ("bar", 1, 1),
+                ("on", 1, 2),
+            ],
+        )
+        bar = next(
+            s for s in break_down(study(make_chart(text))) if (s.kind, s.first) == ("bar", 1)
+        )
+        self.assertEqual((bar.repeats, bar.gap), (8, 1))
+        self.assertIn("flams", bar.watch[0])
+
+    def test_every_turn_of_the_road_is_joined(self):
+        text = "bar 1\nrepeat start\nhat 8ths\nbar 2\nsnare 8ths\nrepeat end 2\nbar 3\nkick 1"
+        self.assertIn(("jump", 1, 0), steps_of(text))
 
     def test_a_one_bar_groove_is_one_step(self):
         self.assertEqual(steps_of("hat 8ths"), [("bar", 0, 0)])
@@ -79,31 +134,124 @@ class BarSchool(unittest.TestCase):
             steps_of("bar 1\nbar 2\nhat 8ths"), [("bar", 1, 1), ("pair", 0, 1), ("whole", 0, 1)]
         )
 
+
+class OtherSchools(unittest.TestCase):
+    def test_the_phrase_school_goes_down_only_where_needed(self):
+        text = f"bar 1\nhat 8ths\nbars 2-7 as 1\nbar 8\n{HARD}\nbars 9-16 as 1"
+        self.assertEqual(
+            [step for step in steps_of(text, School.PHRASE) if step[0] in ("bar", "section")],
+            [("bar", 7, 7), ("section", 0, 7), ("section", 8, 15)],
+        )
+
+    def test_the_layer_school_builds_a_bar_from_its_pulse(self):
+        text = "hat 8ths, open 1& 3&\nsnare 2 4, ghost 2a\nkick 1 3"
+        parts = [step[3] for step in steps_of(text, School.LAYER) if step[0] == "layer"]
+        self.assertEqual(parts, ["cymbal pulse", "+ feet", "+ backbeat, plain"])
+
+    def test_a_plan_for_a_known_groove_is_short(self):
+        text = "bar 1\nhat 8ths\nsnare 2 4\nkick 1 3\nbars 2-8 as 1"
+        groove = music_of(make_chart(text).bars[0])
+        for school in School:
+            with self.subTest(school):
+                self.assertEqual(steps_of(text, school, known={groove}), [("whole", 0, 7)])
+
+
+class Properties(unittest.TestCase):
     @settings(max_examples=60)
-    @given(charts(most=12))
-    def test_every_bar_with_music_is_built_once(self, chart):
+    @given(charts(most=12), st.sampled_from(School), st.integers(1, 8))
+    def test_nothing_is_left_out_and_nothing_comes_before_what_it_needs(
+        self, chart, school, grade
+    ):
         studied = study(chart)
-        built = [step.first for step in break_down(studied) if step.kind is StepKind.BAR]
-        new = [i for i, bar in enumerate(studied.bars) if bar.twin_of is None and bar.bar.hits]
-        self.assertEqual(built, new)
+        who = player(school, grade=grade)
+        judged = judge(studied, who)
+        steps = break_down(studied, who, judged)
+        self.assertEqual(left_out(steps, studied, judged), [])
+        for here, needed in enumerate(needs(steps, studied)):
+            self.assertTrue(all(place < here for place in needed), steps[here])
+
+    @settings(max_examples=60)
+    @given(charts(most=12), st.sampled_from(School))
+    def test_equal_bars_are_built_once(self, chart, school):
+        studied = study(chart)
+        built = [
+            studied.kinds[step.first]
+            for step in break_down(studied, player(school))
+            if step.kind is StepKind.BAR
+        ]
+        self.assertEqual(len(built), len(set(built)))
+
+    @settings(max_examples=40)
+    @given(charts(most=8), st.sampled_from(School))
+    def test_what_is_known_makes_no_plan_longer(self, chart, school):
+        studied = study(chart)
+        known = {music_of(bar) for bar in chart.bars}
+        self.assertLessEqual(
+            len(break_down(studied, player(school, known=known))),
+            len(break_down(studied, player(school))),
+        )
+
+    def test_a_missing_bar_and_join_are_told(self):
+        studied = study(make_chart(PIECE))
+        judged = judge(studied)
+        steps = [s for s in break_down(studied) if s.kind in (StepKind.WHOLE, StepKind.PHRASE)]
+        self.assertEqual(
+            left_out(steps, studied, judged),
+            ["bar 9", "the join 4 to 5", "the join 8 to 9"],
+        )
+
+
+class Minutes(unittest.TestCase):
+    """Metronome arithmetic: bars × beats × 60 / BPM × repeats, and the empty bars between."""
+
+    def check(self, text, step, bpm, expected):
+        chart = make_chart(text)
+        self.assertAlmostEqual(step_seconds(step, chart, study(chart).visits, bpm), expected)
+
+    def test_to_the_second(self):
+        four = "tempo crotchet = 120\nbar 1\nhat 8ths\nbars 2-4 as 1"
+        phrase = Step(StepKind.PHRASE, 0, 3, 4, "")
+        self.check(four, phrase, 60, 4 * 4 * 60 / 60 * 4)
+        self.check(four, phrase, 96, 4 * 4 * 60 / 96 * 4)
+        bar = Step(StepKind.BAR, 0, 0, 8, "", gap=1)
+        self.check(four, bar, 60, 4 * 8 + 4 * 7)  # seven empty bars between eight tries
+        half = Step(StepKind.HALF, 0, 0, 4, "", "first half", gap=1)
+        self.check(four, half, 60, 2 * 4 + 4 * 3)
+        self.check(four, Step(StepKind.ON, 0, 1, 4, ""), 60, 5 * 4)
+
+    def test_in_compound_time_and_with_a_later_mark(self):
+        first = "meter 6/8\ntempo dotted crotchet = 60\nbar 1\nhat 8ths"
+        text = f"{first}\nbar 2\ntempo dotted crotchet = 120\nhat 8ths"
+        self.check(text, Step(StepKind.PAIR, 0, 1, 4, ""), 60, (2 + 1) * 4)
+        self.check(text, Step(StepKind.PAIR, 0, 1, 4, ""), 30, (4 + 2) * 4)
+
+    def test_the_whole_run_goes_along_the_road(self):
+        text = "tempo crotchet = 60\nbar 1\nrepeat start\nhat 8ths\nrepeat end 3"
+        self.check(text, Step(StepKind.WHOLE, 0, 0, 1, ""), 60, 4 * 3)
 
 
 class Steps(unittest.TestCase):
     def test_names_are_spoken(self):
         chart = make_chart("bar 0\nbeats 1\nsnare 4\nbar 1\nhat 8ths\nbar 2\nkick 1")
         pickup, first, second = chart.bars
-        for kind, start, end, section, name in (
-            (StepKind.BAR, pickup, pickup, "", "Pick-up"),
-            (StepKind.BAR, first, first, "A", "Bar 1"),
-            (StepKind.PAIR, first, second, "", "Bars 1 to 2"),
-            (StepKind.PHRASE, first, second, "A Verse", "Bars 1–2, A Verse"),
-            (StepKind.WHOLE, first, second, "", "Whole piece"),
+        for kind, part, start, end, section, name in (
+            (StepKind.BAR, "", pickup, pickup, "", "Pick-up"),
+            (StepKind.BAR, "", first, first, "A", "Bar 1"),
+            (StepKind.NOTES, "", first, first, "", "Bar 1, note by note"),
+            (StepKind.LAYER, "+ flams", first, first, "", "Bar 1, + flams"),
+            (StepKind.ON, "", first, second, "", "Bar 1 and the next note"),
+            (StepKind.PAIR, "", first, second, "", "Bars 1 to 2"),
+            (StepKind.JUMP, "", second, first, "", "From 2 to 1"),
+            (StepKind.PHRASE, "", first, second, "A Verse", "Bars 1–2, A Verse"),
+            (StepKind.WHOLE, "", first, second, "", "Whole piece"),
         ):
             with self.subTest(name):
-                self.assertEqual(describe(kind, start, end, section), name)
+                self.assertEqual(describe(kind, part, start, end, section), name)
 
     def test_a_step_runs_forward_and_is_repeated_sensibly(self):
         with self.assertRaisesRegex(ChartError, "from a bar to the same or a later one"):
             Step(StepKind.OWN, 3, 2, 4, "")
         with self.assertRaisesRegex(ChartError, "repeated 1 to 64 times"):
             Step(StepKind.OWN, 0, 0, 0, "")
+        with self.assertRaisesRegex(ChartError, "0 to 4 empty bars"):
+            Step(StepKind.BAR, 0, 0, 4, "", gap=5)

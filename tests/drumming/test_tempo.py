@@ -165,5 +165,5 @@ class Progress(unittest.TestCase):
 
     def test_a_bar_is_as_good_as_the_best_step_that_contains_it_or_its_twin(self):
         twins = {0: 0, 1: 1, 2: 0, 3: 3}
-        steps = [(0, 0, 90), (1, 1, 80), (0, 1, 85), (3, 3, None)]
+        steps = [((0,), 90), ((1,), 80), ((0, 1), 85), ((3,), None)]
         self.assertEqual(bar_tempos(steps, twins, 4), [90, 85, 90, None])

@@ -22,7 +22,7 @@ snare 2 4
 kick 1 3
 bars 2-3 as 1
 bar 4 as 1
-snare 2 4*
+snare 2 4 4&
 """
 
 

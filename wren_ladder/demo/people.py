@@ -5,10 +5,14 @@ Days are counted from today, so that the demo is never out of date.
 
 from dataclasses import dataclass
 
+from wren_ladder.drumming.chart import Drum
+from wren_ladder.drumming.fills import Choice
+from wren_ladder.drumming.style import School
+
 
 @dataclass(frozen=True, slots=True)
 class Climb:
-    """One student's climb and the habits that made its log.
+    """One student's climb, how it was broken down, and the habits that made its log.
 
     ``gain`` is the skill in BPM a practised step wins at first; ``weeks`` how long ago it
     began; ``sessions`` a week; ``stuck`` the share of the climb where a plateau sits, or
@@ -22,6 +26,7 @@ class Climb:
     target: int | None = None
     stuck: float | None = None
     away: int | None = None
+    school: School = School.BAR
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,6 +51,20 @@ GRADES = {
     "harbour_wall_shuffle": 5,
     "fernhill_street_cadence": 4,
 }
+# A fill written out: whose, which piece and bar, a figure and its drums for each beat.
+FILL = (
+    "Jonas Adeyemi",
+    "Long Pier Signals",
+    "16",
+    (
+        Choice("two quavers", (Drum.SNARE, Drum.TOM_HIGH)),
+        Choice("quaver + two semiquavers", (Drum.TOM_MID, Drum.TOM_FLOOR, Drum.TOM_FLOOR)),
+    ),
+)
+# Bars that the teacher ranks by ear: whose, which piece and bar, the rank.
+RANKS = (("Ines Okafor", "Mirrorball Quay", "8", 3.5),)
+# A plan that changed schools when the exam came near.
+REVISED = ("Ruben Vale", "Five Gates", School.PHRASE)
 # Drills sent from the rudiment shelf: to whom, which, and at which tempo to be reached.
 DRILLS = (
     ("Mira Lindahl", "flam paradiddle", 96),
@@ -60,7 +79,7 @@ PUPILS = (
         0,
         27,
         "Likes the street band. Rushes fills when somebody listens.",
-        (Climb("mirrorball_quay", 20, 3, 1.5, stuck=0.75),),
+        (Climb("mirrorball_quay", 20, 4, 2.5, stuck=0.75),),
     ),
     Pupil(
         "Ruben Vale",
@@ -70,8 +89,8 @@ PUPILS = (
         31,
         "Counts aloud without being asked.",
         (
-            Climb("harbour_wall_shuffle", 25, 5, 4.0),
-            Climb("five_gates", 6, 2, 1.6, target=112),
+            Climb("harbour_wall_shuffle", 25, 6, 7.0, school=School.PHRASE),
+            Climb("five_gates", 6, 3, 2.2, target=112),
         ),
     ),
     Pupil(
@@ -81,7 +100,7 @@ PUPILS = (
         1,
         96,
         "Left-handed kit. Wrist was sore in spring: short sessions, breaks.",
-        (Climb("fernhill_street_cadence", 24, 3, 1.6, stuck=0.6, away=9),),
+        (Climb("fernhill_street_cadence", 24, 4, 3.0, stuck=0.6, away=9, school=School.LAYER),),
     ),
     Pupil(
         "Tobi Marsh",
@@ -90,7 +109,7 @@ PUPILS = (
         3,
         None,
         "Eight years old. One bar at a time, then we play it loud.",
-        (Climb("low_tide_one_drop", 12, 2, 1.7),),
+        (Climb("low_tide_one_drop", 12, 2, 1.7, school=School.LAYER),),
     ),
     Pupil(
         "Dot Penhale",
@@ -101,7 +120,7 @@ PUPILS = (
         "Started at sixty. Plays for the joy of it; no exams.",
         (
             Climb("bossa_for_the_ferry", 26, 3, 1.5, target=100, away=14),
-            Climb("slow_lantern", 9, 2, 1.2),
+            Climb("slow_lantern", 9, 2, 1.2, school=School.PHRASE),
         ),
     ),
     Pupil(
@@ -111,6 +130,9 @@ PUPILS = (
         1,
         180,
         "Left-handed, plays a right-handed kit at school.",
-        (Climb("slack_line_freight", 3, 2, 1.0),),
+        (
+            Climb("slack_line_freight", 3, 2, 1.0),
+            Climb("long_pier_signals", 5, 3, 1.8, target=92, school=School.PHRASE),
+        ),
     ),
 )

@@ -13,7 +13,7 @@ from wren_ladder.drumming.tempo import Attempt
 from wren_ladder.drumming.tempo.climb import Climb, ClimbState
 
 TRIES = 2  # at each step of a session
-STEPS_A_SESSION = 4
+STEPS_A_SESSION = 8
 WOBBLE = 3.0  # BPM, from one try to the next
 SETBACK = 8.0  # BPM lost by a fortnight without sticks
 HEADROOM = 1.12  # nobody gets much faster than the target here

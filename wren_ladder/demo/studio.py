@@ -9,12 +9,15 @@ from django.core.management import call_command
 from django.db import connection, transaction
 from django.utils import timezone
 
-from wren_ladder.demo.people import DRILLS, GRADES, PUPILS, Climb, Pupil
+from wren_ladder.demo.people import DRILLS, FILL, GRADES, PUPILS, RANKS, REVISED, Climb, Pupil
 from wren_ladder.demo.practising import practise
 from wren_ladder.drumming.files import read_file
+from wren_ladder.drumming.fills import fill_space, write_fill
 from wren_ladder.drumming.tempo import start_tempo
 from wren_ladder.studio.lessons.models import Plan
-from wren_ladder.studio.lessons.services import give, model_plan
+from wren_ladder.studio.lessons.own_bars import store
+from wren_ladder.studio.lessons.planning import apply_revision
+from wren_ladder.studio.lessons.services import give, model_plan, set_rank
 from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.pieces.services import add_piece
 from wren_ladder.studio.practice.models import Attempt
@@ -51,9 +54,27 @@ def load() -> User:
             _load_climb(pieces[climb.chart], student, climb)
     for name, drill, tempo in DRILLS:
         send(drill_named(drill), teacher.students.get(name=name), tempo)
+    _show_judgement(teacher)
     for path in sorted(IMPORTS.iterdir()):  # a part that came in and waits to be looked over
         Import.objects.create(owner=teacher, name=path.name, data=path.read_bytes(), grade=4)
     return teacher
+
+
+def _show_judgement(teacher: User) -> None:
+    """A fill written out, a bar ranked by the teacher, a plan revised for another school."""
+    name, title, number, choices = FILL
+    plan = _plan(teacher, name, title)
+    row = plan.piece.bars.get(number=number)
+    store(plan, row.position, write_fill(row.bar, fill_space(row.bar), choices))
+    for name, title, number, rank in RANKS:
+        plan = _plan(teacher, name, title)
+        set_rank(plan, plan.piece.bars.get(number=number), rank)
+    name, title, school = REVISED
+    apply_revision(_plan(teacher, name, title), timezone.localdate(), school)
+
+
+def _plan(teacher: User, name: str, title: str) -> Plan:
+    return Plan.objects.get(owner=teacher, student__name=name, piece__title=title)
 
 
 def _load_piece(teacher: User, path: Path) -> Piece:
@@ -79,7 +100,7 @@ def _load_student(teacher: User, pupil: Pupil) -> Student:
 
 def _load_climb(piece: Piece, student: Student, habits: Climb) -> None:
     target = habits.target or piece.tempo.bpm
-    plan = Plan(owner=piece.owner, piece=piece, target=target)
+    plan = Plan(owner=piece.owner, piece=piece, target=target, school=habits.school)
     plan.start = start_tempo(target, 62)
     plan = give(plan, student)
     steps = list(plan.steps.select_related("first", "last"))

@@ -3,7 +3,7 @@
 "18 is 17 with the hat open on 4&". Common practice, no source.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
@@ -11,6 +11,7 @@ from fractions import Fraction
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, Surface, Touch
 from wren_ladder.drumming.chart.shorthand import CRASHES
 from wren_ladder.drumming.notation.counts.positions import Frame
+from wren_ladder.drumming.wording import listed
 
 MOST_CHANGES = 3  # more is another bar
 LOOKED_AT = 2  # of the bars that share the most strokes, the nearest first
@@ -36,6 +37,16 @@ class Change:
     at: Fraction
     text: str  # "the hat open on 4&", said after "with" or "without"
     without: bool = False
+    gone: tuple[Hit, ...] = ()  # what it takes out
+    new: tuple[Hit, ...] = ()  # what it brings in
+
+    @property
+    def spoken(self) -> str:
+        return f"{'without' if self.without else 'with'} {self.text}"
+
+    @property
+    def by_foot(self) -> bool:
+        return all(hit.drum.by_foot for hit in (*self.gone, *self.new))
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,8 +58,12 @@ class Difference:
 
     def spoken(self, number: str) -> str:
         """ "12 with the hat open on 4&, without the kick on 3"."""
-        parts = [f"{'without' if c.without else 'with'} {c.text}" for c in self.changes]
-        return f"{number} {', '.join(parts)}"
+        places: dict[str, list[str]] = {}  # the same change at several places is said once
+        for change in self.changes:
+            what, _, where = change.spoken.rpartition(" on ")
+            places.setdefault(what or where, []).extend([where] if what else [])
+        said = (f"{what} on {listed(at)}" if at else what for what, at in places.items())
+        return f"{number} {', '.join(said)}"
 
 
 def changes(before: Bar, after: Bar) -> tuple[Change, ...] | None:
@@ -62,15 +77,13 @@ def changes(before: Bar, after: Bar) -> tuple[Change, ...] | None:
     found: list[Change] = []
     _crash(gone, new, found)
     _same_place(gone, new, frame, found)
-    _other_drum(gone, new, frame, found)
-    _moved(gone, new, frame, found)
-    found += (
-        Change(ChangeKind.ADDED, hit.at, f"{_the(hit)} on {frame.say(hit.at)}") for hit in new
-    )
-    found += (
-        Change(ChangeKind.REMOVED, hit.at, f"{_the(hit)} on {frame.say(hit.at)}", True)
-        for hit in gone
-    )
+    _exchanged(gone, new, frame, found)
+    for hit in new:
+        text = f"{_the(hit)} on {frame.say(hit.at)}"
+        found.append(Change(ChangeKind.ADDED, hit.at, text, new=(hit,)))
+    for hit in gone:
+        text = f"{_the(hit)} on {frame.say(hit.at)}"
+        found.append(Change(ChangeKind.REMOVED, hit.at, text, True, gone=(hit,)))
     return tuple(sorted(found, key=lambda change: change.at))
 
 
@@ -89,10 +102,12 @@ def _crash(gone: list[Hit], new: list[Hit], found: list[Change]) -> None:
         if crash is None:
             continue
         mine.remove(crash)
-        kept = next((h for h in theirs if h.at == 0 and _keeps_time(h)), None)
-        if kept:
-            theirs.remove(kept)
-        found.append(Change(ChangeKind.CRASH, Fraction(0), "the section's crash", without))
+        kept = tuple(h for h in theirs if h.at == 0 and _keeps_time(h))[:1]
+        for hit in kept:
+            theirs.remove(hit)
+        sides = ((crash,), kept) if without else (kept, (crash,))
+        kind = ChangeKind.CRASH
+        found.append(Change(kind, Fraction(0), "the section's crash", without, *sides))
 
 
 def _keeps_time(hit: Hit) -> bool:
@@ -112,19 +127,22 @@ def _same_place(gone: list[Hit], new: list[Hit], frame: Frame, found: list[Chang
 
 
 def _played_otherwise(old: Hit, hit: Hit, where: str) -> Change:
+    def change(kind: ChangeKind, text: str, plain: bool = False) -> Change:
+        return Change(kind, hit.at, text, plain, (old,), (hit,))
+
     if old.drum is not hit.drum:
-        return Change(ChangeKind.SET, hit.at, f"the {_set(hit.drum)} on {where}")
+        return change(ChangeKind.SET, f"the {_set(hit.drum)} on {where}")
     if (old.grace, old.roll) != (hit.grace, hit.roll):
         plain = hit.grace is Grace.NONE and hit.roll is None
         name = _ornament(old if plain else hit)
-        return Change(ChangeKind.ORNAMENT, hit.at, f"the {name} on {where}", plain)
+        return change(ChangeKind.ORNAMENT, f"the {name} on {where}", plain)
     if old.touch is not hit.touch:
         plain = hit.touch is Touch.NORMAL
         name = (old if plain else hit).touch.value
-        kind = ChangeKind.TOUCH
-        return Change(kind, hit.at, f"the {name} on {where} ({hit.drum.spoken})", plain)
+        text = f"the {name} on {where} ({hit.drum.spoken})"
+        return change(ChangeKind.TOUCH, text, plain)
     hand = "the sticking" if hit.hand is None else f"the {hit.drum.spoken} {hit.hand}"
-    return Change(ChangeKind.TOUCH, hit.at, f"{hand} on {where}", hit.hand is None)
+    return change(ChangeKind.TOUCH, f"{hand} on {where}", hit.hand is None)
 
 
 def _set(drum: Drum) -> str:
@@ -137,30 +155,46 @@ def _ornament(hit: Hit) -> str:
     return "roll" if hit.roll else hit.grace.value
 
 
-def _other_drum(gone: list[Hit], new: list[Hit], frame: Frame, found: list[Change]) -> None:
-    for hit in list(new):
-        old = next(
-            (h for h in gone if h.at == hit.at and h.drum.by_foot == hit.drum.by_foot), None
-        )
-        if old is None:
-            continue
+def _exchanged(gone: list[Hit], new: list[Hit], frame: Frame, found: list[Change]) -> None:
+    """Strokes that come for one that goes: on another drum at the same time, or the same
+    drum within a beat. As many as can be, so that no smaller change is missed."""
+    partner: dict[Hit, Hit] = {}  # of each stroke that goes, the one that comes
+
+    def find(hit: Hit, tried: set[Hit]) -> bool:
+        for old in sorted((h for h in gone if _exchangeable(h, hit)), key=_nearness(hit)):
+            if old in tried:
+                continue
+            tried.add(old)
+            if old not in partner or find(partner[old], tried):
+                partner[old] = hit
+                return True
+        return False
+
+    for hit in new:
+        find(hit, set())
+    for old, hit in partner.items():
         gone.remove(old)
         new.remove(hit)
-        text = f"{_the(hit)} for the {old.drum.spoken} on {frame.say(hit.at)}"
-        found.append(Change(ChangeKind.OTHER_DRUM, hit.at, text))
+        found.append(_exchange(old, hit, frame))
 
 
-def _moved(gone: list[Hit], new: list[Hit], frame: Frame, found: list[Change]) -> None:
-    """One stroke gone and one of the same drum come within a beat of it."""
-    for hit in list(new):
-        near = [h for h in gone if h.drum is hit.drum and abs(h.at - hit.at) <= 1]
-        if not near:
-            continue
-        old = min(near, key=lambda h: abs(h.at - hit.at))
-        gone.remove(old)
-        new.remove(hit)
-        text = f"the {hit.drum.spoken} moved from {frame.say(old.at)} to {frame.say(hit.at)}"
-        found.append(Change(ChangeKind.MOVED, hit.at, text))
+def _exchangeable(old: Hit, hit: Hit) -> bool:
+    if old.at == hit.at:
+        return old.drum.by_foot == hit.drum.by_foot
+    return old.drum is hit.drum and abs(old.at - hit.at) <= 1
+
+
+def _nearness(hit: Hit) -> Callable[[Hit], Fraction]:
+    return lambda old: abs(old.at - hit.at)
+
+
+def _exchange(old: Hit, hit: Hit, frame: Frame) -> Change:
+    where = frame.say(hit.at)
+    if old.at == hit.at:
+        text = f"{_the(hit)} for the {old.drum.spoken} on {where}"
+        return Change(ChangeKind.OTHER_DRUM, hit.at, text, gone=(old,), new=(hit,))
+    text = f"the {hit.drum.spoken} moved from {frame.say(old.at)} to {where}"
+    return Change(ChangeKind.MOVED, hit.at, text, gone=(old,), new=(hit,))
 
 
 def differences(bars: Sequence[Bar], kinds: Sequence[int]) -> tuple[Difference | None, ...]:

@@ -9,13 +9,18 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
 
-from wren_ladder.drumming.chart import Bar, Drum, Grace, Surface, Tempo
+from wren_ladder.drumming.chart import Bar, Grace, Tempo
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.conflicts import fastest_hand
 from wren_ladder.drumming.hands.kit import travel
 from wren_ladder.drumming.hands.sticking import HAND_OF
 from wren_ladder.drumming.style import HOUSE, Reason, Style
-from wren_ladder.drumming.trouble import feet_between, ghosts_by_accents, quick_kicks
+from wren_ladder.drumming.trouble import (
+    feet_between,
+    ghosts_by_accents,
+    hat_closings,
+    quick_kicks,
+)
 from wren_ladder.drumming.units import seconds
 
 SEMIQUAVER, QUAVER = Fraction(1, 4), Fraction(1, 2)
@@ -58,7 +63,7 @@ def difficulty(
             float(len(ghosts_by_accents(sticks))),
             "ghost beside accent in one hand",
         ),
-        (Reason.HAT_CLOSES, _hat_closes(bar), "the hat closes as it is struck"),
+        (Reason.HAT_CLOSES, float(len(hat_closings(bar))), "the hat closes as it is struck"),
         (
             Reason.FEET,
             float(len({hit.at for hit in feet_between(bar)})),
@@ -70,28 +75,34 @@ def difficulty(
         (Reason.DOUBLES, _doubles(sticks), "the sticking must double"),
         (Reason.SPEED, share * share, f"the fastest hand at {rate:.1f} strokes a second"),
     )
-    weights = dict(style.weights)
-    found = [
-        Trouble(reason, amount, weights.get(reason, 0.0), text)
-        for reason, amount, text in measured
-        if amount and weights.get(reason, 0.0)
-    ]
-    return _heaviest_first(found)
+    return weighed(measured, style)
 
 
 def with_traps(
     troubles: tuple[Trouble, ...], traps: Sequence[str], style: Style = HOUSE
 ) -> tuple[Trouble, ...]:
     """The same reasons and the bar's traps, which only the whole piece can tell."""
-    weight = dict(style.weights).get(Reason.TRAP, 0.0)
-    if not traps or not weight:
-        return troubles
-    trap = Trouble(Reason.TRAP, float(len(traps)), weight, "; ".join(traps))
-    return _heaviest_first([*troubles, trap])
+    return weighed(
+        [
+            *((t.reason, t.amount, t.text) for t in troubles),
+            (Reason.TRAP, float(len(traps)), "; ".join(traps)),
+        ],
+        style,
+    )
 
 
-def _heaviest_first(troubles: Sequence[Trouble]) -> tuple[Trouble, ...]:
-    return tuple(sorted(troubles, key=lambda trouble: -trouble.score))
+def weighed(
+    measured: Sequence[tuple[Reason, float, str]], style: Style = HOUSE
+) -> tuple[Trouble, ...]:
+    """(reason, how much of it, its sentence) with the style's weights, heaviest first; what
+    is not there or counts nothing is left out."""
+    weights = dict(style.weights)
+    found = [
+        Trouble(reason, amount, weights.get(reason, 0.0), text)
+        for reason, amount, text in measured
+        if amount and weights.get(reason, 0.0)
+    ]
+    return tuple(sorted(found, key=lambda trouble: -trouble.score))
 
 
 def rank(troubles: Sequence[Trouble]) -> float:
@@ -106,11 +117,6 @@ def _by_hand(sticks: Sequence[Stick]) -> list[list[Stick]]:
 def _ornaments(bar: Bar) -> float:
     rolls = sum(1.6 for hit in bar.hits if hit.roll)
     return rolls + sum(GRACE_AMOUNT.get(hit.grace, 0.0) for hit in bar.hits)
-
-
-def _hat_closes(bar: Bar) -> float:
-    hats = [hit.drum for hit in bar.hits if hit.drum.surface is Surface.HIHAT]
-    return float(sum((a, b) == (Drum.HIHAT_OPEN, Drum.HIHAT) for a, b in pairwise(hats)))
 
 
 def _entries(bar: Bar) -> float:

@@ -84,6 +84,31 @@ def name_figure(onsets: set[Fraction], length: Fraction) -> str:
     return binary if binary != OTHER else _look_up(THIRDS, onsets, length / 3)
 
 
+def onsets_of(name: str, length: Fraction) -> tuple[Fraction, ...]:
+    """When the notes of a figure come, in crotchets from the beat; the inverse of
+    ``name_figure``. KeyError where no beat of this length has a figure of that name."""
+    for table, parts in _tables(length):
+        for places, found in table.items():
+            if found == name:
+                return tuple(place * length / parts for place in places)
+    if name == "rest":
+        return ()
+    raise KeyError(name)
+
+
+def names_for(length: Fraction) -> tuple[str, ...]:
+    """Every figure that fills a beat of this length, silence too."""
+    names = [name for table, _ in _tables(length) for name in table.values()]
+    return ("rest", *dict.fromkeys(names))
+
+
+def _tables(length: Fraction) -> tuple[tuple[dict, int], ...]:
+    """(table, parts of a beat) for a beat of this length."""
+    if length == Fraction(3, 2):
+        return ((COMPOUND, 6),)
+    return ((QUARTERS, 4), (THIRDS, 3))
+
+
 def _look_up(table: dict, onsets: set[Fraction], unit: Fraction) -> str:
     places = sorted(onset / unit for onset in onsets)
     if any(place.denominator != 1 for place in places):

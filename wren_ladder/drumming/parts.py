@@ -24,6 +24,11 @@ class Layer(StrEnum):
     ALL = "everything"
 
 
+def alone(bar: Bar) -> Bar:
+    """The bar by itself, without the signs and marks of its page."""
+    return Bar(bar.number, bar.meter, bar.hits, bar.length)
+
+
 def middle(bar: Bar) -> Fraction:
     """The start of the beat at which the second half begins, in crotchets."""
     starts = [start for start, _ in bar.beats if start > 0]

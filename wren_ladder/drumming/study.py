@@ -14,7 +14,7 @@ from wren_ladder.drumming.figures import figures
 from wren_ladder.drumming.hands import Stick, Stroke, stick_bar, strokes_of
 from wren_ladder.drumming.hands.conflicts import hand_problems
 from wren_ladder.drumming.phrases import Phrase, phrases
-from wren_ladder.drumming.roadmap import Visit, play_seconds, road_map
+from wren_ladder.drumming.roadmap import Turn, Visit, play_seconds, road_map
 from wren_ladder.drumming.rudiments import Found, find_rudiments
 from wren_ladder.drumming.style import HOUSE, Style
 from wren_ladder.drumming.traps import landings, traps
@@ -47,6 +47,7 @@ class Study:
     chart: Chart
     bars: tuple[BarStudy, ...]
     visits: tuple[Visit, ...]
+    turns: tuple[Turn, ...]  # where the road does not simply go on
     seconds: float  # one run at the printed tempos
     warnings: tuple[Problem, ...]
 
@@ -80,7 +81,9 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
         faults += hand_problems(bars[-1].sticks, bar)
     apart = differences(chart.bars, firsts)
     caught = traps(chart.bars, firsts, road.visits)
-    landed = landings(chart.bars, road.visits)  # they belong to the join, not to the bar
+    landed: dict[int, list[str]] = {}  # they belong to the join, not to the bar
+    for (_, landing), text in landings(chart.bars, road.visits).items():
+        landed.setdefault(landing, []).append(f"trap: {text}")
     bars = [
         replace(
             bar,
@@ -96,6 +99,7 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
         chart=chart,
         bars=tuple(bars),
         visits=road.visits,
+        turns=road.turns,
         seconds=play_seconds(chart, road.visits),
         warnings=(*warnings, *road.problems, *faults),
     )

@@ -36,8 +36,16 @@ class Sticking(StrEnum):
     KIT_FLOW = "kit flow"
 
 
+class School(StrEnum):
+    """How a piece is broken down."""
+
+    BAR = "bar school"  # every new bar alone first
+    PHRASE = "phrase school"  # from sections of 8 down, only where needed
+    LAYER = "layer school"  # every bar built in layers
+
+
 class Reason(StrEnum):
-    """What makes a bar hard."""
+    """What makes a bar, or the join of two, hard."""
 
     NEW = "something new"
     TRAP = "trap"
@@ -50,6 +58,8 @@ class Reason(StrEnum):
     REACH = "reach across the kit"
     DOUBLES = "doubles in the sticking"
     SPEED = "speed of one hand"
+    METER = "metre or tempo changes"
+    JUMP = "join across a jump"
 
 
 # What one of each counts; the house's.
@@ -65,6 +75,8 @@ WEIGHTS = (
     (Reason.REACH, 0.6),
     (Reason.DOUBLES, 0.5),
     (Reason.SPEED, 3.0),
+    (Reason.METER, 1.2),
+    (Reason.JUMP, 1.0),
 )
 # A spoken word for each figure, with its syllables; the house's are birds.
 WORDS = (
@@ -86,6 +98,7 @@ class Style:
 
     lead: Hand = Hand.RIGHT  # the hand that starts and keeps the cymbal pattern
     open_handed: bool = False  # the other hand keeps the hat, so that no arms cross
+    school: School = School.BAR  # of breaking a piece down
     sticking: Sticking = Sticking.HAND_TO_HAND
     counting: Counting = Counting.NUMBERS
     compound: Compound = Compound.QUAVERS

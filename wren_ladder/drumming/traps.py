@@ -39,9 +39,8 @@ def _against_habit(
         found = changes(bars[habit], bars[kind])
         if found and len(found) == 1 and found[0].kind in SMALL:
             change = found[0]
-            word = "without" if change.without else "with"
             often = f"bar {bars[habit].number}, played {played[habit]} times"
-            return [f"trap: {word} {change.text}, where habit has {often}"]
+            return [f"trap: {change.spoken}, where habit has {often}"]
     return []
 
 
@@ -58,12 +57,11 @@ def _silence_before_entry(bar: Bar) -> list[str]:
     return []
 
 
-def landings(bars: Sequence[Bar], visits: Sequence[Visit]) -> dict[int, tuple[str, ...]]:
-    """The same foot twice in a row over a bar line, by the bar that is landed in."""
-    found: dict[int, dict[str, None]] = {}
-    joins = {(before.index, after.index) for before, after in pairwise(visits)}
-    for before, after in sorted(joins):
-        leaving, landing = bars[before], bars[after]
+def landings(bars: Sequence[Bar], visits: Sequence[Visit]) -> dict[tuple[int, int], str]:
+    """The same foot twice in a row over a bar line, by (leaving, landing)."""
+    found: dict[tuple[int, int], str] = {}
+    for join in sorted({(before.index, after.index) for before, after in pairwise(visits)}):
+        leaving, landing = (bars[index] for index in join)
         last = max((h.at for h in leaving.hits if h.drum is Drum.KICK), default=None)
         lands = any(h.at == 0 and h.drum is Drum.KICK for h in landing.hits)
         if last is None or not lands or leaving.length - last > QUICK:
@@ -71,6 +69,5 @@ def landings(bars: Sequence[Bar], visits: Sequence[Visit]) -> dict[int, tuple[st
         if any(hit.at > last for hit in leaving.hits if not hit.drum.by_foot):
             continue  # a hand comes between, and the foot is ready
         where = Frame.of(leaving).say(last)
-        text = f"trap: the kick on {where} of bar {leaving.number}, and again on the landing"
-        found.setdefault(after, {})[text] = None
-    return {index: tuple(said) for index, said in found.items()}
+        found[join] = f"the kick on {where} of bar {leaving.number}, and again on the landing"
+    return found

@@ -65,15 +65,22 @@ def ghosts_by_accents(sticks: Sequence[Stick]) -> list[Stick]:
 
 
 def _hat_closes_with_stick(bar: Bar) -> str:
+    closing = hat_closings(bar)
+    return f"the hat closes as it is struck on {bar.beat_of(closing[0].at)}" if closing else ""
+
+
+def hat_closings(bar: Bar) -> list[Hit]:
+    """The strokes that meet the hat while the foot closes it, stick and foot as one."""
     hats = [
         hit
         for hit in bar.hits
         if hit.drum.surface is Surface.HIHAT or hit.drum is Drum.HIHAT_FOOT
     ]
-    for before, after in pairwise(hats):
-        if before.drum is Drum.HIHAT_OPEN and after.drum is Drum.HIHAT:
-            return f"the hat closes as it is struck on {bar.beat_of(after.at)}"
-    return ""
+    return [
+        after
+        for before, after in pairwise(hats)
+        if before.drum is Drum.HIHAT_OPEN and after.drum is Drum.HIHAT
+    ]
 
 
 def _feet_off_the_hands(bar: Bar) -> str:

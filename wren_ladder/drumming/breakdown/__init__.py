@@ -1,6 +1,32 @@
 """From bars to a lesson: the steps that build a piece."""
 
-from wren_ladder.drumming.breakdown.bar_school import break_down
-from wren_ladder.drumming.breakdown.step import Step, StepKind, describe
+from wren_ladder.drumming.breakdown.minutes import climb_minutes, step_seconds
+from wren_ladder.drumming.breakdown.needs import left_out, needs
+from wren_ladder.drumming.breakdown.revision import Entry, Fate, Had, Sign, revise
+from wren_ladder.drumming.breakdown.schools import break_down
+from wren_ladder.drumming.breakdown.start import start_for
+from wren_ladder.drumming.breakdown.step import Step, StepKind, describe, music, places
+from wren_ladder.drumming.breakdown.weeks import Pace, Schedule, Week, schedule
 
-__all__ = ["Step", "StepKind", "break_down", "describe"]
+__all__ = [
+    "Entry",
+    "Fate",
+    "Had",
+    "Pace",
+    "Schedule",
+    "Sign",
+    "Step",
+    "StepKind",
+    "Week",
+    "break_down",
+    "climb_minutes",
+    "describe",
+    "left_out",
+    "music",
+    "needs",
+    "places",
+    "revise",
+    "schedule",
+    "start_for",
+    "step_seconds",
+]

@@ -40,3 +40,12 @@ class Chart:
     def tempo(self) -> Tempo:
         """The mark at the start, or crotchet = 60 where the page gives none."""
         return self.bars[0].tempo or DEFAULT_TEMPO
+
+    @property
+    def tempos(self) -> tuple[Tempo, ...]:
+        """The tempo of each bar: a mark holds on the page until the next."""
+        found, current = [], self.tempo
+        for bar in self.bars:
+            current = bar.tempo or current
+            found.append(current)
+        return tuple(found)

@@ -1,6 +1,11 @@
 """The order in which the printed bars are played, and how long that takes."""
 
-from wren_ladder.drumming.roadmap.along import Leg, legs, play_seconds, what_follows
+from wren_ladder.drumming.roadmap.along import (
+    Leg,
+    legs,
+    play_seconds,
+    what_follows,
+)
 from wren_ladder.drumming.roadmap.walk import MOST_VISITS, RoadMap, Turn, Visit, road_map
 
 __all__ = [

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from wren_ladder.drumming.chart import DEFAULT_TEMPO, Chart
+from wren_ladder.drumming.chart import Chart
 from wren_ladder.drumming.roadmap.walk import Visit
 from wren_ladder.drumming.units import seconds
 
@@ -48,8 +48,6 @@ def play_seconds(chart: Chart, visits: Sequence[Visit], bpm: int | None = None) 
     is scaled alike. A mark holds on the page until the next, whatever jumps come between.
     """
     scale = bpm / chart.tempo.bpm if bpm else 1
-    marks, current = [], chart.bars[0].tempo or DEFAULT_TEMPO
-    for bar in chart.bars:
-        current = bar.tempo or current
-        marks.append(seconds(bar.length, current))
-    return sum(marks[visit.index] for visit in visits) / scale
+    bars = zip(chart.bars, chart.tempos, strict=True)
+    lengths = [seconds(bar.length, tempo) for bar, tempo in bars]
+    return sum(lengths[visit.index] for visit in visits) / scale

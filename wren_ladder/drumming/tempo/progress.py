@@ -45,16 +45,16 @@ def held_by_day(climb: Climb, log: Sequence[Attempt]) -> tuple[tuple[date, int],
 
 
 def bar_tempos(
-    steps: Iterable[tuple[int, int, int | None]], twins: Mapping[int, int], bars: int
+    steps: Iterable[tuple[Sequence[int], int | None]], twins: Mapping[int, int], bars: int
 ) -> list[int | None]:
     """The tempo each of ``bars`` bars is held at.
 
-    ``steps`` are (first, last, held); a bar is as good as the best step that contains it
+    ``steps`` are (the bars played, held); a bar is as good as the best step that contains it
     or a bar equal to it (``twins``: index -> index of its first equal).
     """
     best: dict[int, int] = {}
-    for first, last, held in steps:
-        for index in range(first, last + 1):
+    for played, held in steps:
+        for index in played:
             kind = twins[index]
             if held is not None and held > best.get(kind, 0):
                 best[kind] = held

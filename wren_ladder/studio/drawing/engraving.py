@@ -7,7 +7,7 @@ syllables. Drawings are cached by what is in them.
 
 import hashlib
 import re
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from copy import deepcopy
 from dataclasses import replace
 from functools import lru_cache
@@ -25,6 +25,7 @@ from wren_ladder.drumming.study import BarStudy
 SVG = "{http://www.w3.org/2000/svg}"
 PREFIX = "@@"  # stands for the drawing's own prefix until it is put into a page
 NOTE_ID = re.compile(r"b\d+h\d+")
+MARKED = re.compile(r'id="[^"]*b\d+h(\d+)"')
 VIEW_BOX = re.compile(r'viewBox="([^"]*)"')
 FONT = "'Source Sans 3', 'Source Sans Pro', sans-serif"
 OPTIONS = {
@@ -47,6 +48,7 @@ NAME = 16  # characters that tell one drawing from all others of a page
 UNITS = 10  # of a drawing's view box to one of the engraver's width
 USUAL_PAGE, TALLEST_PAGE = 2970, 60000
 ABOVE, BELOW = 1150, 1700  # of a card, from the top line of its staff
+COUNTED = 900  # more below where the count stands under the hands
 NUMBERED_TOP = 45
 CARD_WIDTH = 700  # Verovio's units: a bar on the wall
 BAR_WIDTH = 1900  # a bar opened, with count and sticking
@@ -184,13 +186,16 @@ def draw_cards(mei: str, width: int, layout: Layout, bars: int) -> list[str]:
         margin = root.find(f".//{SVG}g[@class='page-margin']")
         for system in margin.findall(f"{SVG}g[@class='system']"):
             _tidy_system(system, layout.counts)
-            drawn.append(_cut_out(system, margin.get("transform"), glyphs, width))
+            below = BELOW + (COUNTED if layout.counts else 0)
+            drawn.append(_cut_out(system, margin.get("transform"), glyphs, width, below))
     if len(drawn) != bars:
         raise RuntimeError(f"{len(drawn)} drawings came out of {bars} bars")
     return drawn
 
 
-def _cut_out(system: etree._Element, transform: str, glyphs: dict, width: int) -> str:
+def _cut_out(
+    system: etree._Element, transform: str, glyphs: dict, width: int, below: int
+) -> str:
     """One line of a tall page as an SVG of its own."""
     _, down = (int(number) for number in re.findall(r"-?\d+", transform)[:2])
     line = system.find(f".//{SVG}g[@class='staff']/{SVG}path").get("d")
@@ -199,7 +204,7 @@ def _cut_out(system: etree._Element, transform: str, glyphs: dict, width: int) -
     defs = [deepcopy(glyphs[name]) for name in sorted(used)]
     moved = etree.Element(f"{SVG}g", {"transform": transform})
     moved.append(system)
-    return _flat(defs, [moved], f"0 {top - ABOVE} {width * UNITS} {ABOVE + BELOW}")
+    return _flat(defs, [moved], f"0 {top - ABOVE} {width * UNITS} {ABOVE + below}")
 
 
 def _render(mei: str, asked: dict) -> list[str]:
@@ -306,6 +311,14 @@ def _tidy_ids(root: etree._Element) -> None:
 
 def view_box(svg: str) -> str:
     return VIEW_BOX.search(svg)[1]
+
+
+def mark_notes(svg: str, places: Collection[int]) -> str:
+    """The drawing of one bar with some of its notes marked, by their places in the bar."""
+    return MARKED.sub(
+        lambda found: f'{found[0]} data-differs=""' if int(found[1]) in places else found[0],
+        svg,
+    )
 
 
 def echo(svg: str, prefix: str) -> str:

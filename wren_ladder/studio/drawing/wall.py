@@ -12,6 +12,7 @@ from wren_ladder.studio.drawing.engraving import (
     echo,
     engrave_each,
     engrave_named,
+    mark_notes,
     view_box,
 )
 from wren_ladder.studio.drawing.limb_view import speak
@@ -68,7 +69,12 @@ def wall_rows(
     ]
     new = {kind: index for index, kind in reversed(list(enumerate(kinds)))}
     order = sorted(new.values())
-    drawings = engrave_each([studied.bars[index] for index in order], layout, width)
+    drawings = [
+        mark_notes(svg, differing(studied.bars[index]))
+        for index, svg in zip(
+            order, engrave_each([studied.bars[i] for i in order], layout, width), strict=True
+        )
+    ]
     svgs: list[str] = []
     for index, kind in enumerate(kinds):
         place = order.index(new[kind])
@@ -80,6 +86,14 @@ def wall_rows(
         cards = tuple(_card(studied, index, svgs[index]) for index in indices)
         rows.append(Row(*split_section(phrase.section), cards))
     return tuple(rows)
+
+
+def differing(bar: BarStudy) -> set[int]:
+    """The places of the notes that the bar it is taught from does not have."""
+    if bar.difference is None:
+        return set()
+    new = {hit for change in bar.difference.changes for hit in change.new}
+    return {place for place, hit in enumerate(bar.bar.hits) if hit in new}
 
 
 def edit_rows(

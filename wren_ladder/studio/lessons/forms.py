@@ -2,7 +2,7 @@
 
 from django import forms
 
-from wren_ladder.studio.lessons.models import Plan, Step
+from wren_ladder.studio.lessons.models import MOST_RANK, Plan, Step
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.students.models import Student
 
@@ -12,12 +12,21 @@ class ClimbForm(forms.ModelForm):
 
     class Meta:
         model = Plan
-        fields = ["target", "start", "rung", "clean_bars"]
+        fields = [
+            "target",
+            "start",
+            "rung",
+            "clean_bars",
+            "lesson_minutes",
+            "home_days",
+            "home_minutes",
+        ]
         help_texts = {
             "target": "The printed tempo, or this student's own: below it for a first "
             "performance, above it for headroom.",
             "start": "Where it is really easy; three quarters of the target is usual.",
             "rung": "BPM from one rung to the next; +5 is common practice.",
+            "home_days": "The lesson and these days are what the weeks are reckoned from.",
             "clean_bars": "32 means four times through an 8-bar phrase; a single bar "
             "never needs more than 8 passes.",
         }
@@ -36,10 +45,18 @@ class ClimbForm(forms.ModelForm):
 
 
 class GiveForm(ClimbForm):
-    """The same, with the student it is for."""
+    """The same, with the student it is for, and the school it is broken down by."""
+
+    class Meta(ClimbForm.Meta):
+        fields = ["school", *ClimbForm.Meta.fields]
+        help_texts = {
+            **ClimbForm.Meta.help_texts,
+            "school": "Bar: every new bar alone first. Phrase: sections of eight first, and "
+            "further down only where needed. Layer: every bar built from its plainest form.",
+        }
 
     student = forms.ModelChoiceField(queryset=Student.objects.none())
-    field_order = ["student", "target", "start", "rung", "clean_bars"]
+    field_order = ["student", "school", "target", "start", "rung", "clean_bars"]
 
     def __init__(self, *args, owner, piece: Piece, **kwargs):
         super().__init__(*args, piece=piece, **kwargs)
@@ -85,3 +102,17 @@ class AddStepForm(forms.Form):
                 "last", f"Bar {last.number} comes before bar {first.number}; swap the two."
             )
         return cleaned
+
+
+class RepeatsForm(forms.ModelForm):
+    """How often a step is repeated, and the empty bars between tries."""
+
+    class Meta:
+        model = Step
+        fields = ["repeats", "gap"]
+
+
+class RankForm(forms.Form):
+    """The teacher's own rank of a bar; nothing means the one that is worked out."""
+
+    rank = forms.FloatField(required=False, min_value=0, max_value=MOST_RANK)

@@ -1,17 +1,25 @@
-"""Lesson plans: the steps of a piece, as a model for the studio or for one student."""
+"""Lesson plans: the steps of a piece, as a model for the studio or for one student, and what
+of a piece is a student's own: ranks of bars, fills written out."""
 
 from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 from django.urls import reverse
 
-from wren_ladder.drumming.breakdown import StepKind
+from wren_ladder.drumming.breakdown import Pace, StepKind, places
+from wren_ladder.drumming.breakdown.step import MEETINGS, MOST_GAP, MOST_REPEATS
+from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.chart.serial import bar_from_json
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
+from wren_ladder.drumming.style import School
 from wren_ladder.drumming.tempo.ladder import MOST_STEP
 from wren_ladder.studio.pieces.models import BarRow, Piece
 from wren_ladder.studio.students.models import Student
 
 BPM = (MinValueValidator(SLOWEST), MaxValueValidator(FASTEST))
+MOST_RANK = 50
+# What helps to build a bar, and is not needed once the bar is there.
+SCAFFOLD = (StepKind.NOTES, StepKind.HALF, StepKind.LAYER, StepKind.ON)
 
 
 class Plan(models.Model):
@@ -34,8 +42,26 @@ class Plan(models.Model):
         default=32,
         validators=[MinValueValidator(1), MaxValueValidator(256)],
     )
+    school = models.CharField(
+        max_length=16,
+        choices=[(school.value, school.value) for school in School],
+        default=School.BAR,
+    )
+    lesson_minutes = models.PositiveSmallIntegerField(
+        "minutes of a lesson",
+        default=30,
+        validators=[MinValueValidator(5), MaxValueValidator(240)],
+    )
+    home_days = models.PositiveSmallIntegerField(
+        "days a week at home", default=5, validators=[MaxValueValidator(7)]
+    )
+    home_minutes = models.PositiveSmallIntegerField(
+        "minutes a day at home", default=15, validators=[MaxValueValidator(240)]
+    )
+    # The fingerprint of the piece when the plan was made or last revised, see Basis.
+    made_of = models.CharField(max_length=40, editable=False, default="")
 
-    # Where the climb stands, written by practice.services.refresh from the log alone.
+    # Where the climb stands, written by practice.standings.refresh from the log alone.
     ready = models.PositiveSmallIntegerField(null=True, editable=False)
     slowest = models.PositiveSmallIntegerField(null=True, editable=False)
     waiting = models.PositiveSmallIntegerField(default=0, editable=False)
@@ -60,6 +86,15 @@ class Plan(models.Model):
     def get_absolute_url(self) -> str:
         return reverse("plan" if self.student_id else "plan-steps", args=[self.pk])
 
+    @property
+    def pace(self) -> Pace:
+        return Pace(self.lesson_minutes, self.home_days, self.home_minutes)
+
+    @property
+    def is_behind_the_page(self) -> bool:
+        """Has the piece been edited since the plan was made?"""
+        return self.made_of != self.piece.fingerprint
+
 
 class Step(models.Model):
     """One step of a plan. A dropped step keeps its attempts and can be brought back."""
@@ -71,11 +106,18 @@ class Step(models.Model):
     kind = models.CharField(max_length=8, choices=Kind, default=Kind.OWN)
     first = models.ForeignKey(BarRow, models.SET_NULL, null=True, related_name="+")
     last = models.ForeignKey(BarRow, models.SET_NULL, null=True, related_name="+")
+    part = models.CharField(max_length=24, blank=True)  # which half, or the layer's name
     name = models.CharField(max_length=80)
     why = models.CharField(max_length=300, blank=True)
     repeats = models.PositiveSmallIntegerField(
-        default=4, validators=[MinValueValidator(1), MaxValueValidator(64)]
+        default=4, validators=[MinValueValidator(1), MaxValueValidator(MOST_REPEATS)]
     )
+    gap = models.PositiveSmallIntegerField(
+        "empty bars between tries", default=0, validators=[MaxValueValidator(MOST_GAP)]
+    )
+    watch = models.JSONField(default=list, editable=False)  # what to watch for, sentences
+    rank = models.FloatField(default=0, editable=False)
+    by_hand = models.BooleanField(default=False, editable=False)  # a revision lets it be
     start = models.PositiveSmallIntegerField(
         "start tempo", null=True, blank=True, validators=BPM
     )
@@ -96,11 +138,93 @@ class Step(models.Model):
 
     @property
     def places(self) -> tuple[int, int]:
-        """First and last bar by their places in the piece, whichever was moved ahead."""
-        first, last = sorted((self.first.position, self.last.position))
-        return first, last
+        """First and last bar by their places in the piece; a run goes forward, whichever of
+        its ends was moved ahead."""
+        ends = (self.first.position, self.last.position)
+        return ends if self.step_kind in MEETINGS else (min(ends), max(ends))
+
+    @property
+    def step_kind(self) -> StepKind:
+        return StepKind(self.kind)
+
+    @property
+    def played(self) -> tuple[int, ...]:
+        """The bars it plays by their places in the piece; none once they are gone."""
+        return places(self.step_kind, *self.places) if self.music_is_there else ()
+
+    @property
+    def is_scaffold(self) -> bool:
+        return self.step_kind in SCAFFOLD
 
     @property
     def music_is_there(self) -> bool:
         """False once the bars it was made for have been deleted from the piece."""
         return self.first_id is not None and self.last_id is not None
+
+
+class Basis(models.Model):
+    """The piece as it was when its plan was made or last revised: [row, bar] in order. Kept
+    beside the plan, for only a revision reads it."""
+
+    plan = models.OneToOneField(Plan, models.CASCADE, related_name="basis")
+    bars = models.JSONField(default=list)
+
+    def __str__(self) -> str:
+        return f"basis of {self.plan}"
+
+
+class Revision(models.Model):
+    """What changed in a plan when it was revised, and why: [fate, name, why] each."""
+
+    plan = models.ForeignKey(Plan, models.CASCADE, related_name="revisions")
+    day = models.DateField()
+    said = models.CharField(max_length=200)
+    lines = models.JSONField(default=list)
+
+    class Meta:
+        ordering = ["-day", "-pk"]
+
+    def __str__(self) -> str:
+        return f"{self.day}: {self.said}"
+
+
+class OwnRank(models.Model):
+    """The teacher's own rank of a bar, for one student or for the piece as such."""
+
+    bar = models.ForeignKey(BarRow, models.CASCADE, related_name="own_ranks")
+    student = models.ForeignKey(
+        Student, models.CASCADE, null=True, blank=True, related_name="own_ranks"
+    )
+    rank = models.FloatField(validators=[MinValueValidator(0), MaxValueValidator(MOST_RANK)])
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["bar", "student"], name="one_rank_a_student"),
+            models.UniqueConstraint(
+                fields=["bar"], condition=models.Q(student=None), name="one_rank_of_the_piece"
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.bar}: {self.rank:g}"
+
+
+class StudentBar(models.Model):
+    """A bar of a piece as one student plays it: an open fill written out, a bar in style."""
+
+    student = models.ForeignKey(Student, models.CASCADE, related_name="own_bars")
+    bar = models.ForeignKey(BarRow, models.CASCADE, related_name="own_versions")
+    data = models.JSONField()
+    page = models.JSONField()  # the bar of the page that it was written for
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["student", "bar"], name="one_version_a_student")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.bar} as {self.student} plays it"
+
+    @property
+    def own(self) -> Bar:
+        return bar_from_json(self.data)

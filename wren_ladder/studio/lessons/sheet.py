@@ -1,70 +1,123 @@
-"""The lesson sheet: what to practise, drawn, counted, with tempos to tick. One page."""
+"""Paper for a lesson: the week's sheet, and the wall chart of the piece."""
 
 from dataclasses import dataclass
 from datetime import date
+from math import ceil
 
+from wren_ladder.drumming.breakdown import StepKind
+from wren_ladder.drumming.counting import count_in
+from wren_ladder.drumming.judgement import Judgement
 from wren_ladder.drumming.notation.mei import Layout
-from wren_ladder.drumming.study import BarStudy
+from wren_ladder.drumming.phrases import phrases
+from wren_ladder.drumming.study import Study
 from wren_ladder.drumming.tempo import passes_needed
-from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave
+from wren_ladder.studio.drawing.engraving import CARD_WIDTH, LINE_WIDTH, engrave_each
+from wren_ladder.studio.drawing.wall import split_section, tag_of
+from wren_ladder.studio.lessons.breakdown_page import shading, time_left, weeks_of
 from wren_ladder.studio.lessons.models import Plan, Step
-from wren_ladder.studio.pieces.studies import study_of
+from wren_ladder.studio.lessons.planning import core_step, judgement_for
+from wren_ladder.studio.lessons.step_music import MOST_DRAWN, drawings, step_bars
+from wren_ladder.studio.lessons.versions import study_for
 from wren_ladder.studio.practice.standings import bars_in, climb_of
-from wren_ladder.studio.teaching.models import style_of
 
-STEPS = 4  # that fit one page
-MOST_DRAWN = 4  # bars of a step; longer ones are played from the chart
+MOST_STEPS = 8  # of a week; more is no sheet but a book
 BOXES = 5
+WALL_LAYOUT = Layout(clef=False, counts=False, hands=True)
 
 
 @dataclass(frozen=True, slots=True)
 class SheetStep:
     name: str
     why: str
+    watch: tuple[str, ...]
     repeats: int
+    gap: int
     passes: int
     tempos: tuple[int, ...]
-    svg: str
+    count_in: str
+    minutes: int  # a day at home, 0 where the sheet is not a week's
+    svgs: tuple[str, ...]
 
 
-def sheet_steps(plan: Plan, wanted: set[int]) -> list[Step]:
-    """The steps asked for, else those that need work first: the slowest, in plan order."""
+def week_of(plan: Plan, today: date) -> list[tuple[Step, float]]:
+    """This week's steps of the schedule with their minutes: the first that are not at the
+    target yet, in the order they are taught."""
+    there = _there(plan)
+    studied = study_for(plan)
+    left = [time_left(plan, step, core_step(step), studied)[1] for step in there]
+    laid_out = weeks_of(plan, left, today)
+    if not laid_out.weeks:
+        return []
+    return [(there[place], spent) for place, spent in laid_out.weeks[0].shares][:MOST_STEPS]
+
+
+def _there(plan: Plan) -> list[Step]:
     steps = plan.steps.filter(dropped=False).select_related("first", "last")
-    there = [step for step in steps if step.music_is_there]
+    return [step for step in steps if step.music_is_there]
+
+
+def sheet_context(plan: Plan, wanted: set[int], today: date) -> dict:
+    """What the lesson sheet shows: the steps asked for, else this week's."""
     if wanted:
-        return [step for step in there if step.pk in wanted][:STEPS]
-    behind = [step for step in there if (step.held or 0) < plan.target]
-    first = sorted(behind, key=lambda step: (step.held or 0, step.position))[:STEPS]
-    return sorted(first, key=lambda step: step.position)
-
-
-def sheet_context(plan: Plan, steps: list[Step], today: date) -> dict:
-    """What the lesson sheet shows."""
+        chosen = [(step, 0.0) for step in _there(plan) if step.pk in wanted][:MOST_STEPS]
+    else:
+        chosen = week_of(plan, today)
+    total = sum(spent for _, spent in chosen)
     return {
         "plan": plan,
-        "steps": [sheet_step(plan, step) for step in steps],
+        "steps": [sheet_step(plan, step, spent, total) for step, spent in chosen],
         "today": today,
     }
 
 
-def sheet_step(plan: Plan, step: Step) -> SheetStep:
-    """What the sheet says of one step."""
-    style = plan.student.style if plan.student else style_of(plan.owner_id)
-    studied = study_of(plan.piece, style)
+def sheet_step(plan: Plan, step: Step, spent: float = 0.0, total: float = 0.0) -> SheetStep:
+    """What the sheet says of one step; its share of the minutes a day is that of the week's."""
+    studied = study_for(plan)
     count = bars_in(step)
     climb = climb_of(plan, step, count)
     ahead = [rung for rung in climb.rungs if rung >= (step.next_tempo or climb.rungs[0])]
-    first, last = step.places
-    bars = studied.bars[first : last + 1]
+    bars = step_bars(plan, step, studied)
+    drawn = len(bars) <= MOST_DRAWN and step.step_kind is not StepKind.WHOLE
     return SheetStep(
         name=step.name,
         why=step.why,
+        watch=tuple(step.watch),
         repeats=step.repeats,
+        gap=step.gap,
         passes=passes_needed(count, plan.clean_bars),
         tempos=tuple(ahead[:BOXES]),
-        svg=_drawing(bars, f"s{step.pk}-") if count <= MOST_DRAWN else "",
+        count_in=count_in(bars[0].bar).spoken,
+        minutes=ceil(plan.home_minutes * spent / total) if total else 0,
+        svgs=drawings(bars, studied, f"s{step.pk}-", LINE_WIDTH) if drawn else (),
     )
 
 
-def _drawing(bars: tuple[BarStudy, ...], prefix: str) -> str:
-    return engrave(bars, Layout(numbers=len(bars) > 1), LINE_WIDTH * 2 // 3, prefix)
+def wall_chart_context(plan: Plan) -> dict:
+    """Every bar of the piece on the wall, with its sticking and what will catch."""
+    studied, judged = judgement_for(plan)
+    return {
+        "plan": plan,
+        "piece": plan.piece,
+        "played": len(studied.visits),
+        "rows": _wall(studied, judged),
+    }
+
+
+def _wall(studied: Study, judged: Judgement) -> list[dict]:
+    svgs = engrave_each(studied.bars, WALL_LAYOUT, CARD_WIDTH)
+    rows = []
+    for phrase in phrases(studied.chart.bars):
+        letter, name = split_section(phrase.section)
+        cards = [
+            {
+                "number": "Pick-up"
+                if studied.bars[i].bar.pickup
+                else studied.bars[i].bar.number,
+                "svg": svgs[i],
+                "tag": tag_of(studied.bars[i], studied),
+                "level": shading(judged.bars[i]).level,
+            }
+            for i in range(phrase.first, phrase.last + 1)
+        ]
+        rows.append({"letter": letter, "name": name, "cards": cards})
+    return rows

@@ -53,7 +53,7 @@ def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
     part = _chosen(request, "part", Part, Part.WHOLE)
     layer = _chosen(request, "layer", Layer, Layer.ALL)
     whole = studied.bars[index]
-    printed = _tempo_at(studied, index)
+    printed = studied.chart.tempos[index]
     tempo, bpm_error = _asked_tempo(request, printed)
     shown = _shown(studied, index, part, layer, tempo, style)
     bar = shown[0].bar
@@ -118,11 +118,6 @@ def _groups(style: Style, part: Part, layer: Layer) -> list[tuple]:
             ("layer", "Layer", layer),
         )
     ]
-
-
-def _tempo_at(studied: Study, index: int) -> Tempo:
-    marks = [bar.tempo for bar in studied.chart.bars[: index + 1] if bar.tempo]
-    return marks[-1] if marks else studied.chart.tempo
 
 
 def _asked_tempo(request: HttpRequest, printed: Tempo) -> tuple[Tempo, str]:

@@ -2,6 +2,7 @@
 
 from functools import lru_cache
 
+from wren_ladder.drumming.chart import Bar, Chart
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.phrases import phrases
 from wren_ladder.drumming.study import Study, study
@@ -14,23 +15,30 @@ from wren_ladder.studio.teaching.models import style_of
 CARD_LAYOUT = Layout(clef=False, counts=False, hands=False)
 
 
-def study_of(piece: Piece, style: Style | None = None) -> Study:
-    """The piece studied, by its teacher's style unless a student's is given; the
-    fingerprint makes sure it is today's music."""
-    return _study(piece.pk, piece.fingerprint, style or style_of(piece.owner_id))
+OwnBars = tuple[tuple[int, Bar], ...]  # (place, bar) where a student plays another
+
+
+def study_of(piece: Piece, style: Style | None = None, own: OwnBars = ()) -> Study:
+    """The piece studied, by its teacher's style unless a student's is given, with the bars
+    that are a student's own; the fingerprint makes sure it is today's music."""
+    return _study(piece.pk, piece.fingerprint, style or style_of(piece.owner_id), own)
 
 
 @lru_cache(maxsize=128)
-def _study(pk: int, fingerprint: str, style: Style) -> Study:
-    return study(Piece.objects.get(pk=pk).chart(), style)
+def _study(pk: int, fingerprint: str, style: Style, own: OwnBars) -> Study:
+    chart = Piece.objects.get(pk=pk).chart()
+    bars = list(chart.bars)
+    for place, bar in own:
+        bars[place] = bar
+    return study(Chart(chart.title, tuple(bars)), style)
 
 
-def wall_of(piece: Piece, style: Style | None = None) -> tuple[Row, ...]:
+def wall_of(piece: Piece, style: Style | None = None, own: OwnBars = ()) -> tuple[Row, ...]:
     """The rows of the bar wall, without any student's shading."""
-    return _wall(piece.pk, piece.fingerprint, style or style_of(piece.owner_id))
+    return _wall(piece.pk, piece.fingerprint, style or style_of(piece.owner_id), own)
 
 
 @lru_cache(maxsize=64)
-def _wall(pk: int, fingerprint: str, style: Style) -> tuple[Row, ...]:
-    studied = _study(pk, fingerprint, style)
+def _wall(pk: int, fingerprint: str, style: Style, own: OwnBars) -> tuple[Row, ...]:
+    studied = _study(pk, fingerprint, style, own)
     return wall_rows(studied, phrases(studied.chart.bars), CARD_LAYOUT, CARD_WIDTH)

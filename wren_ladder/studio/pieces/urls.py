@@ -32,6 +32,7 @@ urlpatterns = [
     path("<int:pk>/file.<slug:ending>", views.piece_file, name="piece-file"),
     path("<int:pk>/delete/", views.piece_delete, name="piece-delete"),
     path("<int:pk>/bars/<int:index>/all/", views.bar_page, name="bar-page"),
+    path("<int:pk>/bars/<int:index>/chain/", views.bar_chain, name="chain"),
     path("<int:pk>/bars/<int:index>/flip/", views.bar_flip, name="bar-flip"),
     path("<int:pk>/bars/<int:index>/", views.bar_panel, name="bar-panel"),
 ]

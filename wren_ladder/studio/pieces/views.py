@@ -12,6 +12,7 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 
 from wren_ladder.drumming.files import WRITTEN, write_file
 from wren_ladder.studio.pieces.bar_page import bar_page_context
+from wren_ladder.studio.pieces.chain_page import chain_context
 from wren_ladder.studio.pieces.models import Draft, Import, Piece
 from wren_ladder.studio.pieces.pages import panel_context, wall_context
 from wren_ladder.studio.pieces.road import road_context
@@ -60,6 +61,13 @@ def bar_panel(request, pk, index):
 def bar_page(request, pk, index):
     piece = owned_or_404(Piece, request.user, pk)
     return render(request, "pieces/bar.html", bar_page_context(request, piece, index))
+
+
+@require_safe
+def bar_chain(request, pk, index):
+    """To this bar from another, one change at a time."""
+    piece = owned_or_404(Piece, request.user, pk)
+    return render(request, "pieces/chain.html", chain_context(request, piece, index))
 
 
 @require_POST

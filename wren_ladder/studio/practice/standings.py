@@ -2,23 +2,27 @@
 
 from django.db import transaction
 
+from wren_ladder.drumming.breakdown import start_for
+from wren_ladder.drumming.breakdown.schools import HARD
 from wren_ladder.drumming.tempo import Climb, ready_speed, rungs, stand
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.practice.models import Attempt
 
 
 def climb_of(plan: Plan, step: Step, bars: int) -> Climb:
-    """The core's rule for one step; a step's own start never lies above the target."""
-    start = min(step.start or plan.start, plan.target)
+    """The core's rule for one step; it starts where the plan does, a hard one lower, and
+    never above the target."""
+    share = plan.start * 100 // plan.target
+    start = plan.start
+    if step.rank >= HARD:
+        start = min(start, start_for(plan.target, share, step.rank))
+    start = min(step.start or start, plan.target)
     return Climb(rungs(start, plan.target, plan.rung), bars, plan.clean_bars)
 
 
 def bars_in(step: Step) -> int:
     """How many printed bars a step has; 1 if its music is gone."""
-    if not step.music_is_there:
-        return 1
-    first, last = step.places
-    return last - first + 1
+    return len(step.played) or 1
 
 
 def log_of(plan: Plan) -> dict[int, list[Attempt]]:
@@ -44,7 +48,7 @@ def refresh(plan: Plan) -> None:
         step.falling = standing.dropped
         step.last_day = attempts[-1].day if attempts else None
     Step.objects.bulk_update(steps, ["held", "next_tempo", "reason", "falling", "last_day"])
-    needed = [step for step in steps if not step.dropped and step.music_is_there]
+    needed = [s for s in steps if s.music_is_there and not (s.dropped or s.is_scaffold)]
     ready = ready_speed([step.held for step in needed])
     plan.ready, plan.slowest, plan.waiting = ready.speed, ready.slowest, ready.waiting
     plan.held_by = needed[ready.held_by] if ready.held_by is not None else None

@@ -12,8 +12,8 @@ from wren_ladder.studio.drawing.progress_chart import Climb, progress_chart
 from wren_ladder.studio.drawing.wall import shades
 from wren_ladder.studio.lessons.lookups import step_or_404, student_plan_or_404
 from wren_ladder.studio.lessons.models import Plan, Step
+from wren_ladder.studio.lessons.versions import study_for
 from wren_ladder.studio.pieces.pages import wall_context
-from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.practice.forms import AttemptForm
 from wren_ladder.studio.practice.models import Attempt
 from wren_ladder.studio.practice.standings import bars_in, climb_of, forget, log_of, record
@@ -100,9 +100,9 @@ def _weeks(days: int) -> str:
 
 
 def _shades(plan: Plan, steps: list[Step]):
-    studied = study_of(plan.piece, plan.student.style)
+    studied = study_for(plan)
     twins = dict(enumerate(studied.kinds))
-    held = [(*step.places, step.held) for step in steps]
+    held = [(step.played, step.held) for step in steps if not step.is_scaffold]
     return shades(bar_tempos(held, twins, len(studied.bars)), plan.target)
 
 

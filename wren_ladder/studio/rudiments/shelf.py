@@ -21,6 +21,7 @@ from wren_ladder.drumming.study import BarStudy, study_bar
 from wren_ladder.drumming.style import Style
 from wren_ladder.studio.drawing.engraving import engrave_each
 from wren_ladder.studio.lessons.models import Plan, Step
+from wren_ladder.studio.lessons.planning import made_now
 from wren_ladder.studio.lessons.services import add_step, climb_defaults
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.services import add_piece, save_chart
@@ -134,6 +135,7 @@ def send(drill: Drill, student: Student, tempo: int) -> Step:
     step.name = drill.name
     step.start = climb_defaults(student.owner_id, tempo)["start"]
     step.save()
+    made_now(plan)
     refresh(plan)
     return step
 

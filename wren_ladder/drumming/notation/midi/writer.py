@@ -100,7 +100,7 @@ def _sounding(
     strokes: list[Stroke] = []
     tempos: list[tuple] = [(Fraction(0), chart.tempo)]
     meters: list[tuple] = []
-    held = _held_tempos(chart)
+    held = chart.tempos
     now = Fraction(0)
     first = chart.bars[order[0]]
     if clicks:
@@ -123,15 +123,6 @@ def _sounding(
         )
         now += bar.length
     return sorted(strokes, key=lambda stroke: stroke.at), tempos, meters
-
-
-def _held_tempos(chart: Chart) -> list[Tempo]:
-    """The tempo that holds on the page in each bar."""
-    found, current = [], chart.tempo
-    for bar in chart.bars:
-        current = bar.tempo or current
-        found.append(current)
-    return found
 
 
 def _lead(hit: Hit) -> Fraction:

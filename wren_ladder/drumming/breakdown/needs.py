@@ -1,0 +1,114 @@
+"""What a step needs before it, and whether a plan leaves anything out."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+from wren_ladder.drumming.breakdown.step import MEETINGS, Step, StepKind
+from wren_ladder.drumming.judgement import Judgement
+from wren_ladder.drumming.layers import layers
+from wren_ladder.drumming.study import Study
+
+# From the smallest up; a step needs smaller ones.
+LEVEL = {kind: level for level, kind in enumerate(StepKind)}
+PARTS = (StepKind.NOTES, StepKind.HALF, StepKind.LAYER)
+RUNS = (StepKind.PHRASE, StepKind.SECTION)
+
+
+@dataclass(frozen=True, slots=True)
+class _Part:
+    """A step, the kinds of the bars it plays, and what those were best taught from."""
+
+    step: Step
+    sound: tuple[int, ...]
+    source: int | None
+    depth: int  # of a layer: how many are plainer
+
+
+def needs(steps: Sequence[Step], study: Study) -> tuple[tuple[int, ...], ...]:
+    """For each step the places of those it needs, in any order; what those need in turn is
+    left out. Asks only what the music says, not where the steps stand."""
+    parts = [_part(step, study) for step in steps]
+    direct = [
+        {
+            place
+            for place, other in enumerate(parts)
+            if other is not mine and _needs(mine, other)
+        }
+        for mine in parts
+    ]
+    return tuple(
+        tuple(sorted(mine - {far for near in mine for far in direct[near]})) for mine in direct
+    )
+
+
+def _part(step: Step, study: Study) -> _Part:
+    kinds = study.kinds
+    difference = study.bars[kinds[step.first]].difference
+    depth = 0
+    if step.kind is StepKind.LAYER:
+        names = [layer.name for layer in layers(study.bars[step.first].bar)]
+        depth = names.index(step.part) if step.part in names else 0
+    return _Part(
+        step,
+        tuple(kinds[index] for index in step.played),
+        kinds[difference.source] if difference else None,
+        depth,
+    )
+
+
+def _needs(mine: _Part, other: _Part) -> bool:
+    kind, smaller = mine.step.kind, other.step.kind
+    if StepKind.OWN in (kind, smaller):
+        return False
+    if kind is StepKind.LAYER:
+        same = smaller is kind and other.sound == mine.sound
+        return same and other.depth < mine.depth
+    if kind is StepKind.BAR:
+        if smaller is StepKind.BAR:
+            return other.sound[0] == mine.source
+        return smaller in PARTS and other.sound == mine.sound
+    if kind in MEETINGS:
+        # The next bar is still to be built when only its first note is played.
+        built = mine.sound[:1] if kind is StepKind.ON else mine.sound
+        return smaller is StepKind.BAR and other.sound[0] in built
+    if kind in PARTS or LEVEL[smaller] >= LEVEL[kind]:
+        return False
+    if smaller is StepKind.JUMP:
+        return kind is StepKind.WHOLE
+    if smaller in RUNS:  # those bars, not their like elsewhere
+        return set(other.step.played) <= set(mine.step.played)
+    inside = set(pairwise(other.sound)) <= set(pairwise(mine.sound))
+    return inside and set(other.sound) <= set(mine.sound)
+
+
+def left_out(steps: Sequence[Step], study: Study, judged: Judgement) -> list[str]:
+    """The bars and joins of the road that no step short of the whole run builds, in words;
+    what the player knows and what is silent is left out rightly."""
+    kinds, bars = study.kinds, study.chart.bars
+    built, joined = set(), set()
+    for step in steps:
+        sound = [kinds[index] for index in step.played]
+        if step.kind in (*PARTS, StepKind.WHOLE):
+            continue
+        if step.kind is not StepKind.ON:
+            built.update(sound)
+            joined.update(pairwise(sound))
+        if step.kind is StepKind.BAR:
+            joined.add((sound[0], sound[0]))  # a loop joins a bar to itself
+    built |= {kind for kind in kinds if judged.known[kind]}
+    joined |= {(kind, kind) for kind in built}
+    missing = [
+        f"bar {bars[kind].number}"
+        for kind in dict.fromkeys(kinds)
+        if bars[kind].hits and kind not in built
+    ]
+    for join in judged.joins:
+        pair = (kinds[join.leaving], kinds[join.landing])
+        known = judged.known[pair[0]] and judged.known[pair[1]] and not join.troubles
+        silent = not (bars[pair[0]].hits or bars[pair[1]].hits)
+        if pair not in joined and not known and not silent:
+            missing.append(
+                f"the join {bars[join.leaving].number} to {bars[join.landing].number}"
+            )
+    return missing

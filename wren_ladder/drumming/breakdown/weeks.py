@@ -1,0 +1,103 @@
+"""A plan laid out over weeks: one lesson, and practice at home, until the exam."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from math import ceil
+
+WEEK = timedelta(days=7)
+LEAST = 1e-9  # minutes; less is nothing left
+FULL_RUNS = 2  # weeks before an exam that are kept for full runs; common practice, no source
+
+
+@dataclass(frozen=True, slots=True)
+class Pace:
+    """The minutes there are in a week: one lesson, and days at home."""
+
+    lesson: int = 30
+    days: int = 5
+    home: int = 15
+
+    @property
+    def minutes(self) -> int:
+        return self.lesson + self.days * self.home
+
+    def __str__(self) -> str:
+        return f"{self.lesson}-minute lesson + {self.days} × {self.home} minutes at home"
+
+
+@dataclass(frozen=True, slots=True)
+class Week:
+    """(place of a step, minutes for it this week); one that is long goes on next week."""
+
+    first: date
+    shares: tuple[tuple[int, float], ...]
+
+    @property
+    def steps(self) -> tuple[int, ...]:
+        return tuple(place for place, _ in self.shares)
+
+    @property
+    def minutes(self) -> float:
+        return sum(minutes for _, minutes in self.shares)
+
+
+@dataclass(frozen=True, slots=True)
+class Schedule:
+    pace: Pace
+    weeks: tuple[Week, ...]
+    minutes: float  # of all steps together
+    room: int | None  # weeks there are before the full runs; None without an exam
+
+    @property
+    def needed(self) -> int:
+        return len(self.weeks)
+
+    @property
+    def fits(self) -> bool:
+        return self.room is None or self.needed <= self.room
+
+    @property
+    def spoken(self) -> str:
+        """ "9 weeks at 105 minutes; 11 there are before the last 2 of full runs: 2 in hand"."""
+        need = f"{_weeks(self.needed)} at {self.pace.minutes} minutes a week"
+        if self.room is None:
+            return need
+        there = f"{need}; {_weeks(self.room)} until the last {FULL_RUNS}, kept for full runs"
+        spare = self.room - self.needed
+        if spare >= 0:
+            return f"{there}: {spare} in hand" if spare else f"{there}: just enough"
+        if self.room < 1:
+            return f"{there}: too late to build all of it; choose what matters most"
+        more = ceil(self.minutes / self.room) - self.pace.minutes
+        return f"{there}: {-spare} too many. It would take {more} minutes a week more"
+
+
+def _weeks(number: int) -> str:
+    return f"{number} week{'' if number == 1 else 's'}"
+
+
+def schedule(
+    minutes: Sequence[float], pace: Pace, today: date, exam: date | None = None
+) -> Schedule:
+    """Steps in order, each of so many minutes, poured into weeks from today on; no week
+    holds more than the pace gives."""
+    filled: list[dict[int, float]] = [{}]
+    for place, needed in enumerate(minutes):
+        left = needed
+        while left > LEAST:
+            free = pace.minutes - sum(filled[-1].values())
+            if free <= LEAST:
+                filled.append({})
+                continue
+            filled[-1][place] = min(left, free)
+            left -= filled[-1][place]
+    weeks = tuple(
+        Week(today + number * WEEK, tuple(shares.items()))
+        for number, shares in enumerate(filled)
+        if shares
+    )
+    room = None
+    if exam is not None:
+        room = max(0, (exam - today).days // 7 - FULL_RUNS)
+    return Schedule(pace, weeks, sum(minutes), room)
