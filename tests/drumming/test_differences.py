@@ -1,13 +1,21 @@
 """Bars compared in words, and the traps of habit. Common practice, no source."""
 
 import unittest
+from dataclasses import replace
+from fractions import Fraction
 
 from hypothesis import given
 
 from tests.builders import make_bar, make_chart
 from tests.strategies import bars, charts
-from wren_ladder.drumming.differences import MOST_CHANGES, changes
+from wren_ladder.demo.studio import CHARTS
+from wren_ladder.drumming.chart import Bar, Chart, Drum, Grace, Hit, Surface, Touch
+from wren_ladder.drumming.chart.shorthand import CRASHES
+from wren_ladder.drumming.differences import MOST_CHANGES, ChangeKind, changes
+from wren_ladder.drumming.hands.sticking import timekeeper
+from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.study import study
+from wren_ladder.drumming.traps import SMALL
 
 GROOVE = "hat 8ths\nsnare 2 4\nkick 1 3"
 
@@ -81,6 +89,18 @@ class Traps(unittest.TestCase):
         text = f"bar 1\n{GROOVE}\nbar 2 as 1\nkick 1 2&\nbars 3-8 as 1-2"
         self.assertEqual(self.traps(text, 1), [])
 
+    def test_a_small_departure_from_the_commonest_form(self):
+        for lines, said in (
+            ("hat 8ths\nsnare 2 4&\nkick 1 3", "snare on 4&, where the common form has 4"),
+            ("hat 8ths\nsnare 2 4\nkick 1e 3", "kick on 1e, where the common form has 1"),
+        ):
+            with self.subTest(said):
+                self.assertEqual(self.traps(lines, 0), [f"trap: {said}"])
+        # What the piece has made a habit of is no trap in it, and no snare is no backbeat.
+        often = "bar 1\nhat 8ths\nsnare 2 4&\nkick 1 3\nbars 2-3 as 1"
+        self.assertEqual(self.traps(often, 0), [])
+        self.assertEqual(self.traps("hat 8ths\nkick 1 3", 0), [])
+
     def test_a_beat_of_silence_before_an_entry(self):
         (said,) = self.traps("bar 1\nsnare 1 2 4", 0)
         self.assertEqual(said, "trap: a beat of silence on 3 before 4")
@@ -93,3 +113,77 @@ class Traps(unittest.TestCase):
         self.assertEqual(
             self.traps("bar 1\nkick 1 4&\nsnare 1 2 3 4a\nbar 2\nkick 1 2 3 4", 1), []
         )
+
+
+def grooves() -> list[Bar]:
+    """Every different bar of the demo's charts that keeps time on a cymbal and has a kick
+    and a snare to change."""
+    found = {}
+    for path in sorted(CHARTS.glob("*.wren")):
+        for bar in read_chart(path.read_text()).bars:
+            surfaces = [hit.drum.surface for hit in bar.hits]
+            full = bar.length == bar.meter.length
+            if full and timekeeper(bar) and {Surface.SNARE, Surface.KICK} <= set(surfaces):
+                found[bar.meter, bar.hits] = Bar("1", bar.meter, bar.hits)
+    return list(found.values())
+
+
+def planted(bar: Bar) -> dict[ChangeKind, Bar]:
+    """The bar with one thing changed, of each kind that it has room for."""
+    struck = {(hit.at, hit.drum.surface) for hit in bar.hits}
+    grid = [Fraction(n, 4) for n in range(1, int(bar.length * 4))]
+    free = [at for at in grid if (at, Surface.KICK) not in struck]
+    kick = [hit for hit in bar.hits if hit.drum is Drum.KICK][-1]
+    snare = next(hit for hit in bar.hits if hit.drum.surface is Surface.SNARE)
+    keeper = timekeeper(bar)
+    cymbal = [hit for hit in bar.hits if hit.drum.surface is keeper]
+
+    def swap(old, *new) -> Bar:
+        return Bar("8", bar.meter, (*(h for h in bar.hits if h is not old), *new))
+
+    near = [at for at in free if 0 < abs(at - kick.at) <= Fraction(1, 2)]
+    opened = Drum.HIHAT if cymbal[-1].drum is Drum.HIHAT_OPEN else Drum.HIHAT_OPEN
+    set_otherwise = Drum.RIDE_BELL if cymbal[-1].drum is Drum.RIDE else Drum.RIDE
+    louder = Touch.NORMAL if snare.touch.loud else Touch.ACCENT
+    flam = Grace.NONE if snare.grace is Grace.FLAM else Grace.FLAM
+    first = next((hit for hit in bar.hits if hit.at == 0 and hit.drum.surface is keeper), None)
+    made = {
+        ChangeKind.ADDED: swap(None, Hit(free[-1], Drum.KICK)),
+        ChangeKind.REMOVED: swap(kick),
+        ChangeKind.SET: swap(
+            cymbal[-1],
+            replace(cymbal[-1], drum=opened if keeper is Surface.HIHAT else set_otherwise),
+        ),
+        ChangeKind.TOUCH: swap(snare, replace(snare, touch=louder)),
+        ChangeKind.ORNAMENT: swap(snare, replace(snare, grace=flam, roll=None)),
+    }
+    if near:
+        made[ChangeKind.MOVED] = swap(kick, replace(kick, at=near[0]))
+    if (snare.at, Surface.TOM_FLOOR) not in struck:
+        made[ChangeKind.OTHER_DRUM] = swap(snare, replace(snare, drum=Drum.TOM_FLOOR))
+    crashed = any((0, surface) in struck for surface in CRASHES)
+    if first and not crashed:
+        made[ChangeKind.CRASH] = swap(first, Hit(Fraction(0), Drum.CRASH))
+    return made
+
+
+class Planted(unittest.TestCase):
+    """One thing of each kind changed in one bar of every demo groove is found and said."""
+
+    def test_the_difference_the_trap_and_the_sentence_are_found(self):
+        seen = set()
+        for groove in grooves():
+            habit = [replace(groove, number=str(n)) for n in range(1, 8)]
+            for kind, bar in planted(groove).items():
+                with self.subTest(f"{kind}: {groove.hits}"):
+                    last = study(Chart("", (*habit, bar))).bars[7]
+                    (change,) = last.difference.changes
+                    self.assertEqual((change.kind, last.difference.source), (kind, 0))
+                    self.assertTrue(change.text)
+                    if kind in SMALL:
+                        self.assertEqual(
+                            last.traps[0],
+                            f"trap: {change.spoken}, where habit has bar 1, played 7 times",
+                        )
+                    seen.add(kind)
+        self.assertEqual(seen, set(ChangeKind))

@@ -10,11 +10,14 @@ import musicxml
 import xmlschema
 from hypothesis import HealthCheck, given, settings
 
-from tests.builders import make_chart
+from tests.builders import make_bar, make_chart
 from tests.strategies import charts
 from wren_ladder.demo.studio import CHARTS
+from wren_ladder.drumming.chains import chain
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Hit, Meter
 from wren_ladder.drumming.figures import COMPOUND, QUARTERS, THIRDS
+from wren_ladder.drumming.hands import stick_bar
+from wren_ladder.drumming.layers import isolations, layers
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.musicxml import read_musicxml, write_musicxml
 
@@ -63,6 +66,34 @@ class Written(unittest.TestCase):
                 with self.subTest(f"{path.stem} bar {bar.number}"):
                     ours = {round(float(hit.at), 6) for hit in bar.hits}
                     self.assertEqual(ours, {round(onset, 6) for onset in onsets})
+
+
+class Layers(unittest.TestCase):
+    """Every layer, isolation and link of a chain is a chart that others can read: music21
+    finds exactly the onsets that were written."""
+
+    def check(self, chart: Chart) -> None:
+        (bar,) = chart.bars
+        theirs = music21.converter.parseData(write_musicxml(chart), format="musicxml")
+        (measure,) = theirs.parts[0].getElementsByClass("Measure")
+        onsets = {
+            round(float(note.getOffsetInHierarchy(measure)), 6)
+            for note in measure.recurse().notes
+            if not note.duration.isGrace
+        }
+        with self.subTest(chart.title):
+            self.assertEqual(onsets, {round(float(hit.at), 6) for hit in bar.hits})
+
+    def test_of_bars_with_everything(self):
+        for lines in (
+            "hat 8ths, open 4&\nsnare accent 2 4, ghost 2a 3e\nkick 1 3 3&",
+            "snare flam 1, accent 1&, drag 2, roll 7 3-4, 4\nkick 1 3",
+        ):
+            bar = make_bar(lines)
+            for layer in (*layers(bar), *isolations(bar, stick_bar(bar))):
+                self.check(layer.chart)
+            for link in chain(make_bar("hat 8ths\nsnare 2 4\nkick 1 3"), bar):
+                self.check(link.chart)
 
 
 class Figures(unittest.TestCase):

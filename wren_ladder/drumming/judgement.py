@@ -10,7 +10,7 @@ from enum import StrEnum
 from fractions import Fraction
 from itertools import pairwise
 
-from wren_ladder.drumming.chart import Bar, Tempo
+from wren_ladder.drumming.chart import Bar, Drum, Hit, Surface, Tempo
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.difficulty import (
     FAR,
@@ -21,7 +21,7 @@ from wren_ladder.drumming.difficulty import (
     weighed,
 )
 from wren_ladder.drumming.hands.kit import travel
-from wren_ladder.drumming.hands.sticking import HAND_OF, timekeeper
+from wren_ladder.drumming.hands.sticking import HAND_OF, Limb, timekeeper
 from wren_ladder.drumming.phrases import phrases
 from wren_ladder.drumming.study import BarStudy, Study
 from wren_ladder.drumming.style import HOUSE, Reason, Style
@@ -147,7 +147,18 @@ def _new_things(study: Study, player: Player) -> dict[int, list[str]]:
         if item.status is Status.NEW and item.grade is not None:
             for index in item.bars:
                 found.setdefault(index, []).append(item.name)
-    return found
+    return {index: _once(names) for index, names in found.items()}
+
+
+def _once(names: Sequence[str]) -> list[str]:
+    """ "flams" is the technique and "flam" its rudiment: one thing to learn. So are counted
+    rolls, whichever the count."""
+    rolls = any(name.endswith("stroke rolls") for name in names)
+    return [
+        name
+        for name in names
+        if f"{name}s" not in names and not (rolls and name.endswith("stroke roll"))
+    ]
 
 
 def _joins(study: Study, player: Player) -> tuple[Join, ...]:
@@ -199,27 +210,48 @@ def _across(before: BarStudy, after: BarStudy) -> list[tuple[Reason, float, str]
     if None not in keepers and keepers[0] is not keepers[1]:
         text = f"the cymbal hand moves from {keepers[0].value} to {keepers[1].value}"
         found.append((Reason.REACH, 1.0, text.replace("hihat", "hat")))
+    else:
+        found += _reaches_across(before, after)
+    hats = [_hats(leaving)[-1:], _hats(landing)[:1]]
+    if hats == [[Drum.HIHAT_OPEN], [Drum.HIHAT]]:
+        found.append(
+            (Reason.HAT_CLOSES, 1.0, "the hat closes as it is struck, over the bar line")
+        )
     return [*found, *_hands_across(before, after), *_entry(leaving, landing)]
 
 
+def _hats(bar: Bar) -> list[Drum]:
+    """What the hat does in the bar, stick and foot."""
+    surfaces = (Surface.HIHAT, Surface.HIHAT_FOOT)
+    return [hit.drum for hit in bar.hits if hit.drum.surface in surfaces]
+
+
 def _hands_across(before: BarStudy, after: BarStudy) -> list[tuple[Reason, float, str]]:
+    return [
+        (Reason.DOUBLES, 1.0, f"the {limb} twice over the bar line")
+        for limb, gap, _, _ in _meetings(before, after)
+        if gap <= SEMIQUAVER
+    ]
+
+
+def _reaches_across(before: BarStudy, after: BarStudy) -> list[tuple[Reason, float, str]]:
+    return [
+        (Reason.REACH, 1.0, f"the {limb} goes from {last.drum.spoken} to {first.drum.spoken}")
+        for limb, gap, last, first in _meetings(before, after)
+        if gap <= QUAVER and travel(last.drum.surface, first.drum.surface) >= FAR
+    ]
+
+
+def _meetings(before: BarStudy, after: BarStudy) -> list[tuple[Limb, Fraction, Hit, Hit]]:
+    """(hand, crotchets between, its last stroke of the one bar, its first of the other)."""
     found = []
     for limb in HAND_OF:
-        last = max((s.hit for s in before.sticks if s.limb is limb), key=_at, default=None)
-        first = min((s.hit for s in after.sticks if s.limb is limb), key=_at, default=None)
-        if last is None or first is None:
-            continue
-        gap = before.bar.length - last.at + first.at
-        if gap <= SEMIQUAVER:
-            found.append((Reason.DOUBLES, 1.0, f"the {limb} twice over the bar line"))
-        if gap <= QUAVER and travel(last.drum.surface, first.drum.surface) >= FAR:
-            text = f"the {limb} goes from {last.drum.spoken} to {first.drum.spoken}"
-            found.append((Reason.REACH, 1.0, text))
+        last = [stick.hit for stick in before.sticks if stick.limb is limb][-1:]
+        first = [stick.hit for stick in after.sticks if stick.limb is limb][:1]
+        if last and first:
+            gap = before.bar.length - last[0].at + first[0].at
+            found.append((limb, gap, last[0], first[0]))
     return found
-
-
-def _at(hit) -> Fraction:
-    return hit.at
 
 
 def _entry(leaving: Bar, landing: Bar) -> list[tuple[Reason, float, str]]:

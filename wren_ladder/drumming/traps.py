@@ -5,13 +5,18 @@ from collections.abc import Sequence
 from fractions import Fraction
 from itertools import pairwise
 
-from wren_ladder.drumming.chart import Bar, Drum
+from wren_ladder.drumming.chart import Bar, Drum, Meter, Surface, Touch
 from wren_ladder.drumming.differences import ChangeKind, changes
+from wren_ladder.drumming.hands.sticking import timekeeper
 from wren_ladder.drumming.notation.counts.positions import Frame
 from wren_ladder.drumming.roadmap import Visit
 
 HABIT = 3  # times that a bar must be played to be what hands expect
 SMALL = (ChangeKind.MOVED, ChangeKind.ADDED, ChangeKind.REMOVED, ChangeKind.OTHER_DRUM)
+COMMON = Meter(4, 4)
+BACKBEATS = {Fraction(1), Fraction(3)}
+BESIDE = Fraction(1, 2)  # crotchets
+GHOST = Touch.GHOST
 QUICK = Fraction(1, 2)  # crotchets from one kick to the next over a landing
 
 
@@ -23,7 +28,13 @@ def traps(
     played = Counter(kinds[visit.index] for visit in visits)
     habits = [kind for kind, times in played.most_common() if times >= HABIT]
     by_kind = {
-        kind: (*_against_habit(bars, kind, habits, played), *_silence_before_entry(bars[kind]))
+        kind: (
+            *(
+                _against_habit(bars, kind, habits, played)
+                or _against_the_common_form(bars[kind], played[kind])
+            ),
+            *_silence_before_entry(bars[kind]),
+        )
         for kind in set(kinds)
     }
     return tuple(by_kind[kind] for kind in kinds)
@@ -41,6 +52,27 @@ def _against_habit(
             change = found[0]
             often = f"bar {bars[habit].number}, played {played[habit]} times"
             return [f"trap: {change.spoken}, where habit has {often}"]
+    return []
+
+
+def _against_the_common_form(bar: Bar, played: int) -> list[str]:
+    """A groove in 4/4 that has its kick on 1 or one of its backbeats just beside the beat,
+    unless the piece has made a habit of it."""
+    if bar.meter != COMMON or timekeeper(bar) is None or played >= HABIT:
+        return []
+    at = {
+        surface: {h.at for h in bar.hits if h.drum.surface is surface and h.touch is not GHOST}
+        for surface in (Surface.SNARE, Surface.KICK)
+    }
+    expected = [(Surface.KICK, Fraction(0))]
+    if at[Surface.SNARE] & BACKBEATS:  # one backbeat is there, so the other is expected
+        expected += [(Surface.SNARE, beat) for beat in sorted(BACKBEATS)]
+    frame = Frame.of(bar)
+    for surface, beat in expected:
+        beside = [time for time in at[surface] if 0 < abs(time - beat) <= BESIDE]
+        if beat not in at[surface] and len(beside) == 1:
+            where, usual = frame.say(beside[0]), frame.say(beat)
+            return [f"trap: {surface} on {where}, where the common form has {usual}"]
     return []
 
 

@@ -17,6 +17,7 @@ from wren_ladder.drumming.wording import listed
 
 # Ranks from which a bar gets more care; the house's.
 SIMPLE, HARD, TOUGH = 1.5, 3.0, 5.0
+TELLING = 0.5  # a reason that weighs less is not told
 FEWEST, SOME, MOST = 4, 6, 8  # repeats of a bar or a join
 RUN = 4  # times through a line or a section
 WATCHED = 3  # things a player can watch for at once
@@ -44,11 +45,8 @@ def break_down(
     """
     player = player or Player()
     planner = _Planner(study, judged or judge(study, player), player.style.school)
-    parts = sections(study.chart.bars)
-    for place, section in enumerate(parts):
+    for section in sections(study.chart.bars):
         planner.section(section)
-        if place:
-            planner.join(section.first - 1, section.first)
     planner.jumps()
     planner.whole()
     return tuple(planner.steps)
@@ -60,24 +58,32 @@ class _Planner:
     def __init__(self, study: Study, judged: Judgement, school: School) -> None:
         self.study, self.judged, self.school = study, judged, school
         self.kinds = study.kinds
+        # By their music, the joins of neighbours on the page that the road takes.
+        self.meetings = {
+            (self.kinds[join.leaving], self.kinds[join.landing]): join
+            for join in reversed(judged.joins)
+            if join.kind is not JoinKind.JUMP
+        }
         self.steps: list[Step] = []
         self.built: set[int] = set()
         self.joined: set[tuple[int, int]] = set()
         self.run_through: set[tuple[int, ...]] = set()
 
     def section(self, section: Section) -> None:
-        for place, phrase in enumerate(section.phrases):
+        for phrase in section.phrases:
             self.phrase(phrase, alone=len(section.phrases) == 1)
-            if place:
-                self.join(phrase.first - 1, phrase.first)
         if len(section.phrases) > 1 or self.school is School.PHRASE:
             self.run(StepKind.SECTION, section.first, section.last, section.name)
 
     def phrase(self, phrase: Phrase, alone: bool) -> None:
+        """Its bars, the joins inside it and into it, then the line: which may take its
+        pick-up from the line before."""
         for index in range(phrase.first, phrase.last + 1):
             self.bar(index)
         for index in range(phrase.first, phrase.last):
             self.join(index, index + 1)
+        if phrase.first:
+            self.join(phrase.first - 1, phrase.first)
         if self.school is not School.PHRASE:
             name = phrase.section if alone else ""
             self.run(StepKind.PHRASE, phrase.first, phrase.last, name)
@@ -119,16 +125,18 @@ class _Planner:
 
     def join(self, leaving: int, landing: int) -> None:
         """The join of two neighbours, once for the same music; not where the road never
-        goes from one to the other."""
-        join = self.judged.join(leaving, landing)
+        goes from such a bar to such another."""
         pair = (self.kinds[leaving], self.kinds[landing])
+        join = self.judged.join(leaving, landing) or self.meetings.get(pair)
         if join is None or pair in self.joined or pair[0] == pair[1]:
             return
         self.joined.add(pair)
         if self._silent(*pair) or self._needs_no_join(join):
             return
         why = "; ".join(t.text for t in join.troubles) or "joins fail more often than bars"
-        self.add(StepKind.PAIR, leaving, landing, f"{join.kind.value}: {why}", join=join)
+        self.add(
+            StepKind.PAIR, join.leaving, join.landing, f"{join.kind.value}: {why}", join=join
+        )
 
     def _needs_no_join(self, join: Join) -> bool:
         """Known on both sides and nothing hard about it; in the phrase school the section
@@ -221,7 +229,8 @@ class _Planner:
         said = []
         if catch.rank >= HARD:
             own = "" if catch.own is None else ", by your own rank"
-            reasons = listed([trouble.text for trouble in catch.troubles[:2]])
+            told = [trouble.text for trouble in catch.troubles if trouble.score >= TELLING]
+            reasons = listed(told[:2])
             said.append(f"hard, {catch.rank:.1f}{own}: {reasons}" if reasons else "hard")
         elif bar.trouble:
             said.append(bar.trouble[0])

@@ -1,0 +1,60 @@
+"""A plan laid out over weeks: arithmetic of minutes and dates."""
+
+import unittest
+from datetime import date, timedelta
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from wren_ladder.drumming.breakdown import Pace, schedule, start_for
+
+MONDAY = date(2026, 3, 2)
+PACE = Pace(lesson=30, days=5, home=15)
+
+
+class Weeks(unittest.TestCase):
+    def test_steps_fill_the_weeks_in_order_and_a_long_one_goes_on(self):
+        found = schedule([60, 50, 100], PACE, MONDAY)
+        self.assertEqual(PACE.minutes, 105)
+        self.assertEqual([week.shares for week in found.weeks],
+                         [((0, 60), (1, 45)), ((1, 5), (2, 100))])  # fmt: skip
+        self.assertEqual([week.first for week in found.weeks], [MONDAY, date(2026, 3, 9)])
+
+    def test_it_says_whether_the_exam_leaves_room(self):
+        def said(minutes, weeks):
+            return schedule([minutes], PACE, MONDAY, MONDAY + timedelta(weeks=weeks)).spoken
+
+        need = "3 weeks at 105 minutes a week"
+        self.assertEqual(schedule([315], PACE, MONDAY).spoken, need)
+        until = "until the last 2, kept for full runs"
+        self.assertEqual(said(315, 7), f"{need}; 5 weeks {until}: 2 in hand")
+        self.assertEqual(said(315, 5), f"{need}; 3 weeks {until}: just enough")
+        # 315 minutes in 2 weeks are 158 a week, 53 more than there are.
+        self.assertEqual(
+            said(315, 4),
+            f"{need}; 2 weeks {until}: 1 too many. It would take 53 minutes a week more",
+        )
+        self.assertIn("too late to build all of it", said(315, 1))
+
+    def test_nothing_left_needs_no_week(self):
+        self.assertEqual(schedule([0, 0], PACE, MONDAY).weeks, ())
+
+    @given(st.lists(st.floats(0, 500), max_size=12), st.integers(5, 90), st.integers(0, 7))
+    def test_no_week_is_overfull_and_no_minute_is_lost(self, minutes, lesson, days):
+        pace = Pace(lesson, days, 20)
+        found = schedule(minutes, pace, MONDAY)
+        for week in found.weeks:
+            self.assertLessEqual(week.minutes, pace.minutes + 1e-6)
+        self.assertAlmostEqual(
+            sum(week.minutes for week in found.weeks), sum(minutes), places=4
+        )
+        order = [place for week in found.weeks for place in week.steps]
+        self.assertEqual(order, sorted(order))
+
+
+class Starts(unittest.TestCase):
+    def test_what_is_hard_starts_lower(self):
+        self.assertEqual(start_for(120, 75, 0), 90)
+        self.assertEqual(start_for(120, 75, 3.0), 75)  # 65 % of 120 is 78, down to 75
+        self.assertEqual(start_for(120, 75, 6.0), 65)  # 55 % is 66
+        self.assertEqual(start_for(120, 100, 0), 120)
