@@ -4,7 +4,7 @@ from playwright.sync_api import expect
 
 from tests.browser.base import AXE, BrowserTest
 from wren_ladder.demo import studio
-from wren_ladder.studio.lessons.models import Plan
+from wren_ladder.studio.lessons.models import Plan, StudentBar
 from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.practice.models import Attempt
 
@@ -15,6 +15,9 @@ def addresses() -> dict[str, str]:
     piece, student = plan.piece, plan.student
     attempt = Attempt.objects.filter(step__plan=plan).first()
     step = plan.steps.first()
+    fill = StudentBar.objects.select_related("bar").get()
+    filled = Plan.objects.get(student=fill.student, piece=fill.bar.piece)
+    own = f"/plans/{filled.pk}/bars"
     return {
         "desk": "/",
         "pieces": "/pieces/",
@@ -38,8 +41,16 @@ def addresses() -> dict[str, str]:
         "student": f"/students/{student.pk}/",
         "new student": "/students/new/",
         "plan": f"/plans/{plan.pk}/?bar=3",
-        "steps": f"/plans/{plan.pk}/steps/",
-        "step": f"/steps/{step.pk}/edit/",
+        "breakdown": f"/plans/{plan.pk}/steps/",
+        "breakdown, a step": f"/plans/{plan.pk}/steps/?step={step.pk}",
+        "breakdown, a bar": f"/plans/{plan.pk}/steps/?bar=3",
+        "two schools": f"/plans/{plan.pk}/compare/",
+        "revise": f"/plans/{plan.pk}/revise/?school=phrase%20school",
+        "chain": f"/pieces/{piece.pk}/bars/3/chain/",
+        "fill": f"{own}/{fill.bar.position}/own/",
+        "in style": f"{own}/{fill.bar.position - 3}/own/",
+        "step": f"/steps/{step.pk}/",
+        "edit step": f"/steps/{step.pk}/edit/",
         "tempos": f"/plans/{plan.pk}/edit/",
         "progress": f"/plans/{plan.pk}/progress/",
         "attempt": f"/attempts/{attempt.pk}/edit/",

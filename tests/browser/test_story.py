@@ -74,22 +74,34 @@ class FirstDay(BrowserTest):
     def break_it_down(self):
         page = self.page
         page.keyboard.press("b")
-        rows = page.locator("table.steps tbody tr")
+        rows = page.locator(".row-step")
         expect(rows).to_have_count(4)
-        expect(rows.nth(0)).to_contain_text("learned once for 2 and 3 too")
-        # With the keyboard alone: the second step goes up, and the focus stays with it.
-        page.get_by_role("button", name="Move Bar 4 up").focus()
-        page.keyboard.press("Enter")
+        # The second step opens with its music; with the keyboard alone it goes up.
+        rows.nth(1).get_by_role("link").click()
+        work = page.locator("#work")
+        expect(work.get_by_role("heading", name="Bar 4")).to_be_visible()
+        expect(work.locator("svg.staff-svg")).to_have_count(1)
+        page.keyboard.press("u")
+        expect(page.locator("#tree")).to_contain_text("Bar 4 moved up.")
         expect(rows.nth(0)).to_contain_text("Bar 4")
-        page.get_by_role("button", name="leave out Bar 1").click()
+        rows.nth(1).get_by_role("link").click()
+        expect(work).to_contain_text("learned once for 2 and 3 too")
+        page.keyboard.press("x")
         expect(rows).to_have_count(3)
+        page.get_by_text("Left out (1)").click()
         page.get_by_role("button", name="bring back Bar 1").click()
         expect(rows).to_have_count(4)
+        # And with the mouse: dragged behind the join, and back in front of it.
+        rows.nth(1).drag_to(rows.nth(3))
+        expect(page.locator("#tree")).to_contain_text("Bar 1 moved before Whole piece.")
+        rows.nth(2).drag_to(rows.nth(1))
+        expect(page.locator("#tree")).to_contain_text("Bar 1 moved before Bars 3 to 4.")
+        page.get_by_text("A step of your own").click()
         page.get_by_label("From bar").select_option(label="2")
         page.get_by_label("to bar").select_option(label="3")
-        page.get_by_role("button", name="Add it").click()
-        expect(page.locator("table.steps tbody tr")).to_have_count(5)
-        expect(page.locator("table.steps tbody tr").last).to_contain_text("Bars 2–3")
+        page.get_by_role("button", name="Add", exact=True).click()
+        expect(rows).to_have_count(5)
+        expect(rows.last).to_contain_text("Bars 2–3")
 
     def give_it_to_a_student(self):
         page = self.page
@@ -97,6 +109,7 @@ class FirstDay(BrowserTest):
         page.keyboard.press("s")
         page.get_by_role("link", name="Add a student").click()
         page.get_by_label("Name").fill("Ines Okafor")
+        page.get_by_label("Grade").fill("2")
         page.get_by_label("Leading hand").select_option("L")
         page.get_by_label("Exam date").fill("2031-03-12")
         page.get_by_role("button", name="Save").click()

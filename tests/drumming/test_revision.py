@@ -74,9 +74,17 @@ class Revisions(unittest.TestCase):
         had = [Had("Bar 2", two), Had("Bar 1", one)]
         new = [made("Bar 1", one), made("Bar 2", two), made("Bars 1 to 2", join)]
         kept = [entry.name for entry in revise(had, new)]
-        self.assertEqual(kept, ["Bar 2", "Bars 1 to 2", "Bar 1"])
+        self.assertEqual(kept, ["Bar 2", "Bar 1", "Bars 1 to 2"])
         fresh = [entry.name for entry in revise(had, new, keep_order=False)]
         self.assertEqual(fresh, ["Bar 1", "Bar 2", "Bars 1 to 2"])
+
+    def test_new_parts_of_a_bar_come_before_it_wherever_the_teacher_put_it(self):
+        one, two = sign(), sign(music="b", bars=(2,))
+        half = sign(HALF, "b", (2,), "first half")
+        had = [Had("Bar 2", two), Had("Bar 1", one)]
+        new = [made("Bar 1", one), made("Bar 2, first half", half), made("Bar 2", two)]
+        kept = [entry.name for entry in revise(had, new)]
+        self.assertEqual(kept, ["Bar 2, first half", "Bar 2", "Bar 1"])
 
     def test_the_parts_of_a_bar_that_is_passed_are_not_needed_any_more(self):
         whole = Had("Bar 1", sign(), tries=9, passed=True)

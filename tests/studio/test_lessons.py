@@ -9,7 +9,9 @@ from pypdf import PdfReader
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.studio.lessons.models import Plan
-from wren_ladder.studio.lessons.sheet import sheet_step, sheet_steps
+from wren_ladder.studio.lessons.sheet import sheet_context, week_of
+
+RULE = {"rung": 5, "clean_bars": 32, "lesson_minutes": 30, "home_days": 5, "home_minutes": 15}
 
 
 def names(plan):
@@ -25,7 +27,9 @@ class Giving(StudioTest):
 
     def give(self, **fields):
         form = {"student": self.student.pk, "target": 120, "start": 90}
-        return self.client.post(self.address, {**form, "rung": 5, "clean_bars": 32, **fields})
+        return self.client.post(
+            self.address, {**form, **RULE, "school": "bar school", **fields}
+        )
 
     def test_the_printed_tempo_is_proposed(self):
         response = self.client.get(self.address)
@@ -38,6 +42,12 @@ class Giving(StudioTest):
         self.assertRedirects(response, plan.get_absolute_url())
         self.assertEqual(plan.target, 110)
         self.assertEqual(names(plan), ["Bar 1", "Bar 4", "Bars 3 to 4", "Whole piece"])
+
+    def test_the_school_is_the_teachers_choice(self):
+        self.give(school="phrase school", home_days=3)
+        plan = Plan.objects.get(student=self.student)
+        self.assertEqual(names(plan), ["Bars 1–4, A Verse", "Whole piece"])
+        self.assertEqual((plan.school, plan.pace.minutes), ("phrase school", 75))
 
     def test_a_start_above_the_target_is_refused_with_both_numbers(self):
         response = self.give(start=130)
@@ -75,12 +85,13 @@ class Steps(StudioTest):
         self.post("step-down", "Whole piece")
         self.assertEqual(names(self.plan)[-1], "Whole piece")
 
-    def test_htmx_gets_the_list_alone_and_others_the_page(self):
-        address = reverse("step-down", args=[self.steps["Bar 1"].pk])
+    def test_htmx_gets_the_tree_alone_and_others_the_page(self):
+        step = self.steps["Bar 1"]
+        address = reverse("step-down", args=[step.pk])
         response = self.client.post(address, headers={"HX-Request": "true"})
-        self.assertContains(response, "Bar 1 moved")
+        self.assertContains(response, "Bar 1 moved down")
         self.assertNotContains(response, "<html")
-        page = reverse("plan-steps", args=[self.plan.pk])
+        page = f"{reverse('plan-steps', args=[self.plan.pk])}?step={step.pk}"
         self.assertRedirects(self.client.post(address), page)
 
     def test_a_step_left_out_keeps_its_log_and_comes_back(self):
@@ -138,7 +149,7 @@ class Climbs(StudioTest):
         log(self.step, 90)
 
     def test_a_new_target_works_the_ladder_out_anew(self):
-        form = {"target": 100, "start": 80, "rung": 10, "clean_bars": 32}
+        form = {**RULE, "target": 100, "start": 80, "rung": 10}
         self.client.post(reverse("plan-edit", args=[self.plan.pk]), form)
         self.assertEqual(self.fresh(self.step).next_tempo, 100)
 
@@ -160,20 +171,51 @@ class Sheets(StudioTest):
         self.assertEqual(response["Content-Type"], "application/pdf")
         self.assertEqual(len(PdfReader(io.BytesIO(response.content)).pages), 1)
 
-    def test_it_takes_the_slowest_steps_in_plan_order(self):
+    def test_it_takes_this_weeks_steps_in_plan_order(self):
         steps = {step.name: step for step in self.plan.steps.all()}
         log(steps["Bar 1"], 120)
-        chosen = [step.name for step in sheet_steps(self.plan, set())]
+        today = timezone.localdate()
+        chosen = [step.name for step, _ in week_of(self.plan, today)]
         self.assertEqual(chosen, ["Bar 4", "Bars 3 to 4", "Whole piece"])
-        chosen = [step.name for step in sheet_steps(self.plan, {steps["Bar 1"].pk})]
-        self.assertEqual(chosen, ["Bar 1"])
+        asked = sheet_context(self.plan, {steps["Bar 1"].pk}, today)["steps"]
+        self.assertEqual([step.name for step in asked], ["Bar 1"])
+
+    def test_a_week_holds_no_more_than_its_minutes(self):
+        self.plan.lesson_minutes, self.plan.home_days = 5, 0
+        week = week_of(self.plan, timezone.localdate())
+        self.assertLess(len(week), 4)
+        self.assertLessEqual(sum(minutes for _, minutes in week), 5 + 1e-6)
+
+    def html(self):
+        context = sheet_context(self.plan, set(), timezone.localdate())
+        return render_to_string("lessons/sheet.html", {**context, "paper": "A4"})
 
     def test_the_html_of_the_sheet_has_boxes_and_a_caution(self):
-        steps = [sheet_step(self.plan, step) for step in sheet_steps(self.plan, set())]
-        html = render_to_string(
-            "lessons/sheet.html",
-            {"plan": self.plan, "steps": steps, "today": timezone.localdate()},
-        )
+        html = self.html()
         self.assertIn("8 clean passes in a row earn a tempo", html)
         self.assertIn('<span class="box"></span> 95', html)
+        self.assertIn("min a day", html)
         self.assertIn("see a clinician", html)
+
+    def test_many_steps_go_over_to_another_page_and_none_is_split(self):
+        text = "tempo crotchet = 120\n" + "\n".join(
+            f"bar {n}\nsnare flam 1 2 3, drag 4\nkick {1 + n % 4}&" for n in range(1, 9)
+        )
+        plan = make_plan(
+            make_piece(self.teacher, text, "Long"), make_student(self.teacher, "Bo")
+        )
+        pdf = self.client.get(reverse("plan-sheet", args=[plan.pk])).content
+        pages = [page.extract_text() for page in PdfReader(io.BytesIO(pdf)).pages]
+        self.assertGreater(len(pages), 1)
+        for page in pages:  # every heading stands on the page of its tempos
+            self.assertEqual(page.count("earn a tempo"), page.count("Loop it"))
+
+    def test_the_wall_chart_shows_every_bar_on_the_paper_asked_for(self):
+        address = reverse("wall-chart", args=[self.plan.pk])
+        page = PdfReader(io.BytesIO(self.client.get(f"{address}?paper=Letter").content)).pages[
+            0
+        ]
+        self.assertEqual([round(side) for side in page.mediabox[2:]], [792, 612])
+        text = page.extract_text()
+        self.assertIn("is 1 again", text)
+        self.assertIn("for Ines", text)

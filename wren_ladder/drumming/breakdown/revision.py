@@ -10,6 +10,7 @@ from enum import StrEnum
 
 from wren_ladder.drumming.breakdown.step import Step, StepKind
 
+BAR = StepKind.BAR
 SMALL = (StepKind.NOTES, StepKind.HALF, StepKind.LAYER)
 
 
@@ -73,16 +74,17 @@ def revise(
     """
     partner = _partners(had, [sign for _, sign, _ in made])
     passed = {had[old].sign.bars for old in partner.values() if _bar_passed(had[old])}
-    entries: list[Entry] = []
+    placed: list[tuple[Sign, Entry]] = []
     for place, (name, sign, step) in enumerate(made):
         old = partner.get(place)
         if old is not None:
-            entries.append(_kept(had[old], old, name, sign, step, passed, edited or {}))
-        elif sign.kind not in SMALL or sign.bars not in passed:
-            # What is built already is not taken apart again.
-            entries.append(Entry(Fate.ADDED, name, step.why, step=step))
-    if keep_order:
-        entries = _in_old_order(entries)
+            entry = _kept(had[old], old, name, sign, step, passed, edited or {})
+        elif sign.kind in SMALL and sign.bars in passed:
+            continue  # what is built already is not taken apart again
+        else:
+            entry = Entry(Fate.ADDED, name, step.why, step=step)
+        placed.append((sign, entry))
+    entries = _in_old_order(placed) if keep_order else [entry for _, entry in placed]
     for place in sorted(set(range(len(had))) - set(partner.values())):
         entry = _without_partner(had[place], place)
         stays = entry.fate is Fate.STAYS
@@ -91,15 +93,22 @@ def revise(
     return tuple(sorted(entries, key=lambda entry: entry.fate in last))
 
 
-def _in_old_order(entries: Sequence[Entry]) -> list[Entry]:
-    """What stays in the order the teacher had it; what is new behind the step that it
-    follows in the new plan."""
-    ordered = sorted((e for e in entries if e.old is not None), key=lambda entry: entry.old)
-    before: Entry | None = None
-    for entry in entries:
-        if entry.old is None:
-            ordered.insert(ordered.index(before) + 1 if before else 0, entry)
-        before = entry
+def _in_old_order(placed: Sequence[tuple[Sign, Entry]]) -> list[Entry]:
+    """What stays in the order the teacher had it. What is new goes in front of the bar it is
+    a part of, else behind all that comes before it in the new plan and shares its bars, else
+    behind its neighbour there."""
+    ordered = sorted((e for _, e in placed if e.old is not None), key=lambda entry: entry.old)
+    for place, (sign, entry) in enumerate(placed):
+        if entry.old is not None:
+            continue
+        before = [other for _, other in placed[:place]]
+        sharing = [e for other, e in placed[:place] if set(other.bars) & set(sign.bars)]
+        whole = [e for other, e in placed if (other.kind, other.bars) == (BAR, sign.bars)]
+        if sign.kind in SMALL and whole and whole[0] in ordered:
+            ordered.insert(ordered.index(whole[0]), entry)
+        else:
+            behind = [ordered.index(one) for one in sharing or before[-1:]]
+            ordered.insert(max(behind, default=-1) + 1, entry)
     return ordered
 
 

@@ -13,10 +13,10 @@ from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import tag_of
 from wren_ladder.studio.lessons.models import Plan
+from wren_ladder.studio.lessons.versions import study_for, wall_for
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.studies import study_of, wall_of
 from wren_ladder.studio.requests import owned_or_404
-from wren_ladder.studio.teaching.models import style_of
 
 MOST_TEXT = 200_000  # characters of one piece
 NEAR_THE_LIMIT = 0.64  # of the speed that counts 1 at the limit: four fifths of it, squared
@@ -102,14 +102,13 @@ def _needs_a_look(bar: BarStudy) -> bool:
 
 def wall_context(request: HttpRequest, piece: Piece, plan: Plan | None = None) -> dict:
     """The wall and the opened bar, for the piece itself or for one student's plan."""
-    style = plan.student.style if plan else style_of(piece.owner_id)
-    studied = study_of(piece, style)
+    studied = study_for(plan) if plan else study_of(piece)
     asked = request.GET.get("bar", "0")
     index = int(asked) if asked.isdigit() and int(asked) < len(studied.bars) else 0
     return {
         "piece": piece,
         "plan": plan,
-        "rows": wall_of(piece, style),
+        "rows": wall_for(plan) if plan else wall_of(piece),
         "hardest": hardest_bars(studied),
         "warnings": studied.warnings,
         "played": len(studied.visits),
@@ -125,8 +124,7 @@ def panel_context(
         plan = owned_or_404(
             Plan.objects.select_related("student"), request.user, request.GET["plan"]
         )
-    style = plan.student.style if plan and plan.student_id else style_of(piece.owner_id)
-    studied = study_of(piece, style)
+    studied = study_for(plan) if plan else study_of(piece)
     if not 0 <= index < len(studied.bars):
         raise Http404("no such bar")
     bar = studied.bars[index]

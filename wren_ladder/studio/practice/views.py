@@ -56,6 +56,7 @@ def climb_context(
     context = {
         "plan": plan,
         "steps": there,
+        "needed": sum(not step.is_scaffold for step in there),
         "step": step,
         "today": today,
         "ladder": _ladder(plan, there, step, today),
@@ -81,6 +82,7 @@ def _ladder(plan: Plan, steps: list[Step], chosen: Step | None, today):
             chosen=chosen is not None and step.pk == chosen.pk,
         )
         for step in steps
+        if not step.is_scaffold or step == chosen
     ]
     flag = []
     exam = plan.student.exam_date

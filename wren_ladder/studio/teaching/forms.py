@@ -14,6 +14,7 @@ from wren_ladder.drumming.style import (
     Counting,
     NoteNames,
     Reason,
+    School,
     Sticking,
     Style,
 )
@@ -58,6 +59,13 @@ class StyleForm(forms.Form):
         "accents lead for accented phrases; rudiment lets flams and accents bring the "
         "rudiment's hands; kit flow goes round the drums with the least travel.",
     )
+    school = forms.ChoiceField(
+        label="Pieces are broken down by the",
+        choices=_choices(School),
+        help_text="Bar: every new bar alone first. Phrase: sections of eight first, further "
+        "down only where needed. Layer: every bar from its plainest form up. Each plan can "
+        "have another.",
+    )
     hand_limit = forms.FloatField(
         label="One hand without bounce, strokes a second",
         min_value=2,
@@ -79,7 +87,7 @@ class StyleForm(forms.Form):
     )
     weights = forms.CharField(
         label="What makes a bar hard",
-        widget=forms.Textarea(attrs={"rows": 11, "class": "typed", "spellcheck": "false"}),
+        widget=forms.Textarea(attrs={"rows": 13, "class": "typed", "spellcheck": "false"}),
         help_text=f"A reason, a colon, what one of it counts from 0 to {MOST_WEIGHT}; 0 leaves "
         "it out. Their sum puts the bars in order.",
     )

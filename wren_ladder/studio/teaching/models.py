@@ -11,12 +11,14 @@ from wren_ladder.drumming.style import (
     Compound,
     Counting,
     NoteNames,
+    School,
     Sticking,
     Style,
 )
 from wren_ladder.drumming.syllabus import HOUSE_SYLLABUS, Syllabus
 
 SCHOOLS = {
+    "school": School,
     "sticking": Sticking,
     "counting": Counting,
     "compound": Compound,

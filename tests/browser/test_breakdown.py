@@ -1,0 +1,81 @@
+"""The breakdown in a browser: bars that light up, the keys of a step, a fill chosen by hand."""
+
+from playwright.sync_api import expect
+
+from tests.browser.base import BrowserTest
+from tests.studio.base import make_piece, make_plan, make_student, make_teacher
+from tests.studio.test_own_bars import OPEN
+from wren_ladder.studio.practice.models import Attempt
+
+
+class Breakdown(BrowserTest):
+    def setUp(self):
+        super().setUp()
+        teacher = make_teacher()
+        self.plan = make_plan(
+            make_piece(teacher, OPEN), make_student(teacher, grade=2), target=100, start=70
+        )
+        self.log_in()
+
+    def test_equal_bars_light_up_together_and_say_what_will_catch(self):
+        page = self.go(f"/plans/{self.plan.pk}/steps/")
+        cards = page.locator(".card-bar")
+        cards.nth(1).hover()  # bar 3 is bar 2 again, by its slashes
+        expect(page.locator(".card-bar.kin")).to_have_count(2)
+        expect(cards.nth(1).locator(".sentences")).to_be_visible()
+        page.mouse.move(5, 5)
+        expect(page.locator(".card-bar.kin")).to_have_count(0)
+        cards.nth(2).focus()
+        page.keyboard.press("Shift+Tab")  # focus by keyboard shows the same
+        expect(cards.nth(1).locator(".sentences")).to_be_visible()
+        page.keyboard.press("Enter")
+        work = page.locator("#work")
+        expect(work.get_by_role("heading", name="Bar 2", exact=True)).to_be_visible()
+        expect(work).to_be_in_viewport()
+        work.get_by_label("Your own rank").fill("4")
+        work.get_by_role("button", name="Set").click()
+        expect(page.get_by_text("Bar 2 ranks 4, by you")).to_be_visible()
+
+    def test_the_keys_of_the_step_page_log_and_lead_on(self):
+        step = self.plan.steps.first()
+        page = self.go(f"/steps/{step.pk}/")
+        keys = page.locator("#keys-of-step")
+        page.get_by_label("Times through").fill("8")
+        page.get_by_role("heading").first.click()  # out of the field, so that keys are keys
+        page.keyboard.press("c")
+        expect(keys).to_contain_text("Logged: 70 clean")
+        expect(page.get_by_label("Tempo")).to_have_value("75")
+        page.keyboard.press("x")
+        expect(keys).to_contain_text("Logged: 75 not yet")
+        self.assertEqual(Attempt.objects.filter(step=step).count(), 2)
+        page.keyboard.press("]")
+        expect(page.get_by_text("step 2 of")).to_be_visible()
+
+    def test_play_starts_stops_and_makes_way_for_another(self):
+        page = self.go(f"/pieces/{self.plan.piece_id}/bars/1/chain/?bar=4")
+        plays = page.get_by_role("button", name="Play")
+        plays.nth(0).click()
+        expect(plays.nth(0)).to_have_attribute("aria-pressed", "true")
+        plays.nth(1).click()
+        expect(plays.nth(0)).to_have_attribute("aria-pressed", "false")
+        expect(plays.nth(1)).to_have_attribute("aria-pressed", "true")
+        plays.nth(1).click()
+        expect(plays.nth(1)).to_have_attribute("aria-pressed", "false")
+
+    def test_a_fill_is_built_beat_by_beat_and_kept(self):
+        page = self.go(f"/plans/{self.plan.pk}/bars/3/own/")
+        page.get_by_label("Figure on 3").select_option("two quavers")
+        expect(page.get_by_label("Drum on 3&", exact=True)).to_be_visible()
+        page.get_by_label("Drum on 3&", exact=True).select_option("tom-high")
+        page.get_by_label("Figure on 4").select_option("crotchet")
+        page.get_by_label("Drum on 4", exact=True).select_option("kick")
+        expect(page.locator("#own")).to_contain_text("It starts on time")
+        page.get_by_label("Figure on 4").select_option("two quavers")
+        page.get_by_label("Drum on 4&", exact=True).select_option("kick")
+        expect(page.locator("#own")).to_contain_text("Two kicks in a row at the landing")
+        # What was chosen before is still there.
+        expect(page.get_by_label("Drum on 3&", exact=True)).to_have_value("tom-high")
+        page.get_by_role("button", name="Write it into the piece").click()
+        expect(page.get_by_text("Written into Ines's version")).to_be_visible()
+        expect(page.get_by_label("Drum on 3&", exact=True)).to_have_value("tom-high")
+        expect(page.get_by_role("heading", name="As stored")).to_be_visible()
