@@ -10,6 +10,7 @@ import statistics
 import tempfile
 import time
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import date, timedelta
 
 BARS = 100
@@ -81,10 +82,40 @@ def bench_editor() -> None:
         measure(f"editor: a key, {BARS} bars, {different} different", press, runs=21)
 
 
+def bench_breakdown(client, teacher) -> None:
+    """The breakdown page of 100 different bars: nothing studied or drawn before, then again."""
+    from django.core.cache import caches
+
+    from wren_ladder.drumming.notation.counts import read_chart
+    from wren_ladder.drumming.study import study_bar
+    from wren_ladder.studio.lessons.services import model_plan
+    from wren_ladder.studio.pieces import studies
+    from wren_ladder.studio.pieces.services import add_piece
+
+    piece = add_piece(teacher, read_chart(chart_text(BARS), title="Bench, all different"))
+    address = f"/plans/{model_plan(piece, teacher).pk}/steps/"
+
+    def forget():
+        for remembered in (studies._study, studies._wall, study_bar):
+            remembered.cache_clear()
+
+    def forget_drawings():
+        forget()
+        caches["engravings"].clear()
+
+    name = f"  breakdown of {BARS} different bars"
+    client.get(address)
+    measure(f"{name}, cold", lambda: client.get(address), runs=3, before=forget_drawings)
+    measure(f"{name}, drawings kept", lambda: client.get(address), runs=3, before=forget)
+    measure(f"{name}, warm", lambda: client.get(address), runs=5)
+
+
 def bench_core() -> None:
-    from wren_ladder.drumming.breakdown import break_down
+    from wren_ladder.drumming.breakdown import break_down, needs
+    from wren_ladder.drumming.judgement import Player, judge
     from wren_ladder.drumming.notation.counts import read_chart
     from wren_ladder.drumming.study import study, study_bar
+    from wren_ladder.drumming.style import HOUSE, School
 
     for different in (12, BARS):
         text = chart_text(different)
@@ -94,7 +125,17 @@ def bench_core() -> None:
         measure(f"{name}, cold", lambda c=chart: study(c), before=forget)
         measure(f"{name}, again", lambda c=chart: study(c))
         studied = study(chart)
-        measure(f"plan of {BARS} bars, {different} different", lambda s=studied: break_down(s))
+        for school in School:
+            player = Player(style=replace(HOUSE, school=school), grade=3, target=100)
+
+            def plan(s=studied, p=player):
+                return break_down(s, p, judge(s, p))
+
+            name = f"plan of {BARS} bars, {different} different"
+            measure(f"{name}, {school}", plan)
+            measure(
+                f"  what its {len(plan())} steps need", lambda s=studied, p=plan(): needs(p, s)
+            )
     bench_against_music21()
 
 
@@ -195,6 +236,8 @@ def bench_pages() -> None:
         ("piece of 100 bars", piece.get_absolute_url()),
         ("ladder of a student", plan.get_absolute_url()),
         ("progress of a student", f"/plans/{plan.pk}/progress/"),
+        ("breakdown of a student's plan", f"/plans/{plan.pk}/steps/"),
+        ("two schools side by side", f"/plans/{plan.pk}/compare/"),
     ):
         client.get(address)
         with CaptureQueriesContext(
@@ -202,6 +245,7 @@ def bench_pages() -> None:
         ) as queries:
             client.get(address)
         measure(f"  {name} ({len(queries)} queries)", lambda a=address: client.get(a), runs=5)
+    bench_breakdown(client, teacher)
     step = plan.steps.first()
     form = {"tempo": 90, "passes": 8, "clean_try": "yes"}
     address = f"/steps/{step.pk}/attempts/"

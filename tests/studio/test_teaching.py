@@ -3,7 +3,8 @@
 from django.urls import reverse
 
 from tests.studio.base import StudioTest, make_piece, make_plan, make_student
-from wren_ladder.drumming.style import HOUSE, Sticking
+from wren_ladder.drumming.style import HOUSE, School, Sticking
+from wren_ladder.studio.lessons.services import model_plan
 from wren_ladder.studio.teaching.forms import StyleForm
 from wren_ladder.studio.teaching.models import TeachingStyle, style_of, syllabus_of
 
@@ -33,11 +34,20 @@ class Choosing(StyleTest):
 
     def test_what_is_chosen_is_kept_and_shown_again(self):
         self.assertRedirects(
-            self.save(counting="takadimi", sticking="kit flow", hand_limit="7.5"),
+            self.save(
+                counting="takadimi",
+                sticking="kit flow",
+                hand_limit="7.5",
+                school="layer school",
+            ),
             reverse("teaching-style"),
         )
         style = style_of(self.teacher.pk)
         self.assertEqual((style.sticking, style.hand_limit), (Sticking.KIT_FLOW, 7.5))
+        self.assertEqual(style.school, School.LAYER)
+        plan = model_plan(make_piece(self.teacher, "snare flam 1 2 3, drag 4"), self.teacher)
+        self.assertEqual(plan.school, "layer school")
+        self.assertEqual(plan.steps.first().name, "Bar 1, plain rhythm")
         page = self.client.get(reverse("teaching-style"))
         self.assertContains(page, ">ka<")
 

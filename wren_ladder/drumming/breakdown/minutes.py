@@ -21,7 +21,8 @@ def step_seconds(step: Step, chart: Chart, visits: Sequence[Visit], bpm: int) ->
     scale = chart.tempo.bpm / bpm
     marks = chart.tempos
     bars = [chart.bars[index] for index in step.played]
-    played = music(step.kind, step.part, bars)
+    shorter = step.kind in (StepKind.HALF, StepKind.ON)  # a layer lasts as long as its bar
+    played = music(step.kind, step.part, bars) if shorter else bars
     once = sum(
         seconds(bar.length, marks[index])
         for bar, index in zip(played, step.played, strict=False)

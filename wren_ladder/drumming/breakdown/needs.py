@@ -28,7 +28,12 @@ class _Part:
 def needs(steps: Sequence[Step], study: Study) -> tuple[tuple[int, ...], ...]:
     """For each step the places of those it needs, in any order; what those need in turn is
     left out. Asks only what the music says, not where the steps stand."""
-    parts = [_part(step, study) for step in steps]
+    stacks: dict[int, list[str]] = {}
+    for step in steps:
+        if step.kind is StepKind.LAYER and step.first not in stacks:
+            bar = study.bars[step.first].bar
+            stacks[step.first] = [layer.name for layer in layers(bar)]
+    parts = [_part(step, study, stacks) for step in steps]
     direct = [
         {
             place
@@ -42,13 +47,11 @@ def needs(steps: Sequence[Step], study: Study) -> tuple[tuple[int, ...], ...]:
     )
 
 
-def _part(step: Step, study: Study) -> _Part:
+def _part(step: Step, study: Study, stacks: dict[int, list[str]]) -> _Part:
     kinds = study.kinds
     difference = study.bars[kinds[step.first]].difference
-    depth = 0
-    if step.kind is StepKind.LAYER:
-        names = [layer.name for layer in layers(study.bars[step.first].bar)]
-        depth = names.index(step.part) if step.part in names else 0
+    names = stacks.get(step.first, []) if step.kind is StepKind.LAYER else []
+    depth = names.index(step.part) if step.part in names else 0
     return _Part(
         step,
         tuple(kinds[index] for index in step.played),
