@@ -86,6 +86,13 @@ class Revisions(unittest.TestCase):
         kept = [entry.name for entry in revise(had, new)]
         self.assertEqual(kept, ["Bar 2, first half", "Bar 2", "Bar 1"])
 
+    def test_where_nothing_was_moved_the_order_is_that_of_the_new_plan(self):
+        one, half = sign(), sign(HALF, part="first half")
+        notes = sign(StepKind.NOTES)
+        had = [Had("half", half), Had("bar", one)]
+        new = [made("notes", notes), made("half", half), made("bar", one)]
+        self.assertEqual([entry.name for entry in revise(had, new)], ["notes", "half", "bar"])
+
     def test_the_parts_of_a_bar_that_is_passed_are_not_needed_any_more(self):
         whole = Had("Bar 1", sign(), tries=9, passed=True)
         half = Had("Bar 1, first half", sign(HALF, part="first half"))

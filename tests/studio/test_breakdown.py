@@ -80,6 +80,16 @@ class Page(BreakdownTest):
         self.assertContains(response, "in halves first")
         self.assertContains(response, '"countIn": [0.0, 1.0, 2.0, 3.0]')
 
+    def test_a_step_says_what_it_needs_where_it_starts_and_what_earns_a_rung(self):
+        response = self.client.get(reverse("step-panel", args=[self.step("Bar 9").pk]))
+        self.assertContains(
+            response,
+            "Needs Bar 9, note by note, Bar 9, first half, Bar 9, second half before it. "
+            "Starts at 65; 8 clean passes in a row earn a rung of 5, up to 120.",
+        )
+        response = self.client.get(reverse("step-panel", args=[self.step("Bar 1").pk]))
+        self.assertContains(response, "Starts at 90;")
+
     def test_another_teachers_plan_is_not_there(self):
         self.client.force_login(self.other_teacher())
         for address in ("plan-steps", "plan-revise", "plan-compare", "wall-chart"):

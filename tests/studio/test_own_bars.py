@@ -84,6 +84,14 @@ class OwnBars(StudioTest):
         response = self.client.get(f"{panel}?plan={self.plan.pk}")
         self.assertContains(response, "high tom")
 
+    def test_it_is_found_from_the_breakdown_before_and_after(self):
+        panel = reverse("catch-panel", args=[self.plan.pk, 3])
+        self.assertContains(self.client.get(panel), "Write it out")
+        self.client.post(self.address(), CHOICE)
+        response = self.client.get(panel)
+        self.assertContains(response, "Change what is written")
+        self.assertContains(response, "as Ines plays it")
+
     def test_back_to_the_page(self):
         self.client.post(self.address(), CHOICE)
         self.client.post(self.address(), {"forget": "1"})

@@ -10,7 +10,6 @@ from enum import StrEnum
 
 from wren_ladder.drumming.breakdown.step import Step, StepKind
 
-BAR = StepKind.BAR
 SMALL = (StepKind.NOTES, StepKind.HALF, StepKind.LAYER)
 
 
@@ -84,7 +83,9 @@ def revise(
         else:
             entry = Entry(Fate.ADDED, name, step.why, step=step)
         placed.append((sign, entry))
-    entries = _in_old_order(placed) if keep_order else [entry for _, entry in placed]
+    kept = [entry.old for _, entry in placed if entry.old is not None]
+    moved_by_hand = keep_order and kept != sorted(kept)
+    entries = _in_old_order(placed) if moved_by_hand else [entry for _, entry in placed]
     for place in sorted(set(range(len(had))) - set(partner.values())):
         entry = _without_partner(had[place], place)
         stays = entry.fate is Fate.STAYS
@@ -101,11 +102,12 @@ def _in_old_order(placed: Sequence[tuple[Sign, Entry]]) -> list[Entry]:
     for place, (sign, entry) in enumerate(placed):
         if entry.old is not None:
             continue
+        following = [e for other, e in placed[place + 1 :] if other.bars == sign.bars]
+        following = [ordered.index(one) for one in following if one in ordered]
         before = [other for _, other in placed[:place]]
         sharing = [e for other, e in placed[:place] if set(other.bars) & set(sign.bars)]
-        whole = [e for other, e in placed if (other.kind, other.bars) == (BAR, sign.bars)]
-        if sign.kind in SMALL and whole and whole[0] in ordered:
-            ordered.insert(ordered.index(whole[0]), entry)
+        if sign.kind in SMALL and following:
+            ordered.insert(min(following), entry)
         else:
             behind = [ordered.index(one) for one in sharing or before[-1:]]
             ordered.insert(max(behind, default=-1) + 1, entry)

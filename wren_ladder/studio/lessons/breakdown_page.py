@@ -42,7 +42,8 @@ from wren_ladder.studio.lessons.planning import (
     name_step,
     steps_for,
 )
-from wren_ladder.studio.lessons.versions import style_for, wall_for
+from wren_ladder.studio.lessons.versions import study_for, style_for, wall_for
+from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.practice.standings import bars_in, climb_of
 
 LEVELS = ((TOUGH, "tough"), (HARD, "hard"), (SIMPLE, "some"), (0.0, "plain"))
@@ -174,6 +175,16 @@ def tree_context(plan: Plan, studied: Study, today: date) -> dict:
     }
 
 
+def needed_by(step: Step) -> list[str]:
+    """The names of the steps of its plan that a step needs before it."""
+    steps = step.plan.steps.filter(dropped=False).select_related("first", "last")
+    there = [one for one in steps if one.music_is_there]
+    if step not in there:
+        return []
+    needed = needs([core_step(one) for one in there], study_for(step.plan))
+    return [there[place].name for place in needed[there.index(step)]]
+
+
 def time_left(plan: Plan, step: Step, made: CoreStep, studied: Study) -> tuple[float, float]:
     """(seconds of one go at its next tempo, minutes up to the target)."""
     chart, visits = studied.chart, studied.visits
@@ -217,6 +228,7 @@ def catch_context(plan: Plan, index: int) -> dict | None:
         for place, other in enumerate(studied.bars)
         if studied.kinds[place] == studied.kinds[index] and place != index
     ]
+    page = study_of(plan.piece).chart.bars[index]  # where it may be open, though written out
     staff = engrave([bar], Layout(), BAR_WIDTH, "caught-")
     return {
         "plan": plan,
@@ -231,7 +243,8 @@ def catch_context(plan: Plan, index: int) -> dict | None:
         "built": built_up(bar, studied.chart.tempos[index], style_for(plan)),
         "notes": note_by_note(bar.bar, bar.sticks),
         "moves": to_the_kit(bar.bar, bar.sticks),
-        "is_open": fill_space(bar.bar) is not None or slashed_through(bar.bar),
+        "is_open": fill_space(page) is not None or slashed_through(page),
+        "is_own": bar.bar.hits != page.hits,
     }
 
 

@@ -13,6 +13,7 @@ from wren_ladder.studio.lessons.breakdown_page import (
     breakdown_context,
     catch_context,
     compare_context,
+    needed_by,
     tree_context,
 )
 from wren_ladder.studio.lessons.forms import (
@@ -36,7 +37,7 @@ from wren_ladder.studio.lessons.services import (
 )
 from wren_ladder.studio.lessons.step_music import step_music
 from wren_ladder.studio.lessons.versions import study_for
-from wren_ladder.studio.practice.standings import refresh
+from wren_ladder.studio.practice.standings import bars_in, climb_of, refresh
 from wren_ladder.studio.requests import posted
 
 
@@ -67,6 +68,8 @@ def panel_context(step: Step) -> dict:
         context |= {
             "music": step_music(step.plan, step, "step-"),
             "sound_id": f"score-{step.pk}",
+            "needed": needed_by(step),
+            "climb": climb_of(step.plan, step, bars_in(step)),
         }
     return context
 
