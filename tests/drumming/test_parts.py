@@ -1,13 +1,14 @@
-"""Halves, the next bar's first note, and layers of a bar."""
+"""Halves, the next bar's first note, and a bar beat by beat."""
 
 import unittest
+from itertools import pairwise
 
 from hypothesis import given
 
 from tests.builders import make_bar
 from tests.strategies import bars
 from wren_ladder.drumming.counting import count_bar
-from wren_ladder.drumming.parts import Layer, first_half, first_note, layer_of, second_half
+from wren_ladder.drumming.parts import beat_by_beat, first_half, first_note, second_half
 
 
 class Halves(unittest.TestCase):
@@ -40,19 +41,15 @@ class Halves(unittest.TestCase):
         self.assertTrue(all(hit.at == 0 for hit in first_note(bar).hits))
 
 
-class Layers(unittest.TestCase):
-    def test_each_layer_has_what_the_one_before_has(self):
-        bar = make_bar("snare 1, accent flam 2, ghost 3, roll 7 4-end")
-        rhythm, accents, all_of_it = (layer_of(bar, layer) for layer in Layer)
-        self.assertEqual({hit.touch for hit in rhythm.hits}, {"normal"})
-        self.assertEqual({hit.touch for hit in accents.hits}, {"normal", "accent", "ghost"})
-        self.assertFalse(any(hit.grace.notes or hit.roll for hit in accents.hits))
-        self.assertEqual(all_of_it, bar)
-
+class Beats(unittest.TestCase):
     @given(bars())
-    def test_no_layer_loses_a_note(self, bar):
-        for layer in Layer:
-            self.assertEqual(
-                [(hit.at, hit.drum) for hit in layer_of(bar, layer).hits],
-                [(hit.at, hit.drum) for hit in bar.hits],
-            )
+    def test_each_has_all_before_it_and_is_within_the_bar(self, bar):
+        parts = [part for _, part in beat_by_beat(bar)]
+        for lower, upper in pairwise([*parts, bar]):
+            self.assertLessEqual({h.at for h in lower.hits}, {h.at for h in upper.hits})
+            self.assertEqual(lower.length, bar.length)
+
+    def test_one_beat_more_at_a_time(self):
+        found = beat_by_beat(make_bar("hat 8ths\nsnare 2 4"))
+        self.assertEqual([name for name, _ in found], ["beat 1", "to beat 2", "to beat 3"])
+        self.assertEqual([len(part.hits) for _, part in found], [2, 5, 7])

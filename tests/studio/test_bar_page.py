@@ -50,8 +50,8 @@ class BarPage(StudioTest):
         self.assertContains(second, '<p class="spoken">3 &amp; 4 &amp;</p>')
         self.assertContains(self.look(2, part="first half"), ">1 &amp; 2 &amp;</p>")
         self.assertContains(self.look(2, part="bar and next note"), 'id="whole-b1h0"')
-        self.assertNotContains(self.look(layer="rhythm"), "stroke strong")
-        self.assertContains(self.look(layer="accents"), "stroke strong")
+        self.assertNotContains(self.look(layer="plain rhythm"), "stroke strong")
+        self.assertContains(self.look(layer="+ accents"), "stroke strong")
 
     def test_nonsense_in_the_address_shows_the_bar_as_it_is(self):
         page = self.look(counting="chanting", part="middle third", layer="icing")

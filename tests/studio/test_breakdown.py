@@ -1,8 +1,11 @@
 """The breakdown page: shaded wall, tree, revision, ranks, two schools side by side."""
 
+import io
+
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
+from pypdf import PdfReader
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.drumming.notation.counts import read_chart
@@ -67,8 +70,12 @@ class Page(BreakdownTest):
 
     def test_a_bar_opens_with_its_layers_limbs_and_words(self):
         response = self.client.get(reverse("catch-panel", args=[self.plan.pk, 8]))
-        for words in ("In layers", "+ flams", "On the pad", "Note by note"):
+        for words in ("In layers", "+ flams", "to beat 2", "On the pad", "Note by note"):
             self.assertContains(response, words)
+        sheet = self.client.get(reverse("built-up", args=[self.plan.pk, 8])).content
+        text = PdfReader(io.BytesIO(sheet)).pages[0].extract_text()
+        self.assertIn("plain rhythm", text)
+        self.assertIn("for Ines", text)
         self.assertEqual(
             self.client.get(reverse("catch-panel", args=[self.plan.pk, 99])).status_code, 404
         )

@@ -1,10 +1,10 @@
-"""A bar in parts and in layers: a half, the next bar's first note, the rhythm alone."""
+"""A bar in parts: a half, beat by beat, with the next bar's first note."""
 
 from dataclasses import replace
 from enum import StrEnum
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar, Grace, Hit, Touch
+from wren_ladder.drumming.chart import Bar, Hit
 from wren_ladder.drumming.chart.bar import PICKUP
 from wren_ladder.drumming.chart.shorthand import in_notes
 
@@ -14,14 +14,6 @@ class Part(StrEnum):
     FIRST = "first half"
     SECOND = "second half"
     ON = "bar and next note"
-
-
-class Layer(StrEnum):
-    """What is shown of a bar; each layer has everything the one before has."""
-
-    RHYTHM = "rhythm"
-    ACCENTS = "accents"
-    ALL = "everything"
 
 
 def alone(bar: Bar) -> Bar:
@@ -51,21 +43,25 @@ def second_half(bar: Bar) -> Bar:
     return Bar(PICKUP, bar.meter, hits, bar.length - cut)
 
 
+def beat_by_beat(bar: Bar) -> tuple[tuple[str, Bar], ...]:
+    """(which beats, the bar as far as them): one beat, then one more at a time, those with
+    something to play; the rest of the bar is counted in silence."""
+    found: list[tuple[str, Bar]] = []
+    for start, length, hits in bar.by_beat()[:-1]:
+        if hits:
+            end = start + length
+            so_far = tuple(_ended(hit, end) for hit in bar.hits if hit.at < end)
+            last = bar.beat_of(start)
+            name = f"to beat {last}" if found else f"beat {last}"
+            found.append((name, in_notes(bar, hits=so_far)))
+    return tuple(found)
+
+
 def first_note(bar: Bar) -> Bar:
     """What stands on the first beat's start: where a bar has to land."""
     _, length = bar.beats[0]
     hits = tuple(replace(hit, roll=None) for hit in bar.hits if hit.at == 0)
     return Bar(bar.number, bar.meter, hits, length)
-
-
-def layer_of(bar: Bar, layer: Layer) -> Bar:
-    """The bar without what comes later: ornaments, then accents and ghosts."""
-    if layer is Layer.ALL:
-        return bar
-    hits = (replace(hit, grace=Grace.NONE, roll=None) for hit in bar.hits)
-    if layer is Layer.RHYTHM:
-        hits = (replace(hit, touch=Touch.NORMAL) for hit in hits)
-    return in_notes(bar, hits=tuple(hits))
 
 
 def _ended(hit: Hit, cut: Fraction) -> Hit:

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from itertools import groupby
+from math import ceil
 
 from django.http import HttpRequest
 from django.utils import timezone
@@ -22,18 +23,20 @@ from wren_ladder.drumming.breakdown.chunks import sections
 from wren_ladder.drumming.breakdown.schools import HARD, SIMPLE, TOUGH
 from wren_ladder.drumming.chart import Tempo
 from wren_ladder.drumming.chart.shorthand import slashed_through
+from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.difficulty import rank
 from wren_ladder.drumming.fills import fill_space
 from wren_ladder.drumming.judgement import Catch, Judgement
 from wren_ladder.drumming.layers import isolations, layers
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.pad import note_by_note, on_the_pad, to_the_kit
-from wren_ladder.drumming.parts import alone
+from wren_ladder.drumming.parts import alone, beat_by_beat
 from wren_ladder.drumming.study import BarStudy, Study, study_bar
 from wren_ladder.drumming.style import School, Style
 from wren_ladder.drumming.tempo import rungs
 from wren_ladder.drumming.units import clock
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, engrave_each, mark_notes
+from wren_ladder.studio.drawing.sound import sound_of
 from wren_ladder.studio.drawing.wall import differing
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.lessons.planning import (
@@ -157,7 +160,7 @@ def tree_context(plan: Plan, studied: Study, today: date) -> dict:
         Row(
             step=step,
             go=clock(go),
-            minutes=round(left),
+            minutes=ceil(left),
             week=week_of.get(place),
             early=tuple(there[other].name for other in needed[place] if other > place),
             inside=step.is_scaffold and step.step_kind is not StepKind.ON,
@@ -240,7 +243,7 @@ def catch_context(plan: Plan, index: int) -> dict | None:
         "difference": studied.taught_from(bar),
         "again": again,
         "staff": mark_notes(staff, differing(bar)),
-        "built": built_up(bar, studied.chart.tempos[index], style_for(plan)),
+        "built": built_up(bar, _at_the_start(plan, studied, index), style_for(plan)),
         "notes": note_by_note(bar.bar, bar.sticks),
         "moves": to_the_kit(bar.bar, bar.sticks),
         "is_open": fill_space(page) is not None or slashed_through(page),
@@ -248,23 +251,46 @@ def catch_context(plan: Plan, index: int) -> dict | None:
     }
 
 
-def built_up(bar: BarStudy, tempo: Tempo, style: Style) -> list[tuple[str, list]]:
-    """(what it is, its drawings with names): the layers, limbs alone and in pairs, the pad."""
+def _at_the_start(plan: Plan, studied: Study, index: int) -> Tempo:
+    """A bar's tempo where a climb of it starts."""
+    printed = studied.chart.tempos[index]
+    bpm = round(printed.bpm * plan.start / studied.chart.tempo.bpm)
+    return Tempo(printed.beat, max(SLOWEST, min(FASTEST, bpm)))
+
+
+@dataclass(frozen=True, slots=True)
+class Built:
+    """A part of a bar as it is shown: drawn, and sounded under its name."""
+
+    name: str
+    svg: str
+    sound: dict
+    sound_id: str
+
+
+def built_up(bar: BarStudy, tempo: Tempo, style: Style) -> list[tuple[str, list[Built]]]:
+    """(what it is, its parts): layers, beats, limbs alone and in pairs, the pad."""
+    pad = on_the_pad(bar.bar, bar.sticks)
     groups = [
         ("In layers", [(layer.name, layer.bar) for layer in layers(bar.bar)]),
+        ("Beat by beat", list(beat_by_beat(bar.bar))),
         (
             "Limbs alone and in pairs",
-            [(p.name, p.bar) for p in isolations(bar.bar, bar.sticks)],
+            [(part.name, part.bar) for part in isolations(bar.bar, bar.sticks)],
         ),
-        (
-            "On the pad, with the kick",
-            [("hands on one surface", on_the_pad(bar.bar, bar.sticks))],
-        ),
+        ("On the pad, with the kick", [("hands on one surface", pad)]),
     ]
-    parts = [one for _, named in groups for _, one in named]
-    studies = [study_bar(alone(one), tempo, style) for one in parts]
-    drawn = iter(engrave_each(studies, PART_LAYOUT, PART_WIDTH))
-    return [(name, [(part, next(drawn)) for part, _ in named]) for name, named in groups]
+    parts = [alone(one) for _, named in groups for _, one in named]
+    studies = [study_bar(one, tempo, style) for one in parts]
+    drawn = iter(
+        enumerate(zip(parts, engrave_each(studies, PART_LAYOUT, PART_WIDTH), strict=True))
+    )
+
+    def built(name: str) -> Built:
+        place, (part, svg) = next(drawn)
+        return Built(name, svg, sound_of([part], tempo), f"part-{place}")
+
+    return [(title, [built(name) for name, _ in named]) for title, named in groups if named]
 
 
 def compare_context(request: HttpRequest, plan: Plan) -> dict:

@@ -38,6 +38,7 @@ from wren_ladder.studio.lessons.services import (
 from wren_ladder.studio.lessons.step_music import step_music
 from wren_ladder.studio.lessons.versions import study_for
 from wren_ladder.studio.practice.standings import bars_in, climb_of, refresh
+from wren_ladder.studio.printing import paper_of, pdf
 from wren_ladder.studio.requests import posted
 
 
@@ -253,7 +254,20 @@ def bar_rank(request, pk, index):
 def catch_panel(request, pk, index):
     """One bar: what will catch this student in it, and how it is built up."""
     plan = plan_or_404(request.user, pk)
+    return render(request, "lessons/_catch_panel.html", _bar_or_404(plan, index))
+
+
+@require_safe
+def built_up_sheet(request, pk, index):
+    """A bar in layers, beats and limbs, on paper."""
+    plan = plan_or_404(request.user, pk)
+    context = _bar_or_404(plan, index) | paper_of(request)
+    title = f"{plan.piece.title} bar {context['bar'].bar.number}"
+    return pdf("lessons/built_up_sheet.html", context, title)
+
+
+def _bar_or_404(plan: Plan, index: int) -> dict:
     context = catch_context(plan, index)
     if context is None:
         raise Http404("no such bar")
-    return render(request, "lessons/_catch_panel.html", context)
+    return context

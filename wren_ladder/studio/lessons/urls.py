@@ -14,6 +14,11 @@ urlpatterns = [
     path("plans/<int:pk>/revise/", breakdown_views.plan_revise, name="plan-revise"),
     path("plans/<int:pk>/compare/", breakdown_views.compare, name="plan-compare"),
     path("plans/<int:pk>/bars/<int:index>/", breakdown_views.catch_panel, name="catch-panel"),
+    path(
+        "plans/<int:pk>/bars/<int:index>/built.pdf",
+        breakdown_views.built_up_sheet,
+        name="built-up",
+    ),
     path("plans/<int:pk>/bars/<int:index>/rank/", breakdown_views.bar_rank, name="bar-rank"),
     path("plans/<int:pk>/steps/add/", breakdown_views.step_add, name="step-add"),
     path("steps/<int:pk>/panel/", breakdown_views.step_panel, name="step-panel"),

@@ -1,5 +1,6 @@
 """One bar, everything about it: what the page of a bar shows."""
 
+from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
 
@@ -12,16 +13,10 @@ from wren_ladder.drumming.counting import beat_shares, count_bar, count_in
 from wren_ladder.drumming.figures import Voice, beat_figures
 from wren_ladder.drumming.hands import strokes_of
 from wren_ladder.drumming.hands.conflicts import conflicts, single_hand_limit
+from wren_ladder.drumming.layers import WHOLE, layer_named, layers
 from wren_ladder.drumming.notation.counts.positions import Frame
 from wren_ladder.drumming.notation.mei import Layout
-from wren_ladder.drumming.parts import (
-    Layer,
-    Part,
-    first_half,
-    first_note,
-    layer_of,
-    second_half,
-)
+from wren_ladder.drumming.parts import Part, first_half, first_note, second_half
 from wren_ladder.drumming.rudiments import Found, versions
 from wren_ladder.drumming.study import BarStudy, Study, study_bar
 from wren_ladder.drumming.style import Counting, Sticking, Style
@@ -40,8 +35,8 @@ KEYS = {
     Sticking.HAND_TO_HAND: "1", Sticking.GRID_HAND: "2", Sticking.ACCENTS_LEAD: "3",
     Sticking.RUDIMENT: "4", Sticking.KIT_FLOW: "5",
     Part.WHOLE: "b", Part.FIRST: "f", Part.SECOND: "s", Part.ON: "x",
-    Layer.RHYTHM: "p", Layer.ACCENTS: "a", Layer.ALL: "y",
 }  # fmt: skip
+LAYER_KEYS = "payvuijkh"  # from the plainest layer on; a bar has no more than that
 
 
 def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
@@ -51,8 +46,10 @@ def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
     if not 0 <= index < len(studied.bars):
         raise Http404("no such bar")
     part = _chosen(request, "part", Part, Part.WHOLE)
-    layer = _chosen(request, "layer", Layer, Layer.ALL)
     whole = studied.bars[index]
+    names = [one.name for one in layers(whole.bar)]
+    asked = request.GET.get("layer", WHOLE)
+    layer = asked if asked in names else WHOLE
     printed = studied.chart.tempos[index]
     tempo, bpm_error = _asked_tempo(request, printed)
     shown = _shown(studied, index, part, layer, tempo, style)
@@ -70,8 +67,8 @@ def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
         "limbs": limb_view(shown[0]),
         "flipped": request.GET.get("flipped", ""),
         "was": request.GET.get("was", "-"),
-        "flips": part is Part.WHOLE and layer is Layer.ALL,
-        "groups": _groups(style, part, layer),
+        "flips": part is Part.WHOLE and layer == WHOLE,
+        "groups": [*_groups(style, part), _layer_group(names, layer)],
         "lead_left": style.lead is Hand.LEFT,
         "open_handed": style.open_handed,
         "tempo": tempo,
@@ -107,7 +104,12 @@ def _chosen(request: HttpRequest, name: str, values, otherwise):
     return values(asked) if asked in tuple(values) else otherwise
 
 
-def _groups(style: Style, part: Part, layer: Layer) -> list[tuple]:
+def _layer_group(names: Sequence[str], chosen: str) -> tuple:
+    values = [(name, LAYER_KEYS[place], name == chosen) for place, name in enumerate(names)]
+    return ("layer", "Layer", values)
+
+
+def _groups(style: Style, part: Part) -> list[tuple]:
     """(name, legend, its radio buttons as (value, key, chosen))."""
     return [
         (name, legend, [(value.value, KEYS[value], value is now) for value in type(now)])
@@ -115,7 +117,6 @@ def _groups(style: Style, part: Part, layer: Layer) -> list[tuple]:
             ("counting", "Count", style.counting),
             ("sticking", "Sticking", style.sticking),
             ("part", "Part", part),
-            ("layer", "Layer", layer),
         )
     ]
 
@@ -143,15 +144,15 @@ def _drills(bar: Bar, style: Style) -> list[tuple[str, str]]:
 
 
 def _shown(
-    studied: Study, index: int, part: Part, layer: Layer, tempo: Tempo, style: Style
+    studied: Study, index: int, part: Part, layer: str, tempo: Tempo, style: Style
 ) -> list[BarStudy]:
-    if part is Part.WHOLE and layer is Layer.ALL:
+    if part is Part.WHOLE and layer == WHOLE:
         return [studied.bars[index]]
-    bar = layer_of(studied.chart.bars[index], layer)
+    bar = layer_named(studied.chart.bars[index], layer)
     halves = {Part.FIRST: first_half, Part.SECOND: second_half}
     bars = [halves[part](bar) if part in halves else bar]
     if part is Part.ON and index + 1 < len(studied.bars):
-        bars.append(layer_of(first_note(studied.chart.bars[index + 1]), layer))
+        bars.append(first_note(studied.chart.bars[index + 1]))
     first, *behind = [study_bar(one, tempo, style) for one in bars]
     for after in behind:  # the strokes look across the bar line
         first = replace(first, strokes=strokes_of(first.sticks, after.sticks))
