@@ -193,10 +193,8 @@ class _Planner:
     ) -> None:
         rank = self._rank(kind, first, join)
         watch = [t.text for t in join.troubles] if join else []
-        if kind not in (StepKind.PHRASE, StepKind.SECTION, StepKind.WHOLE):
-            watch += [
-                text for index in dict.fromkeys((first, last)) for text in self._watch(index)
-            ]
+        if kind not in (*RUNS, StepKind.LAYER):  # a layer leaves out what is hard
+            watch += [*self._watch(first), *self._watch(last)]
         self.steps.append(
             Step(
                 kind,

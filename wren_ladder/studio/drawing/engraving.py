@@ -303,6 +303,7 @@ def _tidy_ids(root: etree._Element) -> None:
         href = element.get("href")
         if href:
             element.set("href", "#" + PREFIX + href[1:].partition("-")[0])
+            element.set("stroke", "none")  # a glyph is filled; on paper its outline would blot
         if element.tag == f"{SVG}text":
             element.set("stroke", "none")
         if element.get("data-id"):
