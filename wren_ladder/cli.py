@@ -12,7 +12,7 @@ from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.files import read_file, write_file
 from wren_ladder.drumming.study import Study, study, study_to_json
 from wren_ladder.drumming.style import HOUSE
-from wren_ladder.drumming.tempo import rungs
+from wren_ladder.drumming.tempo import LadderSchool, Rule, ladder_by
 from wren_ladder.drumming.units import clock
 
 HERE = Path(__file__).resolve().parent.parent
@@ -55,12 +55,12 @@ def _parser() -> argparse.ArgumentParser:
     converting.add_argument("--count-in", action="store_true", help="a bar of clicks (MIDI)")
     converting.set_defaults(run=run_convert)
 
-    ladder = commands.add_parser("ladder", help="the rungs between two tempos")
-    ladder.add_argument("start", type=int)
-    ladder.add_argument("target", type=int)
-    ladder.add_argument("--school", choices=["step"], default="step")
-    ladder.add_argument("--step", type=int, default=5)
-    ladder.set_defaults(run=run_ladder)
+    climb = commands.add_parser("ladder", help="the rungs between two tempos")
+    climb.add_argument("start", type=int)
+    climb.add_argument("target", type=int)
+    climb.add_argument("--school", choices=["step", "percent", "marks"], default="step")
+    climb.add_argument("--step", type=int, default=5, help="BPM or per cent, by the school")
+    climb.set_defaults(run=run_ladder)
 
     demo = commands.add_parser("demo", help="a made-up drum room to try")
     demo.add_argument("--fresh", action="store_true", help="start the demo anew")
@@ -120,7 +120,8 @@ def run_convert(options: argparse.Namespace) -> None:
 
 
 def run_ladder(options: argparse.Namespace) -> None:
-    print(*rungs(options.start, options.target, options.step))
+    rule = Rule(LadderSchool(options.school), options.step)
+    print(*ladder_by(options.start, options.target, rule))
 
 
 def run_demo(options: argparse.Namespace) -> None:

@@ -205,8 +205,8 @@ class Minutes(unittest.TestCase):
     """Metronome arithmetic: bars × beats × 60 / BPM × repeats, and the empty bars between."""
 
     def check(self, text, step, bpm, expected):
-        chart = make_chart(text)
-        self.assertAlmostEqual(step_seconds(step, chart, study(chart).visits, bpm), expected)
+        studied = study(make_chart(text))
+        self.assertAlmostEqual(step_seconds(step, studied, bpm), expected)
 
     def test_to_the_second(self):
         four = "tempo crotchet = 120\nbar 1\nhat 8ths\nbars 2-4 as 1"

@@ -12,8 +12,12 @@ from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.tempo import (
     Attempt,
     Climb,
+    LadderSchool,
+    Rule,
     bar_tempos,
     held_by_day,
+    ladder_by,
+    next_trial,
     passes_needed,
     ready_speed,
     rung_above,
@@ -46,7 +50,7 @@ class Ladders(unittest.TestCase):
         for arguments, said in (
             ((130, 120), "the start tempo 130 is above the target 120"),
             ((70, 900), "the target tempo 900 lies outside 20 to 400"),
-            ((70, 120, 0), "a rung is 1 to 40 BPM, not 0"),
+            ((70, 120, 0), "a rung is 1 to 40 apart, not 0"),
         ):
             with self.subTest(said), self.assertRaisesRegex(ChartError, said):
                 rungs(*arguments)
@@ -59,6 +63,31 @@ class Ladders(unittest.TestCase):
         steps = [after - before for before, after in itertools.pairwise(ladder)]
         self.assertTrue(all(0 < height <= step for height in steps))
 
+    def test_by_percent_by_marks_and_by_a_list_of_ones_own(self):
+        percent = Rule(LadderSchool.PERCENT, 5)
+        # 100, 105, 110.25 -> 110, 115.5 -> 116 (to the even), 121.8 is past the target
+        self.assertEqual(ladder_by(100, 120, percent), (100, 105, 110, 116, 120))
+        marks = Rule(LadderSchool.MARKS)
+        self.assertEqual(ladder_by(90, 120, marks), (90, 92, 96, 100, 104, 108, 112, 116, 120))
+        own = Rule(LadderSchool.OWN, own=(112, 90, 100, 130))
+        self.assertEqual(ladder_by(80, 120, own), (80, 90, 100, 112, 120))
+        self.assertEqual(ladder_by(100, 120, Rule(step=10)), (100, 110, 120))
+
+    @given(
+        st.integers(20, 400),
+        st.integers(20, 400),
+        st.sampled_from(LadderSchool),
+        st.integers(1, 40),
+        st.lists(st.integers(1, 500), max_size=8),
+    )
+    def test_every_school_rises_strictly_and_starts_and_ends_where_asked(
+        self, one, other, school, step, own
+    ):
+        start, target = sorted((one, other))
+        made = ladder_by(start, target, Rule(school, step, tuple(own)))
+        self.assertEqual((made[0], made[-1]), (start, target))
+        self.assertEqual(list(made), sorted(set(made)))
+
     def test_neighbours_of_a_tempo_between_rungs(self):
         self.assertEqual((rung_below(LADDER, 93), rung_above(LADDER, 93)), (90, 95))
         self.assertEqual((rung_below(LADDER, 70), rung_above(LADDER, 120)), (70, None))
@@ -66,6 +95,37 @@ class Ladders(unittest.TestCase):
     def test_a_start_is_a_round_share_of_the_target(self):
         self.assertEqual((start_tempo(120, 75), start_tempo(118, 75)), (90, 85))
         self.assertEqual(start_tempo(22, 75), 20)
+
+
+class Trials(unittest.TestCase):
+    def test_it_closes_in_on_the_clean_limit(self):
+        found = []
+        log = []
+        limit = 93  # how fast the hands really are
+        while (trial := next_trial(log, 120)).next is not None:
+            found.append(trial.next)
+            log += tries(f"{trial.next}+1" if trial.next <= limit else f"{trial.next}-")
+        self.assertEqual(found, [60, 90, 105, 97, 93])
+        self.assertEqual(
+            (trial.limit, trial.reason), (93, "clean at 93, not at 97: start at 93")
+        )
+
+    @given(st.integers(20, 200), st.integers(40, 200))
+    def test_it_ends_soon_and_at_what_was_clean(self, limit, target):
+        log = []
+        for _ in range(12):
+            trial = next_trial(log, target)
+            if trial.next is None:
+                break
+            log += tries(f"{trial.next}+1" if trial.next <= limit else f"{trial.next}-")
+        self.assertIsNone(trial.next)
+        self.assertLessEqual(trial.limit, limit)
+        self.assertGreaterEqual(trial.limit, min(limit - 4, target))
+
+    def test_what_is_clean_nowhere_has_no_limit(self):
+        trial = next_trial(tries("60-", "45-", "33-", "24-", "20-"), 120)
+        self.assertEqual((trial.next, trial.limit), (None, None))
+        self.assertIn("a layer simpler", trial.reason)
 
 
 class Gates(unittest.TestCase):

@@ -16,6 +16,7 @@ from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.mei import Layout, write_mei
 from wren_ladder.drumming.notation.staff import NOTEHEADS
 from wren_ladder.drumming.study import study
+from wren_ladder.drumming.tempo import LadderSchool, Rule, ladder_by, metronome_marks
 from wren_ladder.studio.drawing.engraving import scored
 
 # Source: General MIDI System Level 1, percussion key map (MIDI Manufacturers Association,
@@ -38,6 +39,20 @@ GENERAL_MIDI = {
     56: ("Cowbell", Drum.COWBELL),
     57: ("Crash Cymbal 2", Drum.CRASH_2),
 }
+
+
+class MetronomeMarks(unittest.TestCase):
+    """The scale of mechanical metronomes, written out mark by mark (from memory; common
+    practice, no source at hand)."""
+
+    MARKS = (
+        40, 42, 44, 46, 48, 50, 52, 54, 56, 58, 60, 63, 66, 69, 72, 76, 80, 84, 88, 92, 96, 100,
+        104, 108, 112, 116, 120, 126, 132, 138, 144, 152, 160, 168, 176, 184, 192, 200, 208,
+    )  # fmt: skip
+
+    def test_the_ladder_of_marks_is_the_standard_list(self):
+        self.assertEqual(metronome_marks(), self.MARKS)
+        self.assertEqual(ladder_by(40, 208, Rule(LadderSchool.MARKS)), self.MARKS)
 
 
 class GeneralMidi(unittest.TestCase):

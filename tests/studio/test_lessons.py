@@ -11,7 +11,14 @@ from tests.studio.base import StudioTest, log, make_piece, make_plan, make_stude
 from wren_ladder.studio.lessons.models import Plan
 from wren_ladder.studio.lessons.sheet import sheet_context, week_of
 
-RULE = {"rung": 5, "clean_bars": 32, "lesson_minutes": 30, "home_days": 5, "home_minutes": 15}
+RULE = {
+    "ladder": "step",
+    "rung": 5,
+    "clean_bars": 32,
+    "lesson_minutes": 30,
+    "home_days": 5,
+    "home_minutes": 15,
+}
 
 
 def names(plan):
@@ -152,6 +159,35 @@ class Climbs(StudioTest):
         form = {**RULE, "target": 100, "start": 80, "rung": 10}
         self.client.post(reverse("plan-edit", args=[self.plan.pk]), form)
         self.assertEqual(self.fresh(self.step).next_tempo, 100)
+
+    def test_a_ladder_by_marks_and_by_a_list_of_ones_own(self):
+        address = reverse("plan-edit", args=[self.plan.pk])
+        form = {**RULE, "target": 120, "start": 90, "ladder": "marks"}
+        self.client.post(address, form)
+        self.assertEqual(self.fresh(self.step).next_tempo, 92)
+        form |= {"ladder": "own list", "own_rungs": "100, 112"}
+        self.client.post(address, form)
+        self.assertEqual(self.fresh(self.plan).rungs_from(90), (90, 100, 112, 120))
+        self.assertEqual(self.fresh(self.step).next_tempo, 100)
+
+    def test_a_list_with_a_word_in_it_or_none_is_refused(self):
+        address = reverse("plan-edit", args=[self.plan.pk])
+        form = {**RULE, "target": 120, "start": 90, "ladder": "own list"}
+        response = self.client.post(address, {**form, "own_rungs": "100 quick"})
+        self.assertContains(response, "&#x27;quick&#x27; is no tempo", status_code=422)
+        self.assertContains(response, "100 quick", status_code=422)
+        response = self.client.post(address, form)
+        self.assertContains(response, "Write the tempos of your list", status_code=422)
+
+    def test_the_start_is_found_by_trial(self):
+        address = reverse("plan-trial", args=[self.plan.pk])
+        self.assertContains(self.client.get(address), "crotchet = 60")
+        response = self.client.get(address, {"tries": "60c 90n 75c 82c 86n nonsense"})
+        self.assertContains(response, "Start at 82")
+        self.client.post(address, {"start": "82"})
+        self.assertEqual(self.fresh(self.plan).start, 82)
+        self.client.post(address, {"start": "999"})
+        self.assertEqual(self.fresh(self.plan).start, 82)
 
     def test_a_plan_is_deleted_after_asking_and_the_piece_stays(self):
         address = reverse("plan-delete", args=[self.plan.pk])

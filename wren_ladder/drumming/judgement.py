@@ -128,7 +128,7 @@ def _of_bar(
 
 def _tempos(study: Study, player: Player) -> list[Tempo]:
     """Each bar's tempo when the piece is at the player's target."""
-    printed = study.chart.tempos
+    printed = study.tempos
     if player.target is None:
         return list(printed)
     share = Fraction(player.target, study.chart.tempo.bpm)
@@ -166,7 +166,7 @@ def _joins(study: Study, player: Player) -> tuple[Join, ...]:
     lines = {phrase.first for phrase in phrases(bars)}
     why = {(turn.leaving, turn.landing): turn.why for turn in study.turns}
     landed = landings(bars, study.visits)
-    printed = study.chart.tempos
+    printed = study.tempos
     found: dict[tuple[int, int], Join] = {}
     for before, after in pairwise(study.visits):
         pair = (before.index, after.index)

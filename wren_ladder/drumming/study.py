@@ -48,7 +48,8 @@ class Study:
     bars: tuple[BarStudy, ...]
     visits: tuple[Visit, ...]
     turns: tuple[Turn, ...]  # where the road does not simply go on
-    seconds: float  # one run at the printed tempos
+    tempos: tuple[Tempo, ...]  # as printed, of each bar
+    seconds: float  # one run at them
     warnings: tuple[Problem, ...]
 
     @property
@@ -100,6 +101,7 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
         bars=tuple(bars),
         visits=road.visits,
         turns=road.turns,
+        tempos=chart.tempos,
         seconds=play_seconds(chart, road.visits),
         warnings=(*warnings, *road.problems, *faults),
     )

@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from fractions import Fraction
 
 from wren_ladder.drumming.breakdown.step import Step, StepKind, music
-from wren_ladder.drumming.chart import Bar, Chart
-from wren_ladder.drumming.roadmap import Visit, play_seconds
+from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.study import Study
 from wren_ladder.drumming.units import seconds
 
 # Of the minutes of a lesson or at home, the share in which sticks are on the drums: the
@@ -13,13 +13,13 @@ from wren_ladder.drumming.units import seconds
 PLAYING = 0.5
 
 
-def step_seconds(step: Step, chart: Chart, visits: Sequence[Visit], bpm: int) -> float:
+def step_seconds(step: Step, study: Study, bpm: int) -> float:
     """One rung of a step: bars × beats × 60 / BPM × repeats, and the empty bars between
     tries. ``bpm`` is that of the piece's opening beat; later marks are scaled alike."""
-    if step.kind is StepKind.WHOLE:
-        return play_seconds(chart, visits, bpm) * step.repeats
+    chart, marks = study.chart, study.tempos
     scale = chart.tempo.bpm / bpm
-    marks = chart.tempos
+    if step.kind is StepKind.WHOLE:
+        return study.seconds * scale * step.repeats
     bars = [chart.bars[index] for index in step.played]
     shorter = step.kind in (StepKind.HALF, StepKind.ON)  # a layer lasts as long as its bar
     played = music(step.kind, step.part, bars) if shorter else bars
@@ -36,9 +36,9 @@ def gap_length(last: Bar) -> Fraction:
     return last.meter.length
 
 
-def climb_minutes(
-    step: Step, chart: Chart, visits: Sequence[Visit], rungs: Sequence[int]
-) -> float:
+def climb_minutes(step: Step, study: Study, rungs: Sequence[int]) -> float:
     """Minutes of lesson or practice to take a step up its rungs, one go at each."""
-    lowest = step_seconds(step, chart, visits, rungs[0])
+    if not rungs:
+        return 0.0
+    lowest = step_seconds(step, study, rungs[0])
     return sum(lowest * rungs[0] / bpm for bpm in rungs) / 60 / PLAYING

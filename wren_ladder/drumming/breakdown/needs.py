@@ -23,6 +23,9 @@ class _Part:
     sound: tuple[int, ...]
     source: int | None
     depth: int  # of a layer: how many are plainer
+    kinds: frozenset[int]
+    joins: frozenset[tuple[int, int]]  # by kinds
+    places: frozenset[int]
 
 
 def needs(steps: Sequence[Step], study: Study) -> tuple[tuple[int, ...], ...]:
@@ -33,7 +36,8 @@ def needs(steps: Sequence[Step], study: Study) -> tuple[tuple[int, ...], ...]:
         if step.kind is StepKind.LAYER and step.first not in stacks:
             bar = study.bars[step.first].bar
             stacks[step.first] = [layer.name for layer in layers(bar)]
-    parts = [_part(step, study, stacks) for step in steps]
+    kinds = study.kinds
+    parts = [_part(step, study, kinds, stacks) for step in steps]
     direct = [
         {
             place
@@ -47,16 +51,21 @@ def needs(steps: Sequence[Step], study: Study) -> tuple[tuple[int, ...], ...]:
     )
 
 
-def _part(step: Step, study: Study, stacks: dict[int, list[str]]) -> _Part:
-    kinds = study.kinds
+def _part(
+    step: Step, study: Study, kinds: Sequence[int], stacks: dict[int, list[str]]
+) -> _Part:
     difference = study.bars[kinds[step.first]].difference
     names = stacks.get(step.first, []) if step.kind is StepKind.LAYER else []
     depth = names.index(step.part) if step.part in names else 0
+    sound = tuple(kinds[index] for index in step.played)
     return _Part(
         step,
-        tuple(kinds[index] for index in step.played),
+        sound,
         kinds[difference.source] if difference else None,
         depth,
+        frozenset(sound),
+        frozenset(pairwise(sound)),
+        frozenset(step.played),
     )
 
 
@@ -80,9 +89,8 @@ def _needs(mine: _Part, other: _Part) -> bool:
     if smaller is StepKind.JUMP:
         return kind is StepKind.WHOLE
     if smaller in RUNS:  # those bars, not their like elsewhere
-        return set(other.step.played) <= set(mine.step.played)
-    inside = set(pairwise(other.sound)) <= set(pairwise(mine.sound))
-    return inside and set(other.sound) <= set(mine.sound)
+        return other.places <= mine.places
+    return other.joins <= mine.joins and other.kinds <= mine.kinds
 
 
 def left_out(steps: Sequence[Step], study: Study, judged: Judgement) -> list[str]:

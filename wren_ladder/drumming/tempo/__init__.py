@@ -2,21 +2,37 @@
 
 from wren_ladder.drumming.tempo.climb import Attempt, Climb, Standing, stand
 from wren_ladder.drumming.tempo.gate import passes_needed
-from wren_ladder.drumming.tempo.ladder import rung_above, rung_below, rungs, start_tempo
+from wren_ladder.drumming.tempo.ladder import (
+    LadderSchool,
+    Rule,
+    ladder_by,
+    metronome_marks,
+    rung_above,
+    rung_below,
+    rungs,
+    start_tempo,
+)
 from wren_ladder.drumming.tempo.progress import (
     Ready,
     bar_tempos,
     held_by_day,
     ready_speed,
 )
+from wren_ladder.drumming.tempo.trial import Trial, next_trial
 
 __all__ = [
     "Attempt",
     "Climb",
+    "LadderSchool",
     "Ready",
+    "Rule",
     "Standing",
+    "Trial",
     "bar_tempos",
     "held_by_day",
+    "ladder_by",
+    "metronome_marks",
+    "next_trial",
     "passes_needed",
     "ready_speed",
     "rung_above",

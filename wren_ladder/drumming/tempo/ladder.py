@@ -1,26 +1,85 @@
 """A ladder: the tempos from an easy start to the target, in BPM of the piece's beat."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
 
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 
 MOST_STEP = 40
+# The standard metronome marks, (from, to, by): the scale on mechanical metronomes, common
+# practice.
+MARKS = ((40, 60, 2), (60, 72, 3), (72, 120, 4), (120, 144, 6), (144, 208, 8))
+
+
+class LadderSchool(StrEnum):
+    """How far one rung is from the next. All are common practice."""
+
+    STEP = "step"  # so many BPM
+    PERCENT = "percent"  # so many per cent
+    MARKS = "marks"  # the standard metronome marks
+    OWN = "own list"  # the teacher's own tempos
+
+
+@dataclass(frozen=True, slots=True)
+class Rule:
+    """``step`` is in BPM or per cent, as the school says; ``own`` the tempos of a list."""
+
+    school: LadderSchool = LadderSchool.STEP
+    step: int = 5
+    own: tuple[int, ...] = ()
+
+
+def ladder_by(start: int, target: int, rule: Rule | None = None) -> tuple[int, ...]:
+    """Strictly rising from start to target by the rule's school.
+
+    ChartError where no ladder can be made.
+    """
+    rule = rule or Rule()
+    if rule.school is LadderSchool.STEP:
+        return rungs(start, target, rule.step)
+    _check(start, target, rule.step)
+    between = {
+        LadderSchool.PERCENT: lambda: _by_percent(start, target, rule.step),
+        LadderSchool.MARKS: metronome_marks,
+        LadderSchool.OWN: lambda: rule.own,
+    }[rule.school]()
+    inside = sorted({bpm for bpm in between if start < bpm < target})
+    return (start, *inside, *((target,) if target > start else ()))
 
 
 def rungs(start: int, target: int, step: int = 5) -> tuple[int, ...]:
-    """Strictly rising from start to target; the last step may be a short one.
+    """Strictly rising from start to target by so many BPM; the last step may be a short one.
 
     +5 BPM is common practice, no source. ChartError where no ladder can be made.
     """
+    _check(start, target, step)
+    return (*range(start, target, step), target)
+
+
+def _check(start: int, target: int, step: int) -> None:
     for name, bpm in (("start", start), ("target", target)):
         if not SLOWEST <= bpm <= FASTEST:
             raise ChartError(f"the {name} tempo {bpm} lies outside {SLOWEST} to {FASTEST}")
     if start > target:
         raise ChartError(f"the start tempo {start} is above the target {target}")
     if not 1 <= step <= MOST_STEP:
-        raise ChartError(f"a rung is 1 to {MOST_STEP} BPM, not {step}")
-    return (*range(start, target, step), target)
+        raise ChartError(f"a rung is 1 to {MOST_STEP} apart, not {step}")
+
+
+def _by_percent(start: int, target: int, percent: int) -> list[int]:
+    """Each so many per cent above the one before, to the nearest whole BPM, at least 1."""
+    found = [start]
+    while found[-1] < target:
+        found.append(max(found[-1] + 1, round(found[-1] * (100 + percent) / 100)))
+    return found
+
+
+def metronome_marks() -> tuple[int, ...]:
+    """40 42 … 60 63 … 72 76 … 120 126 … 144 152 … 208."""
+    found = {bpm for low, high, by in MARKS for bpm in range(low, high + 1, by)}
+    return tuple(sorted(found))
 
 
 def rung_above(ladder: Sequence[int], bpm: int) -> int | None:

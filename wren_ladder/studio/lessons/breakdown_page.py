@@ -33,7 +33,6 @@ from wren_ladder.drumming.pad import note_by_note, on_the_pad, to_the_kit
 from wren_ladder.drumming.parts import alone, beat_by_beat
 from wren_ladder.drumming.study import BarStudy, Study, study_bar
 from wren_ladder.drumming.style import School, Style
-from wren_ladder.drumming.tempo import rungs
 from wren_ladder.drumming.units import clock
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, engrave_each, mark_notes
 from wren_ladder.studio.drawing.sound import sound_of
@@ -190,11 +189,10 @@ def needed_by(step: Step) -> list[str]:
 
 def time_left(plan: Plan, step: Step, made: CoreStep, studied: Study) -> tuple[float, float]:
     """(seconds of one go at its next tempo, minutes up to the target)."""
-    chart, visits = studied.chart, studied.visits
     ladder = climb_of(plan, step, bars_in(step)).rungs
     ahead = [rung for rung in ladder if rung > (step.held or 0)]
-    go = step_seconds(made, chart, visits, step.next_tempo or ladder[0])
-    return go, climb_minutes(made, chart, visits, ahead) if ahead else 0.0
+    go = step_seconds(made, studied, step.next_tempo or ladder[0])
+    return go, climb_minutes(made, studied, ahead)
 
 
 def weeks_of(plan: Plan, minutes: Sequence[float], today: date) -> Schedule:
@@ -253,7 +251,7 @@ def catch_context(plan: Plan, index: int) -> dict | None:
 
 def _at_the_start(plan: Plan, studied: Study, index: int) -> Tempo:
     """A bar's tempo where a climb of it starts."""
-    printed = studied.chart.tempos[index]
+    printed = studied.tempos[index]
     bpm = round(printed.bpm * plan.start / studied.chart.tempo.bpm)
     return Tempo(printed.beat, max(SLOWEST, min(FASTEST, bpm)))
 
@@ -315,12 +313,9 @@ def _side(plan: Plan, school: School) -> dict:
     studied, _ = judgement_for(plan, school)
     steps = steps_for(plan, school)
     share = plan.start * 100 // plan.target
-    ladders = [
-        rungs(start_for(plan.target, share, step.rank), plan.target, plan.rung)
-        for step in steps
-    ]
+    ladders = [plan.rungs_from(start_for(plan.target, share, step.rank)) for step in steps]
     minutes = [
-        climb_minutes(step, studied.chart, studied.visits, ladder)
+        climb_minutes(step, studied, ladder)
         for step, ladder in zip(steps, ladders, strict=True)
     ]
     named = [

@@ -2,6 +2,8 @@
 
 from django import forms
 
+from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
+from wren_ladder.drumming.tempo import LadderSchool
 from wren_ladder.studio.lessons.models import MOST_RANK, Plan, Step
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.students.models import Student
@@ -15,7 +17,9 @@ class ClimbForm(forms.ModelForm):
         fields = [
             "target",
             "start",
+            "ladder",
             "rung",
+            "own_rungs",
             "clean_bars",
             "lesson_minutes",
             "home_days",
@@ -25,7 +29,11 @@ class ClimbForm(forms.ModelForm):
             "target": "The printed tempo, or this student's own: below it for a first "
             "performance, above it for headroom.",
             "start": "Where it is really easy; three quarters of the target is usual.",
-            "rung": "BPM from one rung to the next; +5 is common practice.",
+            "ladder": "By steps of so many BPM, of so many per cent, by the standard metronome "
+            "marks, or by a list of your own.",
+            "rung": "BPM or per cent from one rung to the next; +5 is common practice.",
+            "own_rungs": "Only for a list of your own: tempos with spaces between, "
+            "such as 90 100 112 120.",
             "home_days": "The lesson and these days are what the weeks are reckoned from.",
             "clean_bars": "32 means four times through an 8-bar phrase; a single bar "
             "never needs more than 8 passes.",
@@ -36,8 +44,21 @@ class ClimbForm(forms.ModelForm):
         self.fields["target"].label = f"Target tempo ({piece.tempo.beat_name} =)"
         self.fields["start"].label = f"Start tempo ({piece.tempo.beat_name} =)"
 
+    def clean_own_rungs(self):
+        words = self.cleaned_data["own_rungs"].replace(",", " ").split()
+        for word in words:
+            known = word.isascii() and word.isdigit() and SLOWEST <= int(word) <= FASTEST
+            if not known:
+                raise forms.ValidationError(
+                    f"'{word}' is no tempo; write numbers from {SLOWEST} to {FASTEST}, "
+                    "such as 90 100 112 120."
+                )
+        return " ".join(words)
+
     def clean(self):
         cleaned = super().clean()
+        if cleaned.get("ladder") == LadderSchool.OWN and cleaned.get("own_rungs") == "":
+            self.add_error("own_rungs", "Write the tempos of your list.")
         start, target = cleaned.get("start"), cleaned.get("target")
         if start and target and start > target:
             self.add_error("start", f"The start {start} is above the target {target}.")

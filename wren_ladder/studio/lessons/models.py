@@ -12,6 +12,7 @@ from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.chart.serial import bar_from_json
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.style import School
+from wren_ladder.drumming.tempo import LadderSchool, Rule, ladder_by
 from wren_ladder.drumming.tempo.ladder import MOST_STEP
 from wren_ladder.studio.pieces.models import BarRow, Piece
 from wren_ladder.studio.students.models import Student
@@ -32,6 +33,13 @@ class Plan(models.Model):
     )
     target = models.PositiveSmallIntegerField("target tempo", validators=BPM)
     start = models.PositiveSmallIntegerField("start tempo", validators=BPM)
+    ladder = models.CharField(
+        "ladder",
+        max_length=12,
+        choices=[(school.value, school.value) for school in LadderSchool],
+        default=LadderSchool.STEP,
+    )
+    own_rungs = models.CharField("tempos of your own list", max_length=200, blank=True)
     rung = models.PositiveSmallIntegerField(
         "rung",
         default=5,
@@ -89,6 +97,12 @@ class Plan(models.Model):
     @property
     def pace(self) -> Pace:
         return Pace(self.lesson_minutes, self.home_days, self.home_minutes)
+
+    def rungs_from(self, start: int) -> tuple[int, ...]:
+        """The ladder from a start to the target, by this plan's school."""
+        own = tuple(int(word) for word in self.own_rungs.split())
+        rule = Rule(LadderSchool(self.ladder), self.rung, own)
+        return ladder_by(min(start, self.target), self.target, rule)
 
     @property
     def is_behind_the_page(self) -> bool:

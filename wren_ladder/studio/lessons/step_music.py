@@ -39,7 +39,7 @@ def step_bars(plan: Plan, step: Step, studied: Study) -> tuple[BarStudy, ...]:
     if kind not in (StepKind.LAYER, StepKind.HALF, StepKind.ON):
         return tuple(whole)
     played = music(kind, step.part, [bar.bar for bar in whole])
-    tempos, style = studied.chart.tempos, style_for(plan)
+    tempos, style = studied.tempos, style_for(plan)
     found = [
         study_bar(bar, tempos[place], style)
         for bar, place in zip(played, step.played, strict=False)

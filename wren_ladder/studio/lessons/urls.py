@@ -6,6 +6,7 @@ urlpatterns = [
     path("pieces/<int:pk>/break-down/", views.break_down, name="break-down"),
     path("pieces/<int:pk>/give/", views.give_piece, name="give"),
     path("plans/<int:pk>/edit/", views.plan_edit, name="plan-edit"),
+    path("plans/<int:pk>/trial/", views.plan_trial, name="plan-trial"),
     path("plans/<int:pk>/delete/", views.plan_delete, name="plan-delete"),
     path("plans/<int:pk>/sheet.pdf", views.plan_sheet, name="plan-sheet"),
     path("plans/<int:pk>/wall.pdf", views.wall_chart, name="wall-chart"),

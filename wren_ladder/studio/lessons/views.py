@@ -1,12 +1,16 @@
 """Lesson plans: made, given to students, their tempos changed, printed, deleted."""
 
+import re
+
 from django.contrib import messages
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
+from wren_ladder.drumming.chart.tempo import SLOWEST
+from wren_ladder.drumming.tempo import Attempt, next_trial
 from wren_ladder.studio.lessons.forms import ClimbForm, GiveForm
-from wren_ladder.studio.lessons.lookups import plan_or_404
+from wren_ladder.studio.lessons.lookups import plan_or_404, student_plan_or_404
 from wren_ladder.studio.lessons.models import Plan
 from wren_ladder.studio.lessons.services import climb_defaults, give, model_plan
 from wren_ladder.studio.lessons.sheet import sheet_context, wall_chart_context
@@ -14,6 +18,8 @@ from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.practice.standings import refresh
 from wren_ladder.studio.printing import paper_of, pdf
 from wren_ladder.studio.requests import confirm_delete, owned_or_404, posted
+
+MOST_TRIES = 30
 
 
 @require_POST
@@ -53,6 +59,31 @@ def plan_edit(request, pk):
         return redirect(plan)
     context = {"form": form, "plan": plan}
     return render(request, "lessons/climb.html", context, status=422 if form.is_bound else 200)
+
+
+@require_http_methods(["GET", "POST"])
+def plan_trial(request, pk):
+    """The start found by trial: the next tempo is proposed until the clean limit is known."""
+    plan = student_plan_or_404(request.user, pk)
+    tries = _tries(request.GET.get("tries", ""))
+    trial = next_trial(tries, plan.target)
+    if request.method == "POST":
+        start = request.POST.get("start", "")
+        if start.isascii() and start.isdigit() and SLOWEST <= int(start) <= plan.target:
+            plan.start = int(start)
+            refresh(plan)
+            messages.success(request, f"The climb starts at {plan.start}, found by trial.")
+        return redirect("plan-edit", plan.pk)
+    said = " ".join(f"{one.tempo}{'c' if one.clean else 'n'}" for one in tries)
+    context = {"plan": plan, "trial": trial, "tries": tries, "said": said}
+    return render(request, "lessons/trial.html", context)
+
+
+def _tries(text: str) -> list[Attempt]:
+    """ "60c 90n": clean at 60, not yet at 90; anything else is passed over."""
+    today = timezone.localdate()
+    words = [word for word in text.split() if re.fullmatch(r"[0-9]{2,3}[cn]", word)]
+    return [Attempt(today, int(word[:-1]), word[-1] == "c") for word in words[:MOST_TRIES]]
 
 
 @require_http_methods(["GET", "POST"])

@@ -50,7 +50,7 @@ def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
     names = [one.name for one in layers(whole.bar)]
     asked = request.GET.get("layer", WHOLE)
     layer = asked if asked in names else WHOLE
-    printed = studied.chart.tempos[index]
+    printed = studied.tempos[index]
     tempo, bpm_error = _asked_tempo(request, printed)
     shown = _shown(studied, index, part, layer, tempo, style)
     bar = shown[0].bar

@@ -28,7 +28,7 @@ def chain_context(request: HttpRequest, piece: Piece, index: int) -> dict:
     asked = request.GET.get("bar", "")
     numbers = [bar.number for bar in source.chart.bars]
     start = numbers.index(asked) if asked in numbers else _usual(studied, source, index)
-    style, tempo = style_of(piece.owner_id), studied.chart.tempos[index]
+    style, tempo = style_of(piece.owner_id), studied.tempos[index]
     known, new = source.chart.bars[start], studied.chart.bars[index]
     context = {
         "piece": piece,

@@ -4,7 +4,7 @@ from django.db import transaction
 
 from wren_ladder.drumming.breakdown import start_for
 from wren_ladder.drumming.breakdown.schools import HARD
-from wren_ladder.drumming.tempo import Climb, ready_speed, rungs, stand
+from wren_ladder.drumming.tempo import Climb, ready_speed, stand
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.practice.models import Attempt
 
@@ -16,8 +16,7 @@ def climb_of(plan: Plan, step: Step, bars: int) -> Climb:
     start = plan.start
     if step.rank >= HARD:
         start = min(start, start_for(plan.target, share, step.rank))
-    start = min(step.start or start, plan.target)
-    return Climb(rungs(start, plan.target, plan.rung), bars, plan.clean_bars)
+    return Climb(plan.rungs_from(step.start or start), bars, plan.clean_bars)
 
 
 def bars_in(step: Step) -> int:

@@ -6,7 +6,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from wren_ladder.drumming.tempo import bar_tempos, held_by_day, rungs
+from wren_ladder.drumming.tempo import bar_tempos, held_by_day
 from wren_ladder.studio.drawing.ladder import Climber, ladder_view
 from wren_ladder.studio.drawing.progress_chart import Climb, progress_chart
 from wren_ladder.studio.drawing.wall import shades
@@ -90,7 +90,7 @@ def _ladder(plan: Plan, steps: list[Step], chosen: Step | None, today):
         flag = [f"{exam:%-d %b}", _weeks((exam - today).days)]
     starts = [step.start for step in steps if step.start]
     low = min([plan.start, *starts, plan.target])
-    return ladder_view(rungs(low, plan.target, plan.rung), climbers, flag)
+    return ladder_view(plan.rungs_from(low), climbers, flag)
 
 
 def _weeks(days: int) -> str:
