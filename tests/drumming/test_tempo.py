@@ -2,6 +2,7 @@
 
 import itertools
 import unittest
+from dataclasses import replace
 from datetime import date, timedelta
 
 from hypothesis import given
@@ -12,9 +13,12 @@ from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.tempo import (
     Attempt,
     Climb,
+    Gate,
+    GateKind,
     LadderSchool,
     Rule,
     bar_tempos,
+    find_plateau,
     held_by_day,
     ladder_by,
     next_trial,
@@ -134,6 +138,108 @@ class Gates(unittest.TestCase):
     def test_the_passes_follow_the_length(self):
         needed = {1: 8, 2: 8, 4: 8, 8: 4, 16: 2, 20: 2, 32: 1, 52: 1}
         self.assertEqual({bars: passes_needed(bars) for bars in needed}, needed)
+
+
+def on_days(*days: str) -> list[Attempt]:
+    """A log of several days: "70+8 75-" is what was tried on one."""
+    return [
+        replace(attempt, day=DAY + timedelta(days=number))
+        for number, said in enumerate(days)
+        for attempt in tries(*said.split())
+    ]
+
+
+class OtherGates(unittest.TestCase):
+    """Other ways to earn a rung. Common practice, no source."""
+
+    def held(self, gate, *days, bars=1):
+        return stand(Climb(LADDER, bars, gate), on_days(*days)).held
+
+    def test_clean_tries_out_of_tries_forgive_a_slip(self):
+        gate = Gate(GateKind.TRIES, clean=3, tries=4)
+        self.assertIsNone(self.held(gate, "70+1 70+1"))
+        self.assertEqual(self.held(gate, "70+1 70+1 70- 70+1"), 70)
+        self.assertIsNone(self.held(gate, "70+1 70- 70- 70+1 70+1"))  # 3 of 5
+        self.assertEqual(self.held(gate, "75+1 70+1 80+1"), 70)  # the slowest of the three
+
+    def test_on_two_days_it_must_be_done_again(self):
+        gate = Gate(GateKind.DAYS, days=2)
+        self.assertIsNone(self.held(gate, "70+8 70+8"))
+        self.assertIsNone(self.held(gate, "70+4", "70+4"))  # half a row a day is no row
+        self.assertEqual(self.held(gate, "70+8", "70+8"), 70)
+        self.assertEqual(self.held(gate, "70+8", "75+8"), 70)  # faster counts for slower
+        climb = Climb(LADDER, 1, gate)
+        self.assertIn("once more on another day", stand(climb, on_days("70+8")).reason)
+
+    def test_a_gate_that_can_never_be_filled_is_none(self):
+        with self.assertRaisesRegex(ChartError, "5 clean of 4 tries"):
+            Gate(GateKind.TRIES, clean=5, tries=4)
+
+    @given(st.sampled_from(GateKind), st.lists(attempts, max_size=14), attempts)
+    def test_an_extra_clean_attempt_at_the_end_never_lowers_what_is_held(
+        self, kind, log, extra
+    ):
+        climb = Climb(LADDER, 1, Gate(kind))
+        log = sorted(log, key=lambda attempt: attempt.day)
+        last = max([extra.day, *(attempt.day for attempt in log)])
+        clean = replace(extra, clean=True, day=last)
+        before, after = stand(climb, log).held, stand(climb, [*log, clean]).held
+        self.assertGreaterEqual(after or 0, before or 0)
+
+    @given(st.sampled_from(GateKind), st.lists(attempts, min_size=1, max_size=14), st.data())
+    def test_removing_an_attempt_and_adding_it_again_changes_nothing(self, kind, log, data):
+        climb = Climb(LADDER, 1, Gate(kind))
+        place = data.draw(st.integers(0, len(log) - 1))
+        again = [*log[:place], *log[place + 1 :]]
+        again.insert(place, log[place])
+        self.assertEqual(stand(climb, log), stand(climb, again))
+
+
+class Lost(unittest.TestCase):
+    def standing(self, *days):
+        return stand(BAR, on_days(*days))
+
+    def test_a_rung_failed_twice_on_a_later_day_is_lost(self):
+        standing = self.standing("70+8 75+8 80+8", "80- 80-")
+        self.assertEqual((standing.held, standing.next), (75, 75))
+        self.assertEqual(
+            standing.reason,
+            "80 is lost: 2 failed tries at 80: drop to 75 and come back",
+        )
+
+    def test_once_or_on_the_same_day_or_faster_loses_nothing(self):
+        self.assertEqual(self.standing("70+8 75+8", "75-", "75-").held, 75)
+        self.assertEqual(self.standing("70+8 75+8 75- 75-").held, 75)
+        self.assertEqual(self.standing("70+8 75+8", "80- 80-").held, 75)
+
+    def test_failing_far_below_loses_down_to_there(self):
+        self.assertEqual(self.standing("70+8 75+8 80+8 85+8", "75- 75-").held, 70)
+        self.assertIsNone(self.standing("70+8", "70- 70-").held)
+
+    def test_it_is_earned_again_like_any_other(self):
+        self.assertEqual(self.standing("80+8", "80- 80-", "80+8").held, 80)
+
+
+class Plateaus(unittest.TestCase):
+    """Practised on three days or more without a new rung. Common practice, no source."""
+
+    def test_three_days_without_a_new_rung(self):
+        self.assertIsNone(find_plateau(BAR, on_days("70+8 75+8", "80-", "80-")))
+        found = find_plateau(BAR, on_days("70+8 75+8", "80-", "80-", "75+8 80-"))
+        self.assertEqual((found.days, found.since, found.now), (3, DAY + timedelta(days=1), 0))
+        self.assertIn("3 practice days without a new rung: a layer down", found.spoken)
+
+    def test_the_advice_goes_on_in_order(self):
+        days = ["80+8", *["85-"] * 6]
+        self.assertEqual(find_plateau(BAR, on_days(*days[:6])).now, 1)
+        found = find_plateau(BAR, on_days("80+8", *["85-"] * 30))
+        self.assertIn("ask at the lesson", found.advice[found.now])
+        self.assertIn("two rungs down, to 70", found.advice[1])
+
+    def test_none_before_the_first_rung_after_a_new_one_and_at_the_target(self):
+        for days in (["70-"] * 5, ["70+8", *["75-"] * 4, "75+8"], ["120+8", *["120+8"] * 5]):
+            with self.subTest(days):
+                self.assertIsNone(find_plateau(BAR, on_days(*days)))
 
 
 class Standings(unittest.TestCase):

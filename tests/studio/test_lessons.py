@@ -13,6 +13,10 @@ from wren_ladder.studio.lessons.sheet import sheet_context, week_of
 
 RULE = {
     "ladder": "step",
+    "gate": "clean bars in a row",
+    "gate_clean": 3,
+    "gate_tries": 4,
+    "gate_days": 2,
     "rung": 5,
     "clean_bars": 32,
     "lesson_minutes": 30,
@@ -178,6 +182,23 @@ class Climbs(StudioTest):
         self.assertContains(response, "100 quick", status_code=422)
         response = self.client.post(address, form)
         self.assertContains(response, "Write the tempos of your list", status_code=422)
+
+    def test_another_gate_works_the_log_out_anew(self):
+        address = reverse("plan-edit", args=[self.plan.pk])
+        form = {**RULE, "target": 120, "start": 90, "gate": "in a row, on different days"}
+        self.client.post(address, form)
+        step = self.fresh(self.step)
+        self.assertIsNone(step.held)  # clean on one day only
+        self.assertIn("once more on another day", step.reason)
+        page = self.client.get(f"{self.plan.get_absolute_url()}?step={step.pk}")
+        self.assertContains(page, "8 clean passes in a row, on 2 different days")
+
+    def test_a_gate_that_can_never_be_filled_is_refused(self):
+        address = reverse("plan-edit", args=[self.plan.pk])
+        form = {**RULE, "target": 120, "start": 90, "gate_clean": 5}
+        response = self.client.post(address, form)
+        said = "5 clean out of 4 tries can never be"
+        self.assertContains(response, said, status_code=422)
 
     def test_the_start_is_found_by_trial(self):
         address = reverse("plan-trial", args=[self.plan.pk])

@@ -2,7 +2,7 @@
 
 from django.urls import reverse
 
-from tests.studio.base import StudioTest, make_piece, make_plan, make_student
+from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.studio.lessons.services import model_plan
 from wren_ladder.studio.practice.models import Attempt
 
@@ -15,7 +15,7 @@ class StepPage(StudioTest):
         self.step = self.plan.steps.get(name="Bar 4")
         self.address = reverse("step", args=[self.step.pk])
 
-    def log(self, **fields):
+    def press(self, **fields):
         form = {"tempo": 90, "passes": 8, "clean_try": "yes", **fields}
         return self.client.post(
             reverse("step-log", args=[self.step.pk]), form, headers={"HX-Request": "true"}
@@ -26,7 +26,7 @@ class StepPage(StudioTest):
         self.assertContains(response, "step 2 of 4")
         self.assertContains(response, "staff-svg")
         self.assertContains(response, "<b>1 2 3 4</b>")
-        self.assertContains(response, "8 clean in a row earn the tempo")
+        self.assertContains(response, "8 clean passes in a row earn the tempo")
         self.assertContains(response, "Heights")
         before, after = (self.plan.steps.get(name=n).pk for n in ("Bar 1", "Bars 3 to 4"))
         self.assertContains(response, f'href="/steps/{before}/"')
@@ -34,14 +34,24 @@ class StepPage(StudioTest):
         self.assertContains(response, "Stop at pain")
 
     def test_a_key_logs_the_try_and_what_is_next_follows(self):
-        response = self.log()
+        response = self.press()
         self.assertContains(response, "Logged: 90 clean")
         self.assertContains(response, "next rung 95")
         self.assertEqual(Attempt.objects.get().passes, 8)
-        self.assertContains(self.log(tempo=95, clean_try="no"), "not yet at 95")
+        self.assertContains(self.press(tempo=95, clean_try="no"), "not yet at 95")
+
+    def test_a_plateau_is_told_with_what_to_do_about_it(self):
+        log(self.step, 90, days_ago=9)
+        for days_ago in (7, 5, 3):
+            log(self.step, 95, clean=False, days_ago=days_ago)
+        response = self.client.get(self.address)
+        self.assertContains(response, "3 practice days without a new rung: a layer down")
+        self.assertContains(response, "(now)")
+        page = self.client.get(f"{self.plan.get_absolute_url()}?step={self.step.pk}")
+        self.assertContains(page, "3 practice days without a new rung")
 
     def test_a_wrong_tempo_is_told_and_nothing_is_logged(self):
-        response = self.log(tempo=5)
+        response = self.press(tempo=5)
         self.assertEqual(response.status_code, 422)
         self.assertContains(response, "Tempo: ", status_code=422)
         self.assertFalse(Attempt.objects.exists())
@@ -71,4 +81,4 @@ class StepPage(StudioTest):
         self.assertEqual(self.client.get(reverse("step", args=[step.pk])).status_code, 404)
         self.client.force_login(self.other_teacher())
         self.assertEqual(self.client.get(self.address).status_code, 404)
-        self.assertEqual(self.log().status_code, 404)
+        self.assertEqual(self.press().status_code, 404)

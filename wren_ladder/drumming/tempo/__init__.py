@@ -1,7 +1,7 @@
 """The climb: rungs, the gate that earns one, where a step and a piece stand."""
 
 from wren_ladder.drumming.tempo.climb import Attempt, Climb, Standing, stand
-from wren_ladder.drumming.tempo.gate import passes_needed
+from wren_ladder.drumming.tempo.gate import Gate, GateKind, passes_needed
 from wren_ladder.drumming.tempo.ladder import (
     LadderSchool,
     Rule,
@@ -12,6 +12,7 @@ from wren_ladder.drumming.tempo.ladder import (
     rungs,
     start_tempo,
 )
+from wren_ladder.drumming.tempo.plateau import Plateau, find_plateau
 from wren_ladder.drumming.tempo.progress import (
     Ready,
     bar_tempos,
@@ -23,12 +24,16 @@ from wren_ladder.drumming.tempo.trial import Trial, next_trial
 __all__ = [
     "Attempt",
     "Climb",
+    "Gate",
+    "GateKind",
     "LadderSchool",
+    "Plateau",
     "Ready",
     "Rule",
     "Standing",
     "Trial",
     "bar_tempos",
+    "find_plateau",
     "held_by_day",
     "ladder_by",
     "metronome_marks",

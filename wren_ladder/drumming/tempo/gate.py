@@ -1,6 +1,50 @@
-"""The gate: how many clean passes earn a rung."""
+"""The gate: what earns a rung. Common practice, no source."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from wren_ladder.drumming.chart import ChartError
 
 MOST_PASSES = 8
+MOST_TRIES = 20
+
+
+class GateKind(StrEnum):
+    ROW = "clean bars in a row"
+    TRIES = "clean tries out of tries"
+    DAYS = "in a row, on different days"
+
+
+@dataclass(frozen=True, slots=True)
+class Gate:
+    """``clean_bars`` in a row, on as many ``days`` as asked; or so many ``clean`` of the last
+    ``tries``. ``failures`` in a row call for a drop."""
+
+    kind: GateKind = GateKind.ROW
+    clean_bars: int = 32
+    clean: int = 3
+    tries: int = 4
+    days: int = 2
+    failures: int = 2
+
+    def __post_init__(self) -> None:
+        if not 1 <= self.clean <= self.tries <= MOST_TRIES:
+            raise ChartError(f"{self.clean} clean of {self.tries} tries is no gate")
+
+    def passes(self, bars: int) -> int:
+        """Clean passes in a row for a step of so many bars."""
+        return passes_needed(bars, self.clean_bars)
+
+    def spoken(self, bars: int) -> str:
+        """ "8 clean passes in a row", "3 clean tries of the last 4"."""
+        if self.kind is GateKind.TRIES:
+            return f"{self.clean} clean tries of the last {self.tries}"
+        passes = self.passes(bars)
+        row = f"{passes} clean pass{'' if passes == 1 else 'es'} in a row"
+        return row if self.kind is GateKind.ROW else f"{row}, on {self.days} different days"
+
+
+USUAL = Gate()
 
 
 def passes_needed(bars: int, clean_bars: int = 32) -> int:

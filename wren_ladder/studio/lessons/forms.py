@@ -20,7 +20,11 @@ class ClimbForm(forms.ModelForm):
             "ladder",
             "rung",
             "own_rungs",
+            "gate",
             "clean_bars",
+            "gate_clean",
+            "gate_tries",
+            "gate_days",
             "lesson_minutes",
             "home_days",
             "home_minutes",
@@ -35,6 +39,10 @@ class ClimbForm(forms.ModelForm):
             "own_rungs": "Only for a list of your own: tempos with spaces between, "
             "such as 90 100 112 120.",
             "home_days": "The lesson and these days are what the weeks are reckoned from.",
+            "gate": "In a row is usual; out of tries forgives a slip; different days make sure "
+            "that it stays.",
+            "gate_clean": "Only for tries out of tries.",
+            "gate_days": "Only for different days.",
             "clean_bars": "32 means four times through an 8-bar phrase; a single bar "
             "never needs more than 8 passes.",
         }
@@ -59,6 +67,9 @@ class ClimbForm(forms.ModelForm):
         cleaned = super().clean()
         if cleaned.get("ladder") == LadderSchool.OWN and cleaned.get("own_rungs") == "":
             self.add_error("own_rungs", "Write the tempos of your list.")
+        clean, tries = cleaned.get("gate_clean"), cleaned.get("gate_tries")
+        if clean and tries and clean > tries:
+            self.add_error("gate_clean", f"{clean} clean out of {tries} tries can never be.")
         start, target = cleaned.get("start"), cleaned.get("target")
         if start and target and start > target:
             self.add_error("start", f"The start {start} is above the target {target}.")

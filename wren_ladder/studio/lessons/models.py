@@ -12,7 +12,7 @@ from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.chart.serial import bar_from_json
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.style import School
-from wren_ladder.drumming.tempo import LadderSchool, Rule, ladder_by
+from wren_ladder.drumming.tempo import Gate, GateKind, LadderSchool, Rule, ladder_by
 from wren_ladder.drumming.tempo.ladder import MOST_STEP
 from wren_ladder.studio.pieces.models import BarRow, Piece
 from wren_ladder.studio.students.models import Student
@@ -49,6 +49,21 @@ class Plan(models.Model):
         "clean bars in a row that earn a rung",
         default=32,
         validators=[MinValueValidator(1), MaxValueValidator(256)],
+    )
+    gate = models.CharField(
+        "what earns a rung",
+        max_length=32,
+        choices=[(kind.value, kind.value) for kind in GateKind],
+        default=GateKind.ROW,
+    )
+    gate_clean = models.PositiveSmallIntegerField(
+        "clean tries", default=3, validators=[MinValueValidator(1), MaxValueValidator(20)]
+    )
+    gate_tries = models.PositiveSmallIntegerField(
+        "out of tries", default=4, validators=[MinValueValidator(1), MaxValueValidator(20)]
+    )
+    gate_days = models.PositiveSmallIntegerField(
+        "different days", default=2, validators=[MinValueValidator(1), MaxValueValidator(7)]
     )
     school = models.CharField(
         max_length=16,
@@ -97,6 +112,16 @@ class Plan(models.Model):
     @property
     def pace(self) -> Pace:
         return Pace(self.lesson_minutes, self.home_days, self.home_minutes)
+
+    @property
+    def rule(self) -> Gate:
+        return Gate(
+            GateKind(self.gate),
+            self.clean_bars,
+            self.gate_clean,
+            self.gate_tries,
+            self.gate_days,
+        )
 
     def rungs_from(self, start: int) -> tuple[int, ...]:
         """The ladder from a start to the target, by this plan's school."""

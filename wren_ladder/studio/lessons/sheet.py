@@ -10,7 +10,6 @@ from wren_ladder.drumming.judgement import Judgement
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.phrases import phrases
 from wren_ladder.drumming.study import Study
-from wren_ladder.drumming.tempo import passes_needed
 from wren_ladder.studio.drawing.engraving import CARD_WIDTH, LINE_WIDTH, engrave_each
 from wren_ladder.studio.drawing.wall import split_section, tag_of
 from wren_ladder.studio.lessons.breakdown_page import shading, time_left, weeks_of
@@ -32,7 +31,7 @@ class SheetStep:
     watch: tuple[str, ...]
     repeats: int
     gap: int
-    passes: int
+    earned_by: str
     tempos: tuple[int, ...]
     count_in: str
     minutes: int  # a day at home, 0 where the sheet is not a week's
@@ -84,7 +83,7 @@ def sheet_step(plan: Plan, step: Step, spent: float = 0.0, total: float = 0.0) -
         watch=tuple(step.watch),
         repeats=step.repeats,
         gap=step.gap,
-        passes=passes_needed(count, plan.clean_bars),
+        earned_by=climb.earned_by,
         tempos=tuple(ahead[:BOXES]),
         count_in=count_in(bars[0].bar).spoken,
         minutes=ceil(plan.home_minutes * spent / total) if total else 0,

@@ -4,7 +4,7 @@ from django.db import transaction
 
 from wren_ladder.drumming.breakdown import start_for
 from wren_ladder.drumming.breakdown.schools import HARD
-from wren_ladder.drumming.tempo import Climb, ready_speed, stand
+from wren_ladder.drumming.tempo import Climb, Plateau, find_plateau, ready_speed, stand
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.practice.models import Attempt
 
@@ -16,7 +16,7 @@ def climb_of(plan: Plan, step: Step, bars: int) -> Climb:
     start = plan.start
     if step.rank >= HARD:
         start = min(start, start_for(plan.target, share, step.rank))
-    return Climb(plan.rungs_from(step.start or start), bars, plan.clean_bars)
+    return Climb(plan.rungs_from(step.start or start), bars, plan.rule)
 
 
 def bars_in(step: Step) -> int:
@@ -30,6 +30,11 @@ def log_of(plan: Plan) -> dict[int, list[Attempt]]:
     for attempt in Attempt.objects.filter(step__plan=plan):
         by_step.setdefault(attempt.step_id, []).append(attempt)
     return by_step
+
+
+def plateau_of(step: Step, climb: Climb) -> Plateau | None:
+    """Is the step stuck, by its log alone?"""
+    return find_plateau(climb, [attempt.to_core() for attempt in step.attempts.all()])
 
 
 @transaction.atomic

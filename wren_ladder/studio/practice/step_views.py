@@ -11,7 +11,7 @@ from wren_ladder.studio.lessons.models import Step
 from wren_ladder.studio.lessons.step_music import step_music
 from wren_ladder.studio.practice.forms import AttemptForm
 from wren_ladder.studio.practice.models import Attempt
-from wren_ladder.studio.practice.standings import bars_in, climb_of, record
+from wren_ladder.studio.practice.standings import bars_in, climb_of, plateau_of, record
 
 
 @require_safe
@@ -58,6 +58,7 @@ def step_context(step: Step) -> dict:
         "step": step,
         "music": step_music(plan, step, "step-"),
         "climb": climb,
+        "plateau": plateau_of(step, climb),
         "form": AttemptForm(initial={"tempo": step.next_tempo, "passes": step.repeats}),
         "place": None if here is None else here + 1,
         "count": len(around),

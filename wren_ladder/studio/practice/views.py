@@ -16,7 +16,14 @@ from wren_ladder.studio.lessons.versions import study_for
 from wren_ladder.studio.pieces.pages import wall_context
 from wren_ladder.studio.practice.forms import AttemptForm
 from wren_ladder.studio.practice.models import Attempt
-from wren_ladder.studio.practice.standings import bars_in, climb_of, forget, log_of, record
+from wren_ladder.studio.practice.standings import (
+    bars_in,
+    climb_of,
+    forget,
+    log_of,
+    plateau_of,
+    record,
+)
 from wren_ladder.studio.requests import posted
 
 RECENT = 5
@@ -67,6 +74,7 @@ def climb_context(
         initial = {"tempo": step.next_tempo, "passes": climb.passes, "day": today}
         context |= {
             "climb": climb,
+            "plateau": plateau_of(step, climb),
             "form": form or AttemptForm(initial=initial),
             "recent": list(step.attempts.order_by("-day", "-pk")[:RECENT]),
         }
