@@ -236,6 +236,12 @@ class Plateaus(unittest.TestCase):
         self.assertIn("ask at the lesson", found.advice[found.now])
         self.assertIn("two rungs down, to 70", found.advice[1])
 
+    def test_what_cannot_be_done_is_not_advised(self):
+        days = on_days("80+8", *["85-"] * 4)
+        said = find_plateau(BAR, days, layered=False, divisible=False).advice
+        self.assertTrue(said[0].startswith("two rungs down"))
+        self.assertFalse(any("layer" in line or "chunk" in line for line in said))
+
     def test_none_before_the_first_rung_after_a_new_one_and_at_the_target(self):
         for days in (["70-"] * 5, ["70+8", *["75-"] * 4, "75+8"], ["120+8", *["120+8"] * 5]):
             with self.subTest(days):

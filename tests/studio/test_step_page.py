@@ -45,7 +45,7 @@ class StepPage(StudioTest):
         for days_ago in (7, 5, 3):
             log(self.step, 95, clean=False, days_ago=days_ago)
         response = self.client.get(self.address)
-        self.assertContains(response, "3 practice days without a new rung: a layer down")
+        self.assertContains(response, "3 practice days without a new rung: two rungs down")
         self.assertContains(response, "(now)")
         page = self.client.get(f"{self.plan.get_absolute_url()}?step={self.step.pk}")
         self.assertContains(page, "3 practice days without a new rung")

@@ -29,8 +29,14 @@ class Plateau:
         return f"{self.days} practice days without a new rung: {self.advice[self.now]}"
 
 
-def find_plateau(climb: Climb, log: Sequence[Attempt]) -> Plateau | None:
-    """None while rungs are won, before the first, and at the target."""
+def find_plateau(
+    climb: Climb, log: Sequence[Attempt], layered: bool = True, divisible: bool = True
+) -> Plateau | None:
+    """None while rungs are won, before the first, and at the target.
+
+    A step that is not ``layered`` has no layer to go down to, one that is not ``divisible``
+    no smaller chunk.
+    """
     state = ClimbState(climb)
     best: int | None = None
     won: date | None = None
@@ -43,18 +49,20 @@ def find_plateau(climb: Climb, log: Sequence[Attempt]) -> Plateau | None:
             since.append(attempt.day)
     if best is None or best >= climb.target or len(since) < LONG:
         return None
-    advice = _advice(climb, state.held or climb.rungs[0])
+    advice = _advice(climb, state.held or climb.rungs[0], layered, divisible)
     now = min((len(since) - LONG) // PATIENCE, len(advice) - 1)
     return Plateau(since[0], len(since), advice, now)
 
 
-def _advice(climb: Climb, held: int) -> tuple[str, ...]:
+def _advice(climb: Climb, held: int, layered: bool, divisible: bool) -> tuple[str, ...]:
     two_down = rung_below(climb.rungs, rung_below(climb.rungs, held))
+    layer = "a layer down: leave the ornaments out for a day, then bring them back"
+    chunk = "a smaller chunk: half of it, then the join"
     return (
-        "a layer down: leave the ornaments out for a day, then bring them back",
+        *([layer] if layered else []),
         f"two rungs down, to {two_down}, until it is easy there",
         "only the two limbs that fail together, then all",
-        "a smaller chunk: half of the bars, then the join",
+        *([chunk] if divisible else []),
         "two days of rest from this step",
         "ask at the lesson: something else is in the way",
     )

@@ -2,7 +2,7 @@
 
 from django.db import transaction
 
-from wren_ladder.drumming.breakdown import start_for
+from wren_ladder.drumming.breakdown import StepKind, start_for
 from wren_ladder.drumming.breakdown.schools import HARD
 from wren_ladder.drumming.tempo import Climb, Plateau, find_plateau, ready_speed, stand
 from wren_ladder.studio.lessons.models import Plan, Step
@@ -34,7 +34,10 @@ def log_of(plan: Plan) -> dict[int, list[Attempt]]:
 
 def plateau_of(step: Step, climb: Climb) -> Plateau | None:
     """Is the step stuck, by its log alone?"""
-    return find_plateau(climb, [attempt.to_core() for attempt in step.attempts.all()])
+    log = [attempt.to_core() for attempt in step.attempts.all()]
+    kind = step.step_kind
+    layered = kind is StepKind.BAR and step.rank >= HARD
+    return find_plateau(climb, log, layered, kind not in (StepKind.NOTES, StepKind.HALF))
 
 
 @transaction.atomic
