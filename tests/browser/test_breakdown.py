@@ -1,6 +1,9 @@
 """The breakdown in a browser: bars that light up, the keys of a step, a fill chosen by hand."""
 
+import io
+
 from playwright.sync_api import expect
+from pypdf import PdfReader
 
 from tests.browser.base import BrowserTest
 from tests.studio.base import make_piece, make_plan, make_student, make_teacher
@@ -35,6 +38,20 @@ class Breakdown(BrowserTest):
         work.get_by_label("Your own rank").fill("4")
         work.get_by_role("button", name="Set").click()
         expect(page.get_by_text("Bar 2 ranks 4, by you")).to_be_visible()
+
+    def test_a_sheet_of_the_steps_that_are_ticked(self):
+        page = self.go(f"/plans/{self.plan.pk}/steps/")
+        page.get_by_label("Bar 2 on the sheet").check()
+        page.get_by_label("Paper").select_option("Letter")
+        asked = page.evaluate(
+            "new URLSearchParams(new FormData(document.forms.paper)).toString()"
+        )
+        step = self.plan.steps.get(name="Bar 2")
+        self.assertEqual(asked, f"paper=Letter&step={step.pk}")
+        answer = self.context.request.get(
+            f"{self.live_server_url}/plans/{self.plan.pk}/sheet.pdf?{asked}"
+        )
+        self.assertIn("Bar 2", PdfReader(io.BytesIO(answer.body())).pages[0].extract_text())
 
     def test_the_keys_of_the_step_page_log_and_lead_on(self):
         step = self.plan.steps.first()

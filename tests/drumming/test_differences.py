@@ -85,6 +85,11 @@ class Traps(unittest.TestCase):
         )
         self.assertEqual(self.traps(text, 0), [])
 
+    def test_rests_and_single_strokes_make_no_habit(self):
+        for often in ("", "kick 1\n"):
+            text = f"bar 1\n{often}bars 2-5 as 1\nbar 6 as 1\nsnare 1"
+            self.assertEqual(self.traps(text, 5), [])
+
     def test_what_is_as_common_as_the_other_is_no_trap(self):
         text = f"bar 1\n{GROOVE}\nbar 2 as 1\nkick 1 2&\nbars 3-8 as 1-2"
         self.assertEqual(self.traps(text, 1), [])

@@ -6,7 +6,7 @@ from fractions import Fraction
 from itertools import pairwise
 
 from wren_ladder.drumming.chart import Bar, Drum, Meter, Surface, Touch
-from wren_ladder.drumming.differences import ChangeKind, changes
+from wren_ladder.drumming.differences import FEWEST_HITS, ChangeKind, changes
 from wren_ladder.drumming.hands.sticking import timekeeper
 from wren_ladder.drumming.notation.counts.positions import Frame
 from wren_ladder.drumming.roadmap import Visit
@@ -26,7 +26,11 @@ def traps(
     """For each bar the sentences of what will catch a student who plays by habit; equal bars
     have the same."""
     played = Counter(kinds[visit.index] for visit in visits)
-    habits = [kind for kind, times in played.most_common() if times >= HABIT]
+    habits = [
+        kind
+        for kind, times in played.most_common()
+        if times >= HABIT and len(bars[kind].hits) >= FEWEST_HITS
+    ]
     by_kind = {
         kind: (
             *(

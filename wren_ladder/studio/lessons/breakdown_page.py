@@ -6,51 +6,31 @@ from datetime import date
 from itertools import groupby
 from math import ceil
 
-from django.http import HttpRequest
-from django.utils import timezone
-
 from wren_ladder.drumming.breakdown import (
     Schedule,
     StepKind,
     climb_minutes,
     needs,
     schedule,
-    start_for,
     step_seconds,
 )
 from wren_ladder.drumming.breakdown import Step as CoreStep
 from wren_ladder.drumming.breakdown.chunks import sections
 from wren_ladder.drumming.breakdown.schools import HARD, SIMPLE, TOUGH
-from wren_ladder.drumming.chart import Tempo
-from wren_ladder.drumming.chart.shorthand import slashed_through
-from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
-from wren_ladder.drumming.difficulty import rank
-from wren_ladder.drumming.fills import fill_space
 from wren_ladder.drumming.judgement import Catch, Judgement
-from wren_ladder.drumming.layers import isolations, layers
-from wren_ladder.drumming.notation.mei import Layout
-from wren_ladder.drumming.pad import note_by_note, on_the_pad, to_the_kit
-from wren_ladder.drumming.parts import alone, beat_by_beat
-from wren_ladder.drumming.study import BarStudy, Study, study_bar
-from wren_ladder.drumming.style import School, Style
+from wren_ladder.drumming.study import Study
+from wren_ladder.drumming.style import School
 from wren_ladder.drumming.units import clock
-from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, engrave_each, mark_notes
-from wren_ladder.studio.drawing.sound import sound_of
-from wren_ladder.studio.drawing.wall import differing
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.lessons.planning import (
     core_step,
     judgement_for,
-    name_step,
-    steps_for,
 )
-from wren_ladder.studio.lessons.versions import study_for, style_for, wall_for
-from wren_ladder.studio.pieces.studies import study_of
+from wren_ladder.studio.lessons.versions import study_for, wall_for
 from wren_ladder.studio.practice.standings import bars_in, climb_of
 
 LEVELS = ((TOUGH, "tough"), (HARD, "hard"), (SIMPLE, "some"), (0.0, "plain"))
 MOST_LISTED = 12  # bars in the list of what will catch
-PART_LAYOUT, PART_WIDTH = Layout(clef=False, counts=True), 1500
 ROAD = "The road"  # where joins across jumps and the whole run stand
 
 
@@ -216,115 +196,3 @@ def _branches(rows: Sequence[Row], studied: Study) -> list[Branch]:
         Branch(name, sum(row.minutes for row in group), tuple(group))
         for name, group in ((name, list(found)) for name, found in groupby(rows, section_of))
     ]
-
-
-def catch_context(plan: Plan, index: int) -> dict | None:
-    """One bar for this student: what will catch, what it is taught from, how it is built."""
-    studied, judged = judgement_for(plan)
-    if not 0 <= index < len(studied.bars):
-        return None
-    bar, catch = studied.bars[index], judged.bars[index]
-    again = [
-        other.bar.number
-        for place, other in enumerate(studied.bars)
-        if studied.kinds[place] == studied.kinds[index] and place != index
-    ]
-    page = study_of(plan.piece).chart.bars[index]  # where it may be open, though written out
-    staff = engrave([bar], Layout(), BAR_WIDTH, "caught-")
-    return {
-        "plan": plan,
-        "piece": plan.piece,
-        "bar_index": index,
-        "bar": bar,
-        "catch": catch,
-        "worked_out": rank(catch.troubles),
-        "difference": studied.taught_from(bar),
-        "again": again,
-        "staff": mark_notes(staff, differing(bar)),
-        "built": built_up(bar, _at_the_start(plan, studied, index), style_for(plan)),
-        "notes": note_by_note(bar.bar, bar.sticks),
-        "moves": to_the_kit(bar.bar, bar.sticks),
-        "is_open": fill_space(page) is not None or slashed_through(page),
-        "is_own": bar.bar.hits != page.hits,
-    }
-
-
-def _at_the_start(plan: Plan, studied: Study, index: int) -> Tempo:
-    """A bar's tempo where a climb of it starts."""
-    printed = studied.tempos[index]
-    bpm = round(printed.bpm * plan.start / studied.chart.tempo.bpm)
-    return Tempo(printed.beat, max(SLOWEST, min(FASTEST, bpm)))
-
-
-@dataclass(frozen=True, slots=True)
-class Built:
-    """A part of a bar as it is shown: drawn, and sounded under its name."""
-
-    name: str
-    svg: str
-    sound: dict
-    sound_id: str
-
-
-def built_up(bar: BarStudy, tempo: Tempo, style: Style) -> list[tuple[str, list[Built]]]:
-    """(what it is, its parts): layers, beats, limbs alone and in pairs, the pad."""
-    pad = on_the_pad(bar.bar, bar.sticks)
-    groups = [
-        ("In layers", [(layer.name, layer.bar) for layer in layers(bar.bar)]),
-        ("Beat by beat", list(beat_by_beat(bar.bar))),
-        (
-            "Limbs alone and in pairs",
-            [(part.name, part.bar) for part in isolations(bar.bar, bar.sticks)],
-        ),
-        ("On the pad, with the kick", [("hands on one surface", pad)]),
-    ]
-    parts = [alone(one) for _, named in groups for _, one in named]
-    studies = [study_bar(one, tempo, style) for one in parts]
-    drawn = iter(
-        enumerate(zip(parts, engrave_each(studies, PART_LAYOUT, PART_WIDTH), strict=True))
-    )
-
-    def built(name: str) -> Built:
-        place, (part, svg) = next(drawn)
-        return Built(name, svg, sound_of([part], tempo), f"part-{place}")
-
-    return [(title, [built(name) for name, _ in named]) for title, named in groups if named]
-
-
-def compare_context(request: HttpRequest, plan: Plan) -> dict:
-    """The piece by two schools, side by side: steps, minutes and weeks of each."""
-    schools = [
-        _asked(request, "one", School.BAR),
-        _asked(request, "two", School.PHRASE),
-    ]
-    return {
-        "plan": plan,
-        "schools": list(School),
-        "sides": [_side(plan, school) for school in schools],
-    }
-
-
-def _asked(request: HttpRequest, name: str, otherwise: School) -> School:
-    asked = request.GET.get(name)
-    return School(asked) if asked in tuple(School) else otherwise
-
-
-def _side(plan: Plan, school: School) -> dict:
-    studied, _ = judgement_for(plan, school)
-    steps = steps_for(plan, school)
-    share = plan.start * 100 // plan.target
-    ladders = [plan.rungs_from(start_for(plan.target, share, step.rank)) for step in steps]
-    minutes = [
-        climb_minutes(step, studied, ladder)
-        for step, ladder in zip(steps, ladders, strict=True)
-    ]
-    named = [
-        (name_step(step, studied.chart.bars), step, round(spent))
-        for step, spent in zip(steps, minutes, strict=True)
-    ]
-    return {
-        "school": school,
-        "steps": named,
-        "minutes": round(sum(minutes)),
-        "schedule": weeks_of(plan, minutes, timezone.localdate()),
-    }

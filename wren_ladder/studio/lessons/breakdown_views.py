@@ -9,13 +9,13 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 
 from wren_ladder.drumming.breakdown import Fate
 from wren_ladder.drumming.style import School
+from wren_ladder.studio.lessons.bar_panel import catch_context
 from wren_ladder.studio.lessons.breakdown_page import (
     breakdown_context,
-    catch_context,
-    compare_context,
     needed_by,
     tree_context,
 )
+from wren_ladder.studio.lessons.compare_page import compare_context
 from wren_ladder.studio.lessons.forms import (
     AddStepForm,
     RankForm,

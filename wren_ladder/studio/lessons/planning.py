@@ -35,10 +35,10 @@ def judgement_for(plan: Plan, school: School | None = None) -> tuple[Study, Judg
     return studied, judge(studied, player_for(plan, school))
 
 
-def steps_for(plan: Plan, school: School | None = None) -> tuple[CoreStep, ...]:
-    """What the core would teach this plan's student now."""
-    studied, judged = judgement_for(plan, school)
-    return break_down(studied, player_for(plan, school), judged)
+def steps_for(plan: Plan, school: School | None = None) -> tuple[Study, tuple[CoreStep, ...]]:
+    """The piece as the plan has it, and what the core would teach its student now."""
+    studied, player = study_for(plan), player_for(plan, school)
+    return studied, break_down(studied, player, judge(studied, player))
 
 
 def core_step(step: Step) -> CoreStep:
@@ -72,12 +72,10 @@ def _revision_of(
 ) -> tuple[Entry, ...]:
     """``steps``, of the plan ``before``, revised for ``plan``."""
     rows = list(plan.piece.bars.all())
-    bars = study_for(plan).chart.bars
+    studied, steps_now = steps_for(plan, school)
+    bars = studied.chart.bars
     then = _bars_then(before)
-    made = [
-        (name_step(step, bars), _sign(step, rows, bars), step)
-        for step in steps_for(plan, school)
-    ]
+    made = [(name_step(step, bars), _sign(step, rows, bars), step) for step in steps_now]
     return revise(
         [_had(step, then, rows, before.target) for step in steps],
         made,
