@@ -5,13 +5,12 @@ common practice; the weights are the teacher's.
 """
 
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 from itertools import pairwise
 
 from wren_ladder.drumming.chart import Bar, Drum, Hit, Surface, Tempo
-from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.difficulty import (
     FAR,
     SEMIQUAVER,
@@ -132,10 +131,7 @@ def _tempos(study: Study, player: Player) -> list[Tempo]:
     if player.target is None:
         return list(printed)
     share = Fraction(player.target, study.chart.tempo.bpm)
-    return [
-        replace(tempo, bpm=max(SLOWEST, min(FASTEST, round(tempo.bpm * share))))
-        for tempo in printed
-    ]
+    return [tempo.scaled(share) for tempo in printed]
 
 
 def _new_things(study: Study, player: Player) -> dict[int, list[str]]:

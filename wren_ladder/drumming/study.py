@@ -59,6 +59,15 @@ class Study:
             index if bar.twin_of is None else bar.twin_of for index, bar in enumerate(self.bars)
         )
 
+    def again(self, index: int) -> list[str]:
+        """The numbers of the other bars that are equal to one."""
+        kinds = self.kinds
+        return [
+            bar.number
+            for place, bar in enumerate(self.chart.bars)
+            if kinds[place] == kinds[index] and place != index
+        ]
+
     def taught_from(self, bar: BarStudy) -> str:
         """ "2 with the hat open on 4&": the bar it is best taught from; "" for none."""
         if bar.difference is None:

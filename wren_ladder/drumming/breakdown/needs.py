@@ -4,15 +4,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
-from wren_ladder.drumming.breakdown.step import MEETINGS, Step, StepKind
+from wren_ladder.drumming.breakdown.step import MEETINGS, PARTS, RUNS, Step, StepKind
 from wren_ladder.drumming.judgement import Judgement
 from wren_ladder.drumming.layers import layers
 from wren_ladder.drumming.study import Study
 
 # From the smallest up; a step needs smaller ones.
 LEVEL = {kind: level for level, kind in enumerate(StepKind)}
-PARTS = (StepKind.NOTES, StepKind.HALF, StepKind.LAYER)
-RUNS = (StepKind.PHRASE, StepKind.SECTION)
 
 
 @dataclass(frozen=True, slots=True)

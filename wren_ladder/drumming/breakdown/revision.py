@@ -8,9 +8,7 @@ from collections.abc import Hashable, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from wren_ladder.drumming.breakdown.step import Step, StepKind
-
-SMALL = (StepKind.NOTES, StepKind.HALF, StepKind.LAYER)
+from wren_ladder.drumming.breakdown.step import PARTS, Step, StepKind
 
 
 class Fate(StrEnum):
@@ -78,7 +76,7 @@ def revise(
         old = partner.get(place)
         if old is not None:
             entry = _kept(had[old], old, name, sign, step, passed, edited or {})
-        elif sign.kind in SMALL and sign.bars in passed:
+        elif sign.kind in PARTS and sign.bars in passed:
             continue  # what is built already is not taken apart again
         else:
             entry = Entry(Fate.ADDED, name, step.why, step=step)
@@ -106,7 +104,7 @@ def _in_old_order(placed: Sequence[tuple[Sign, Entry]]) -> list[Entry]:
         following = [ordered.index(one) for one in following if one in ordered]
         before = [other for _, other in placed[:place]]
         sharing = [e for other, e in placed[:place] if set(other.bars) & set(sign.bars)]
-        if sign.kind in SMALL and following:
+        if sign.kind in PARTS and following:
             ordered.insert(min(following), entry)
         else:
             behind = [ordered.index(one) for one in sharing or before[-1:]]
@@ -149,7 +147,7 @@ def _kept(
 ) -> Entry:
     if one.dropped:
         return Entry(Fate.STAYS, name, "left out by you before", old, step)
-    if sign.kind in SMALL and sign.bars in passed and not one.tries and not one.by_hand:
+    if sign.kind in PARTS and sign.bars in passed and not one.tries and not one.by_hand:
         return Entry(Fate.LEFT_OUT, name, "the bar itself holds its target", old)
     if one.sign.music != sign.music:
         tries = f"; its {one.tries} tries are kept" if one.tries else ""

@@ -6,7 +6,7 @@ Layer school: each bar built in layers. Common practice, no source.
 """
 
 from wren_ladder.drumming.breakdown.chunks import Section, sections, with_pickup
-from wren_ladder.drumming.breakdown.step import FIRST, SECOND, Step, StepKind
+from wren_ladder.drumming.breakdown.step import FIRST, RUNS, SECOND, Step, StepKind
 from wren_ladder.drumming.judgement import Join, JoinKind, Judgement, Player, judge
 from wren_ladder.drumming.layers import layers
 from wren_ladder.drumming.parts import first_half, middle, second_half
@@ -21,7 +21,6 @@ TELLING = 0.5  # a reason that weighs less is not told
 FEWEST, SOME, MOST = 4, 6, 8  # repeats of a bar or a join
 RUN = 4  # times through a line or a section
 WATCHED = 3  # things a player can watch for at once
-RUNS = (StepKind.PHRASE, StepKind.SECTION, StepKind.WHOLE)
 WHY_LAYER = {
     "cymbal pulse": "the pulse first, even and light",
     "+ feet": "the kick under the pulse",
@@ -193,7 +192,11 @@ class _Planner:
     ) -> None:
         rank = self._rank(kind, first, join)
         watch = [t.text for t in join.troubles] if join else []
-        if kind not in (*RUNS, StepKind.LAYER):  # a layer leaves out what is hard
+        if kind not in (
+            *RUNS,
+            StepKind.WHOLE,
+            StepKind.LAYER,
+        ):  # a layer leaves out what is hard
             watch += [*self._watch(first), *self._watch(last)]
         self.steps.append(
             Step(
@@ -213,7 +216,7 @@ class _Planner:
         """Of the join itself, or of the bar; a run is paced by none."""
         if join:
             return join.rank
-        if kind in RUNS:
+        if kind in (*RUNS, StepKind.WHOLE):
             return 0.0
         return self.judged.bars[first].rank
 
@@ -234,11 +237,7 @@ class _Planner:
             said.append(bar.trouble[0])
         if bar.difference:
             said.append(f"taught as bar {self.study.taught_from(bar)}")
-        again = [
-            other.bar.number
-            for index, other in enumerate(self.study.bars)
-            if self.kinds[index] == kind and index != kind
-        ]
+        again = self.study.again(kind)
         if again:
             said.append(f"learned once for {listed(again)} too")
         return "; ".join(said) or "a bar of its own"
@@ -250,7 +249,7 @@ class _Planner:
 def _repeats(kind: StepKind, rank: float) -> int:
     if kind is StepKind.WHOLE:
         return 1
-    if kind in (StepKind.PHRASE, StepKind.SECTION):
+    if kind in RUNS:
         return RUN
     if kind in (StepKind.NOTES, StepKind.LAYER):
         return FEWEST

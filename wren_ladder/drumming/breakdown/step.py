@@ -27,6 +27,9 @@ class StepKind(StrEnum):
     OWN = "own"  # made by the teacher
 
 
+# Parts of one bar, and straight runs of several.
+PARTS = (StepKind.NOTES, StepKind.HALF, StepKind.LAYER)
+RUNS = (StepKind.PHRASE, StepKind.SECTION)
 FIRST, SECOND = "first half", "second half"
 # Two bars that meet: ``first`` is the one that is left, ``last`` the one landed in.
 MEETINGS = (StepKind.ON, StepKind.PAIR, StepKind.JUMP)

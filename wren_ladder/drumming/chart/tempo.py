@@ -49,6 +49,10 @@ class Tempo:
             raise ChartError(f"'{name}' is not a beat; use {', '.join(BEAT_NAMES)}")
         return cls(beat, int(match[2]))
 
+    def scaled(self, share: Fraction) -> "Tempo":
+        """The same beat so many times as fast, as far as tempos go."""
+        return Tempo(self.beat, max(SLOWEST, min(FASTEST, round(self.bpm * share))))
+
     @property
     def beat_name(self) -> str:
         return next(name for name, beat in BEAT_NAMES.items() if beat == self.beat)

@@ -1,10 +1,10 @@
 """One bar of a plan opened: what will catch in it, and how it is built up."""
 
 from dataclasses import dataclass
+from fractions import Fraction
 
 from wren_ladder.drumming.chart import Tempo
 from wren_ladder.drumming.chart.shorthand import slashed_through
-from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.difficulty import rank
 from wren_ladder.drumming.fills import fill_space
 from wren_ladder.drumming.layers import isolations, layers
@@ -30,11 +30,6 @@ def catch_context(plan: Plan, index: int) -> dict | None:
     if not 0 <= index < len(studied.bars):
         return None
     bar, catch = studied.bars[index], judged.bars[index]
-    again = [
-        other.bar.number
-        for place, other in enumerate(studied.bars)
-        if studied.kinds[place] == studied.kinds[index] and place != index
-    ]
     page = study_of(plan.piece).chart.bars[index]  # where it may be open, though written out
     staff = engrave([bar], Layout(), BAR_WIDTH, "caught-")
     return {
@@ -45,7 +40,7 @@ def catch_context(plan: Plan, index: int) -> dict | None:
         "catch": catch,
         "worked_out": rank(catch.troubles),
         "difference": studied.taught_from(bar),
-        "again": again,
+        "again": studied.again(index),
         "staff": mark_notes(staff, differing(bar)),
         "built": built_up(bar, _at_the_start(plan, studied, index), style_for(plan)),
         "notes": note_by_note(bar.bar, bar.sticks),
@@ -57,9 +52,8 @@ def catch_context(plan: Plan, index: int) -> dict | None:
 
 def _at_the_start(plan: Plan, studied: Study, index: int) -> Tempo:
     """A bar's tempo where a climb of it starts."""
-    printed = studied.tempos[index]
-    bpm = round(printed.bpm * plan.start / studied.chart.tempo.bpm)
-    return Tempo(printed.beat, max(SLOWEST, min(FASTEST, bpm)))
+    share = Fraction(plan.start, studied.chart.tempo.bpm)
+    return studied.tempos[index].scaled(share)
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,7 +8,6 @@ from django.db.models import Q
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.chart import Bar, ChartError, Drum, MarkKind, Tempo
 from wren_ladder.drumming.chart.serial import bar_to_json
-from wren_ladder.drumming.chart.shorthand import slashed_through
 from wren_ladder.drumming.figures import beat_figures, name_figure, onsets_of
 from wren_ladder.drumming.fills import (
     FILL_DRUMS,
@@ -58,7 +57,7 @@ def own_bar_context(plan: Plan, index: int, chosen: Mapping[str, str]) -> dict |
     space = fill_space(bar)
     if space is not None:
         context |= _fill(plan, bar, space, after, stored, chosen, tempo)
-    elif slashed_through(bar) or _slashes(bar):
+    elif _slashes(bar):
         context |= _in_style(plan, bar, chosen)
     else:
         return None

@@ -63,8 +63,13 @@ def name_step(step: CoreStep, bars: tuple[Bar, ...]) -> str:
 
 def propose(plan: Plan, school: School | None = None) -> tuple[Entry, ...]:
     """How the plan would change if it were made now; nothing is written."""
-    steps = list(plan.steps.select_related("first", "last").annotate(tries=Count("attempts")))
-    return _revision_of(plan, plan, steps, school)
+    return _revision_of(plan, plan, _tried(plan), school)
+
+
+def _tried(plan: Plan) -> list[Step]:
+    """The steps of a plan, with how often each was tried."""
+    steps = plan.steps.select_related("first", "last")
+    return list(steps.annotate(tries=Count("attempts")))
 
 
 def _revision_of(
@@ -134,6 +139,7 @@ def fill_plan(plan: Plan, model: Plan | None = None) -> None:
     steps = []
     if model:
         steps = list(model.steps.select_related("first", "last").annotate(tries=Value(0)))
+    rows = list(plan.piece.bars.all())
     for position, entry in enumerate(_revision_of(plan, model or plan, steps)):
         old = steps[entry.old] if entry.old is not None else None
         if entry.fate in (Fate.REMOVED, Fate.LEFT_OUT):
@@ -141,7 +147,7 @@ def fill_plan(plan: Plan, model: Plan | None = None) -> None:
         step = Step(plan=plan, position=position)
         if old is not None and old.by_hand:
             _copy(old, step)
-        _write(step, entry, plan, old)
+        _write(step, entry, rows, old)
         step.save()
     made_now(plan)
     refresh(plan)
@@ -150,8 +156,9 @@ def fill_plan(plan: Plan, model: Plan | None = None) -> None:
 @transaction.atomic
 def apply_revision(plan: Plan, today: date, school: School | None = None) -> Revision:
     """Revise the plan, and keep what changed and why."""
-    entries = propose(plan, school)
-    steps = list(plan.steps.all())
+    steps = _tried(plan)
+    entries = _revision_of(plan, plan, steps, school)
+    rows = list(plan.piece.bars.all())
     changed_school = school is not None and school != plan.school
     if school is not None:
         plan.school = school
@@ -164,7 +171,7 @@ def apply_revision(plan: Plan, today: date, school: School | None = None) -> Rev
         step.position = position
         if entry.fate is Fate.LEFT_OUT:
             step.dropped = True
-        _write(step, entry, plan, old)
+        _write(step, entry, rows, old)
         step.save()
     said = f"to the {plan.school}" if changed_school else "to the piece as it is now"
     lines = [
@@ -178,12 +185,11 @@ def apply_revision(plan: Plan, today: date, school: School | None = None) -> Rev
     return revision
 
 
-def _write(step: Step, entry: Entry, plan: Plan, old: Step | None) -> None:
+def _write(step: Step, entry: Entry, rows: list[BarRow], old: Step | None) -> None:
     """What the core says of a step; where the teacher changed it by hand, only its bars."""
     made = entry.step
     if made is None:
         return
-    rows = {row.position: row for row in plan.piece.bars.all()}
     step.kind, step.part, step.name = made.kind, made.part, entry.name
     step.first, step.last = rows[made.first], rows[made.last]
     step.watch, step.rank = list(made.watch), made.rank

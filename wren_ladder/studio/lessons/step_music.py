@@ -6,7 +6,6 @@ from wren_ladder.drumming.breakdown import StepKind, music
 from wren_ladder.drumming.chart import Tempo
 from wren_ladder.drumming.counting import count_in
 from wren_ladder.drumming.hands import strokes_of
-from wren_ladder.drumming.layers import isolations
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.pad import note_by_note, to_the_kit
 from wren_ladder.drumming.study import BarStudy, Study, study_bar
@@ -77,8 +76,3 @@ def drawings(
     many = len(bars) > 1
     wide = LINE_WIDTH if len(bars) > 2 else width
     return (engrave(bars, Layout(numbers=many), wide, prefix),)
-
-
-def parts_of(bar: BarStudy) -> tuple:
-    """The limbs of a bar alone and in pairs, to isolate what fails."""
-    return isolations(bar.bar, bar.sticks)

@@ -62,7 +62,7 @@ def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
         "name": name_of(whole.bar),
         "tag": tag_of(whole, studied) if whole.twin_of is not None else "",
         "difference": studied.taught_from(whole),
-        "again": _again(studied, index),
+        "again": studied.again(index),
         "staff": engrave(shown, Layout(), LINE_WIDTH * 2 // 3, "whole-"),
         "limbs": limb_view(shown[0]),
         "flipped": request.GET.get("flipped", ""),
@@ -157,12 +157,6 @@ def _shown(
     for after in behind:  # the strokes look across the bar line
         first = replace(first, strokes=strokes_of(first.sticks, after.sticks))
     return [first, *behind]
-
-
-def _again(studied: Study, index: int) -> list[str]:
-    kind = studied.kinds[index]
-    same = (i for i, other in enumerate(studied.kinds) if other == kind and i != index)
-    return [studied.chart.bars[i].number for i in same]
 
 
 def _place(bar: Bar, found: Found) -> str:
