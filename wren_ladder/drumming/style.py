@@ -111,7 +111,6 @@ class Style:
     rung: int = 5  # BPM from one rung to the next
     start_share: int = 75  # per cent of exam speed where a climb starts
     repeats_after_jump: bool = False  # where the page is silent after a D.C. or D.S.
-    failures: int = 2  # failed tries in a row that call for a drop
 
 
 HOUSE = Style()

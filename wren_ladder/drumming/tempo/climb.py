@@ -26,11 +26,13 @@ class Attempt:
 
 @dataclass(frozen=True, slots=True)
 class Climb:
-    """The rule of one step: its rungs, its length in bars, its gate."""
+    """The rule of one step: its rungs, its length in bars, its gate; ``tolerance`` is how many
+    BPM below the target will do."""
 
     rungs: tuple[int, ...]
     bars: int
     gate: Gate = USUAL
+    tolerance: int = 0
 
     @property
     def passes(self) -> int:
@@ -43,6 +45,11 @@ class Climb:
     @property
     def target(self) -> int:
         return self.rungs[-1]
+
+    @property
+    def enough(self) -> int:
+        """The tempo that counts as being there."""
+        return max(self.rungs[0], self.target - self.tolerance)
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,7 +70,7 @@ def stand(climb: Climb, log: Sequence[Attempt]) -> Standing:
     """The standing after a log in the order it happened.
 
     A faster clean try counts for a slower rung. In a row means that no try fails between;
-    out of tries looks at the last ones. Failed tries in a row call for a drop of one rung. A
+    out of tries looks at the last ones. Failed tries in a row call for a drop by the gate. A
     rung that is failed twice on a later day is lost, down to the one below.
     """
     state = ClimbState(climb)
@@ -121,7 +128,9 @@ class ClimbState:
         self._lose(attempt)
         if self.failed >= self.climb.gate.failures:
             self.dropped_from = attempt.tempo
-            self.working, self.failed = rung_below(rungs, attempt.tempo), 0
+            self.working, self.failed = attempt.tempo, 0
+            for _ in range(self.climb.gate.drop):
+                self.working = rung_below(rungs, self.working)
 
     def _lose(self, attempt: Attempt) -> None:
         """What is held is lost by failing it twice on a day after the one it was earned."""
@@ -196,6 +205,8 @@ def _reason(state: ClimbState, log: Sequence[Attempt]) -> str:
         return f"{lost}{climb.gate.failures} failed tries at {state.dropped_from}: {down}"
     if held is not None and held >= climb.target:
         return f"{held} held: the target is reached; keep it with a run now and then"
+    if held is not None and held >= climb.enough:
+        return f"{held} held, near enough to {climb.target}; {working} would be all of it"
     return _on_the_way(state)
 
 

@@ -18,7 +18,7 @@ class GateKind(StrEnum):
 @dataclass(frozen=True, slots=True)
 class Gate:
     """``clean_bars`` in a row, on as many ``days`` as asked; or so many ``clean`` of the last
-    ``tries``. ``failures`` in a row call for a drop."""
+    ``tries``. ``failures`` in a row call for a drop by so many rungs."""
 
     kind: GateKind = GateKind.ROW
     clean_bars: int = 32
@@ -26,10 +26,13 @@ class Gate:
     tries: int = 4
     days: int = 2
     failures: int = 2
+    drop: int = 1
 
     def __post_init__(self) -> None:
         if not 1 <= self.clean <= self.tries <= MOST_TRIES:
             raise ChartError(f"{self.clean} clean of {self.tries} tries is no gate")
+        if self.drop < 1 or self.failures < 1:
+            raise ChartError("failed tries call for a drop of a rung or more")
 
     def passes(self, bars: int) -> int:
         """Clean passes in a row for a step of so many bars."""

@@ -1,0 +1,191 @@
+"""Will it be ready, and what decides that?"""
+
+import unittest
+from datetime import date, timedelta
+
+from tests.builders import DAY
+from wren_ladder.drumming.forecast import (
+    Forecast,
+    Habit,
+    Journey,
+    Status,
+    Track,
+    forecast,
+    habit_of,
+    levers,
+    outlook,
+    own_gain,
+    pace,
+    practice_days,
+)
+from wren_ladder.drumming.tempo import Attempt, Climb, rungs
+
+CLIMB = Climb(rungs(80, 120, 5), bars=4)
+
+
+def day(number: int) -> date:
+    return DAY + timedelta(days=number)
+
+
+def climbed(gain: int = 5, every: int = 2, days: int = 5, climb: Climb = CLIMB) -> Track:
+    """A rung a practice day, after a try that fails."""
+    log = []
+    for number in range(days):
+        tempo = climb.rungs[0] + gain * number
+        log.append(Attempt(day(every * number), tempo + 5, False))
+        log.append(Attempt(day(every * number), tempo, True, climb.passes))
+    return Track(climb, tuple(log))
+
+
+def ask(*tracks: Track, today: date | None = None, usual: float | None = None) -> Forecast:
+    today = today or day(9)
+    return forecast(Journey(tracks, habit_of(tracks, today, 3, 2), usual), today)
+
+
+class Known(unittest.TestCase):
+    def test_a_climb_of_known_pace_is_over_about_when_it_should(self):
+        """100 of 120 held, 5 BPM a practice day, every other day: four days of practice."""
+        found = ask(climbed())
+        self.assertTrue(day(9) < found.median < day(40))
+        low, high = found.window
+        self.assertTrue(low < found.median < high)
+
+    def test_a_slower_climb_takes_longer(self):
+        self.assertLess(ask(climbed(gain=5)).median, ask(climbed(gain=2)).median)
+
+    def test_more_steps_than_fit_into_a_day_take_longer(self):
+        few, many = [climbed()] * 2, [climbed()] * 12
+        habit = Habit((3.0,), 2)
+        first, second = (
+            forecast(Journey(tuple(tracks), habit), day(9)).median for tracks in (few, many)
+        )
+        self.assertLess(first, second)
+
+    def test_the_same_question_has_the_same_answer(self):
+        self.assertEqual(ask(climbed()), ask(climbed()))
+
+    def test_the_chance_rises_with_the_time_there_is(self):
+        found = ask(climbed())
+        chances = [found.chance(day(9 + later)) for later in range(0, 120, 5)]
+        self.assertEqual(chances, sorted(chances))
+        self.assertEqual((chances[0], chances[-1]), (0, 100))
+
+    def test_at_target_it_is_over(self):
+        found = ask(climbed(days=9))
+        self.assertEqual(outlook(found, day(20)).status, Status.READY)
+
+    def test_near_enough_is_there(self):
+        climb = Climb(CLIMB.rungs, 4, tolerance=5)
+        track = climbed(days=8, climb=climb)
+        self.assertEqual(track.held, 115)
+        self.assertTrue(track.is_there)
+
+
+class Unknown(unittest.TestCase):
+    def test_it_says_why_it_does_not_know(self):
+        short = climbed(days=2)
+        for tracks, said in (
+            ((), "the plan has no steps"),
+            ((Track(CLIMB),), "0 practice days so far; 3 are needed to tell a pace"),
+            ((short,), "2 practice days so far; 3 are needed to tell a pace"),
+        ):
+            with self.subTest(said):
+                self.assertEqual(ask(*tracks).unknown, said)
+
+    def test_a_gain_that_leads_nowhere_is_not_given_a_date(self):
+        stuck = Track(
+            CLIMB, tuple(Attempt(day(7 * n), 80, True, CLIMB.passes) for n in range(4))
+        )
+        found = forecast(Journey((stuck,) * 9, Habit((0.3,), 1)), day(30))
+        self.assertEqual(found.unknown, "at the pace so far it is years away")
+
+    def test_the_studios_usual_gain_speaks_while_data_is_short(self):
+        once = Track(CLIMB, tuple(climbed(days=3).log[:1]))
+        tracks = (once, *(Track(CLIMB, (Attempt(day(n), 85, False),)) for n in (1, 2)))
+        self.assertFalse(ask(*tracks).known)
+        self.assertTrue(ask(*tracks, usual=2.0).known)
+
+
+class Pace(unittest.TestCase):
+    def test_the_gain_is_in_bpm_a_practice_day(self):
+        self.assertEqual(own_gain([climbed()]), (5, 4))
+
+    def test_the_first_rungs_before_anything_fails_are_no_gain(self):
+        log = [Attempt(day(n), 80 + 10 * n, True, 8) for n in range(3)]
+        log += [Attempt(day(3), 105, False), Attempt(day(3), 100, True, 8)]
+        log += [Attempt(day(5), 102, True, 8)]
+        self.assertEqual(own_gain([Track(CLIMB, tuple(log))])[0], 2)
+
+    def test_the_habit_is_days_in_the_last_weeks_and_steps_a_day(self):
+        tracks = (climbed(every=1, days=5), climbed(every=1, days=5))
+        habit = habit_of(tracks, day(6), 4, 9)
+        self.assertEqual((habit.weeks, habit.steps), ((5, 4.0, 4.0), 2))
+        self.assertEqual(len(practice_days(tracks)), 5)
+
+    def test_without_practice_it_is_what_was_agreed(self):
+        self.assertEqual(habit_of((Track(CLIMB),), day(0), 4, 3), Habit((4,), 3))
+
+    def test_weeks_without_practice_count(self):
+        habit = habit_of((climbed(every=1, days=7),), day(34), 5, 3)
+        self.assertEqual(habit.weeks, (0, 0, 0, 0, 7))
+
+
+class Outlooks(unittest.TestCase):
+    sure = Forecast(DAY, tuple(range(20, 121)))  # 1 per cent a day from the 20th on
+
+    def test_safe_tight_behind_by_the_chance_before_the_buffer(self):
+        for exam, chance, status in ((124, 91, Status.SAFE), (84, 51, Status.TIGHT)):
+            seen = outlook(self.sure, DAY, day(exam))
+            self.assertEqual((seen.chance, seen.status), (chance, status))
+            self.assertEqual(seen.by, day(exam - 14))
+        self.assertEqual(outlook(self.sure, DAY, day(50)).status, Status.BEHIND)
+
+    def test_without_an_exam_or_after_it_there_is_only_a_date(self):
+        for exam in (None, day(-1)):
+            seen = outlook(self.sure, DAY, exam)
+            self.assertEqual((seen.status, seen.chance), (Status.OPEN, None))
+            self.assertIn("eight times of ten", seen.spoken)
+
+    def test_days_gone_by_without_practice_move_it_along(self):
+        seen = outlook(self.sure, day(10), day(84))
+        self.assertEqual(seen.chance, 41)
+
+    def test_not_known_is_said_with_its_reason(self):
+        seen = outlook(Forecast(DAY, unknown="no steps"), DAY, day(40))
+        self.assertEqual(seen.status, Status.UNKNOWN)
+        self.assertEqual(seen.spoken, "not known: no steps")
+
+    def test_the_pace_that_is_needed_in_bpm_a_week(self):
+        seen = outlook(self.sure, DAY, day(14 + 28))
+        found = pace(seen, speed=100, target=120, today=DAY)
+        self.assertEqual((found.needed, found.going), (5, 2))
+        self.assertIsNone(pace(outlook(self.sure, DAY), 100, 120, DAY).needed)
+
+
+class Levers(unittest.TestCase):
+    def setUp(self):
+        self.journey = Journey((climbed(gain=3),) * 6, Habit((2.0,), 2))
+        found = forecast(self.journey, day(9))
+        self.exam = found.at(20) + timedelta(days=14)
+        self.seen = outlook(found, day(9), self.exam)
+
+    def test_more_days_a_lower_target_and_one_piece_less(self):
+        found = levers(self.journey, self.seen, day(9), {"Five Gates": Habit((4.0,), 2)})
+        said = [lever.what for lever in found]
+        self.assertEqual(said[0], "3 days a week in place of 2.0")
+        self.assertIn("without Five Gates", said)
+        self.assertTrue(any(what.startswith("a target of ") for what in said))
+        for lever in found:
+            self.assertGreater(lever.chance, self.seen.chance)
+
+    def test_a_day_of_rest_is_kept(self):
+        journey = Journey(self.journey.tracks, Habit((6.0,), 2))
+        said = [one.what for one in levers(journey, self.seen, day(9), {})]
+        self.assertFalse([what for what in said if "days a week" in what])
+
+    def test_without_an_exam_there_is_nothing_to_change(self):
+        self.assertEqual(levers(self.journey, outlook(Forecast(DAY), DAY), DAY, {}), ())
+
+
+if __name__ == "__main__":
+    unittest.main()

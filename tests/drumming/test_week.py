@@ -1,0 +1,105 @@
+"""The week: minutes day by day, and what is never done in it."""
+
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.builders import DAY
+from wren_ladder.drumming.week import Open, Part, Work, practice_week, spread
+
+STEPS = (
+    Open(1, "Bar 1", 90, 95, 120, 85, rank=1, is_bar=True),
+    Open(2, "Bar 4", 80, 85, 120, 75, rank=4, is_bar=True),
+    Open(3, "Bars 4–5", 85, 90, 120, 80, is_join=True),
+    Open(4, "Bar 7", 95, 100, 120, 90, rank=6, is_bar=True),
+    Open(5, "Bar 2", 120, 120, 120, 100, idle=12, is_bar=True),
+    Open(6, "Bars 8–9", 100, 105, 120, 95, is_join=True),
+)
+
+
+def work(days=4, minutes=20, steps=STEPS, **fields) -> Work:
+    return Work("Quay", days, minutes, steps, 80, **fields)
+
+
+def week(*works: Work, ears: int = 999):
+    return practice_week(works, DAY, ears)
+
+
+class Days(unittest.TestCase):
+    def test_each_part_is_there_with_its_step_tempo_and_reason(self):
+        first = week(work())[0]
+        parts = {item.part: item for item in first.items}
+        self.assertEqual(list(parts), list(Part))
+        slowest = parts[Part.SLOWEST]
+        self.assertEqual((slowest.what, slowest.tempo), ("Bar 4", 85))
+        self.assertEqual(slowest.why, "holds 80 of 120")
+        self.assertEqual(
+            (parts[Part.TROUBLE].what, parts[Part.JOIN].what), ("Bar 7", "Bars 8–9")
+        )
+        self.assertEqual(parts[Part.REVISIT].tempo, 100)
+        self.assertEqual(parts[Part.REVISIT].why, "not played for 12 days")
+        self.assertEqual(parts[Part.RUN].tempo, 80)
+
+    def test_the_two_slowest_take_turns(self):
+        played = [day for day in week(work()) if not day.is_rest]
+        slowest = [day.items[1].what for day in played]
+        self.assertEqual(slowest, ["Bar 4", "Bars 4–5", "Bar 4", "Bars 4–5"])
+
+    def test_what_is_played_often_is_not_revisited(self):
+        fresh = tuple(step for step in STEPS if step.idle is None)
+        parts = {item.part for day in week(work(steps=fresh)) for item in day.items}
+        self.assertNotIn(Part.REVISIT, parts)
+
+    def test_minutes_just_raised_leave_the_tempos_where_they_are(self):
+        items = week(work(raised=True))[0].items
+        self.assertEqual([item.tempo for item in items][1:4], [80, 95, 100])
+        self.assertEqual(items[1].why, "more minutes this week, so the tempo stays")
+
+    def test_a_day_of_rest_is_kept(self):
+        self.assertEqual(spread(7), (0, 1, 2, 3, 4, 5))
+        self.assertEqual(spread(3), (0, 2, 4))
+        self.assertTrue(all(day.is_rest for day in week(work(days=0))))
+
+    def test_with_everything_at_target_there_is_a_run_left(self):
+        done = tuple(Open(n, "Bar", 120, 120, 120, 100, is_bar=True, idle=1) for n in range(3))
+        parts = [item.part for item in week(work(steps=done))[0].items]
+        self.assertEqual(parts, [Part.WARM_UP, Part.RUN])
+
+    def test_in_a_few_minutes_the_least_important_is_left_out(self):
+        parts = [item.part for item in week(work(minutes=5))[0].items]
+        self.assertEqual(parts, [Part.WARM_UP, Part.SLOWEST])
+
+
+class Ears(unittest.TestCase):
+    def test_what_the_ears_do_not_allow_is_for_the_pad(self):
+        first = week(work(minutes=40), ears=15)[0]
+        self.assertLessEqual(first.on_kit, 15)
+        self.assertFalse(next(i for i in first.items if i.part is Part.RUN).on_pad)
+        self.assertTrue(next(i for i in first.items if i.part is Part.WARM_UP).on_pad)
+
+    def test_within_the_budget_nothing_is(self):
+        self.assertFalse(any(item.on_pad for item in week(work())[0].items))
+
+
+class Never(unittest.TestCase):
+    @given(
+        st.lists(
+            st.tuples(st.integers(0, 7), st.integers(0, 240), st.integers(0, 6)), max_size=3
+        ),
+        st.integers(0, 60),
+    )
+    def test_no_day_exceeds_its_minutes_or_the_ears_and_one_is_free(self, agreed, ears):
+        works = [work(days, minutes, STEPS[:count]) for days, minutes, count in agreed]
+        found = week(*works, ears=ears)
+        for day in found:
+            self.assertLessEqual(day.minutes, sum(minutes for _, minutes, _ in agreed))
+            self.assertLessEqual(day.on_kit, ears)
+            self.assertTrue(all(item.minutes >= 1 for item in day.items))
+        self.assertTrue(found[-1].is_rest)
+        total = sum(day.minutes for day in found)
+        self.assertLessEqual(total, sum(days * minutes for days, minutes, _ in agreed))
+
+
+if __name__ == "__main__":
+    unittest.main()

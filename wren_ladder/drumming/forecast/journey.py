@@ -1,0 +1,172 @@
+"""The day a piece is at target: many simulated journeys from where it stands.
+
+Each draws a gain, a slowing near the target, plateaus and the practice of the coming weeks.
+What is drawn how widely is the house's; the window is calibrated on made-up students with
+known habits, whose figures are in docs/sources.md.
+"""
+
+from bisect import bisect_right
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from math import ceil, exp, log, sqrt
+from random import Random
+from statistics import fmean
+
+from wren_ladder.drumming.forecast.pace import (
+    SLOW,
+    TRUST_PIECE,
+    TRUST_STEP,
+    Habit,
+    Track,
+    climbing,
+    drawn,
+    own_gain,
+    practice_days,
+)
+from wren_ladder.drumming.forecast.slope import theil_sen
+
+RUNS = 400
+SEED = 20  # the same answer to the same question
+LEAST_DAYS = 3  # practice days before anything is foretold
+FAR = 3 * 365  # days; beyond, nothing is known
+WINDOW = (10, 90)  # per cent of the journeys
+SLOWING, SLOWING_SPREAD = 0.1, 0.4  # of the gain, lost on the last rung; never below none
+MOST_SLOWING = 0.9
+UNSURE, UNSURE_OF_FEW = 0.38, 0.9  # of the gain: always, and after one practice day
+UNEVEN = 0.1  # from step to step
+PLATEAU, PLATEAU_DAYS = 0.3, 6.0  # how likely, and its mean length in practice days
+LEAST_RATE = 0.25  # practice days a week
+
+
+@dataclass(frozen=True, slots=True)
+class Journey:
+    """Where a piece stands: its needed steps, how it is practised, what the studio is used
+    to (BPM a practice day, None while it has no figure)."""
+
+    tracks: tuple[Track, ...]
+    habit: Habit
+    usual: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Forecast:
+    """``days`` from ``as_of`` until the piece is at target, one figure for each per cent of
+    the journeys; empty where nothing is known, and ``unknown`` says why."""
+
+    as_of: date
+    days: tuple[int, ...] = ()
+    unknown: str = ""
+
+    @property
+    def known(self) -> bool:
+        return bool(self.days)
+
+    @property
+    def median(self) -> date:
+        return self.at(50)
+
+    @property
+    def window(self) -> tuple[date, date]:
+        """Eight journeys of ten end between these days."""
+        low, high = WINDOW
+        return self.at(low), self.at(high)
+
+    def at(self, percent: int) -> date:
+        return self.as_of + timedelta(days=self.days[percent])
+
+    def chance(self, by: date) -> int:
+        """Per cent of the journeys that are over by this day."""
+        return min(100, bisect_right(self.days, (by - self.as_of).days))
+
+
+@dataclass(frozen=True, slots=True)
+class _Way:
+    """What is left of one step: the share of its climb that is done, the share that the
+    gain was seen at, the gain there, and the climb in BPM."""
+
+    done: float
+    seen: float
+    gain: float
+    climb: float
+
+
+def forecast(journey: Journey, today: date, runs: int = RUNS, seed: int = SEED) -> Forecast:
+    """When every needed step is at its target."""
+    ways = _ways(journey)
+    if ways is None:
+        return Forecast(today, unknown=_why_unknown(journey))
+    if not ways:
+        return Forecast(today, (0,) * 101)
+    random = Random(seed)
+    played = len(practice_days(journey.tracks))
+    unsure = sqrt(UNSURE**2 + UNSURE_OF_FEW**2 / played)
+    ends = sorted(_one(ways, journey.habit, unsure, random) for _ in range(runs))
+    if ends[runs // 2] > FAR:
+        return Forecast(today, unknown="at the pace so far it is years away")
+    days = [ceil(ends[round(share * (runs - 1) / 100)]) for share in range(101)]
+    return Forecast(today, tuple(min(one, 2 * FAR) for one in days))
+
+
+def _why_unknown(journey: Journey) -> str:
+    played = len(practice_days(journey.tracks))
+    if not journey.tracks:
+        return "the plan has no steps"
+    if played < LEAST_DAYS:
+        day = "day" if played == 1 else "days"
+        return f"{played} practice {day} so far; {LEAST_DAYS} are needed to tell a pace"
+    return "no step has been practised twice since its first rung"
+
+
+def _ways(journey: Journey) -> list[_Way] | None:
+    """The steps that are not there yet; None where the data is too little."""
+    tracks = journey.tracks
+    if not tracks:
+        return None
+    left = [track for track in tracks if not track.is_there]
+    if not left:
+        return []
+    if len(practice_days(tracks)) < LEAST_DAYS:
+        return None
+    own, days = own_gain(tracks)
+    piece = drawn(own, days, journey.usual, TRUST_PIECE)
+    if piece is None:
+        return None
+    return [_way(track, piece) for track in left]
+
+
+def _way(track: Track, piece_gain: float) -> _Way:
+    low, target = track.climb.rungs[0], track.climb.enough
+    climb = max(1, target - low)
+    points = climbing(track)
+    slope = theil_sen(points)
+    own = slope.middle if slope else None
+    gain = drawn(own, len(points) - 1, piece_gain, TRUST_STEP)
+    tempos = [held for _, held in points]
+    seen = (fmean(tempos) - low) / climb if tempos else 0.0
+    done = ((track.held or low) - low) / climb
+    return _Way(
+        max(0.0, done), min(max(0.0, seen), max(0.0, done)), max(SLOW, gain or SLOW), climb
+    )
+
+
+def _one(ways: Sequence[_Way], habit: Habit, unsure: float, random: Random) -> float:
+    """Days until the last step is there, once."""
+    slowing = min(MOST_SLOWING, max(0.0, random.gauss(SLOWING, SLOWING_SPREAD)))
+    better = exp(random.gauss(0, unsure))
+    needed = [_practice(way, slowing) * exp(random.gauss(0, UNEVEN)) / better for way in ways]
+    together = max(sum(needed) / max(1.0, habit.steps), *needed)
+    if random.random() < PLATEAU:
+        together += random.expovariate(1 / PLATEAU_DAYS)
+    rate = sum(random.choices(habit.weeks, k=len(habit.weeks))) / len(habit.weeks)
+    return max(1.0, together) * 7 / max(LEAST_RATE, rate)
+
+
+def _practice(way: _Way, slowing: float) -> float:
+    """Practice days of a step whose gain falls in a straight line along its climb: the rest
+    is the integral of 1 / gain."""
+    first = way.gain / (1 - slowing * way.seen)
+    if slowing < 0.01:
+        return way.climb * (1 - way.done) / first
+    rest = log((1 - slowing * way.done) / (1 - slowing)) / slowing
+    return way.climb * rest / first
