@@ -146,9 +146,15 @@ class Outlooks(unittest.TestCase):
             self.assertEqual((seen.status, seen.chance), (Status.OPEN, None))
             self.assertIn("eight times of ten", seen.spoken)
 
-    def test_days_gone_by_without_practice_move_it_along(self):
-        seen = outlook(self.sure, day(10), day(84))
-        self.assertEqual(seen.chance, 41)
+    def test_days_without_practice_move_it_along_and_thin_the_habit(self):
+        """14 of the 56 days that make a habit: everything takes a third longer, from now."""
+        seen = outlook(self.sure, day(14), day(84))
+        self.assertEqual(seen.forecast.median, day(14 + 94))  # 70 * 56 / 42
+        self.assertEqual(seen.chance, 23)  # 56 days from now: quantile 56 * 42 / 56 - 20 + 1
+
+    def test_eight_weeks_without_practice_leave_nothing_to_foretell(self):
+        seen = outlook(self.sure, day(56), day(84))
+        self.assertEqual(seen.spoken, "not known: nothing practised for 8 weeks")
 
     def test_not_known_is_said_with_its_reason(self):
         seen = outlook(Forecast(DAY, unknown="no steps"), DAY, day(40))

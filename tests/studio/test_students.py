@@ -16,10 +16,13 @@ from tests.studio.base import (
 from wren_ladder.studio.accounts.teachers import set_password
 from wren_ladder.studio.students.models import Student
 
+USUAL = {"buffer": 14, "level": 100, "rating": 0, "hearing_rule": "NIOSH"}
+
 
 class Students(StudioTest):
     def test_a_student_is_added_changed_and_deleted_after_asking(self):
-        form = {"name": " Mira  Lind ", "grade": 4, "lead": "L", "exam_date": "2027-01-05"}
+        form = {**USUAL, "name": " Mira  Lind ", "grade": 4, "lead": "L"}
+        form["exam_date"] = "2027-01-05"
         response = self.client.post(reverse("student-new"), form)
         student = Student.objects.get()
         self.assertRedirects(response, student.get_absolute_url())

@@ -21,7 +21,8 @@ from wren_ladder.studio.lessons.services import give, model_plan, set_rank
 from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.pieces.services import add_piece
 from wren_ladder.studio.practice.models import Attempt
-from wren_ladder.studio.practice.standings import bars_in, climb_of, refresh
+from wren_ladder.studio.practice.rules import bars_in, climb_of
+from wren_ladder.studio.practice.standings import refresh
 from wren_ladder.studio.rudiments.shelf import drill_named, send
 from wren_ladder.studio.students.models import Student
 

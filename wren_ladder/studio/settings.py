@@ -51,6 +51,7 @@ INSTALLED_APPS = [
     "wren_ladder.studio.students",
     "wren_ladder.studio.lessons",
     "wren_ladder.studio.practice",
+    "wren_ladder.studio.day",
     "wren_ladder.studio.rudiments",
 ]
 MIDDLEWARE = [

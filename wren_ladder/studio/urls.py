@@ -11,4 +11,6 @@ urlpatterns = [
     path("students/", include("wren_ladder.studio.students.urls")),
     path("", include("wren_ladder.studio.lessons.urls")),
     path("", include("wren_ladder.studio.practice.urls")),
+    path("", include("wren_ladder.studio.day.urls")),
+    path("", include("wren_ladder.studio.sharing.urls")),
 ]

@@ -7,16 +7,18 @@ known habits, whose figures are in docs/sources.md.
 
 from bisect import bisect_right
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from math import ceil, exp, log, sqrt
 from random import Random
 from statistics import fmean
 
 from wren_ladder.drumming.forecast.pace import (
+    LOOK_BACK,
     SLOW,
     TRUST_PIECE,
     TRUST_STEP,
+    WEEK,
     Habit,
     Track,
     climbing,
@@ -74,6 +76,17 @@ class Forecast:
 
     def at(self, percent: int) -> date:
         return self.as_of + timedelta(days=self.days[percent])
+
+    def aged(self, today: date) -> "Forecast":
+        """The same some days later, nothing having been practised since: the journey is as
+        long as it was, and the days without practice have made the habit thinner."""
+        idle = max(0, (today - self.as_of).days)
+        if not (self.known and idle and self.days[-1]):
+            return replace(self, as_of=max(today, self.as_of))
+        whole = LOOK_BACK * WEEK.days
+        if idle >= whole:
+            return Forecast(today, unknown=f"nothing practised for {LOOK_BACK} weeks")
+        return Forecast(today, tuple(ceil(d * whole / (whole - idle)) for d in self.days))
 
     def chance(self, by: date) -> int:
         """Per cent of the journeys that are over by this day."""

@@ -55,11 +55,10 @@ class Outlook:
 def outlook(
     found: Forecast, today: date, exam: date | None = None, buffer: int = BUFFER
 ) -> Outlook:
-    """The forecast against the day of the exam. One that was made some days ago without
-    practice since is moved along by these days."""
+    """The forecast against the day of the exam."""
     if found.known and found.days[-1] == 0:
         return Outlook(Status.READY, found)
-    found = replace(found, as_of=max(found.as_of, today))
+    found = found.aged(today)
     if not found.known:
         return Outlook(Status.UNKNOWN, found)
     if exam is None or exam < today:

@@ -27,7 +27,7 @@ from wren_ladder.studio.lessons.planning import (
     judgement_for,
 )
 from wren_ladder.studio.lessons.versions import study_for, wall_for
-from wren_ladder.studio.practice.standings import bars_in, climb_of
+from wren_ladder.studio.practice.rules import bars_in, climb_of
 
 LEVELS = ((TOUGH, "tough"), (HARD, "hard"), (SIMPLE, "some"), (0.0, "plain"))
 MOST_LISTED = 12  # bars in the list of what will catch

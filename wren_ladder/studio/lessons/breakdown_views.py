@@ -37,7 +37,8 @@ from wren_ladder.studio.lessons.services import (
 )
 from wren_ladder.studio.lessons.step_music import step_music
 from wren_ladder.studio.lessons.versions import study_for
-from wren_ladder.studio.practice.standings import bars_in, climb_of, refresh
+from wren_ladder.studio.practice.rules import bars_in, climb_of
+from wren_ladder.studio.practice.standings import refresh
 from wren_ladder.studio.printing import paper_of, pdf
 from wren_ladder.studio.requests import posted
 

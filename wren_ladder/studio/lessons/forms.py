@@ -16,6 +16,7 @@ class ClimbForm(forms.ModelForm):
         model = Plan
         fields = [
             "target",
+            "tolerance",
             "start",
             "ladder",
             "rung",
@@ -25,6 +26,8 @@ class ClimbForm(forms.ModelForm):
             "gate_clean",
             "gate_tries",
             "gate_days",
+            "gate_failures",
+            "gate_drop",
             "lesson_minutes",
             "home_days",
             "home_minutes",
@@ -32,6 +35,8 @@ class ClimbForm(forms.ModelForm):
         help_texts = {
             "target": "The printed tempo, or this student's own: below it for a first "
             "performance, above it for headroom.",
+            "tolerance": "0: only the target itself will do. 4: a target of 120 is met at 116.",
+            "gate_drop": "One or two rungs, then back up.",
             "start": "Where it is really easy; three quarters of the target is usual.",
             "ladder": "By steps of so many BPM, of so many per cent, by the standard metronome "
             "marks, or by a list of your own.",
@@ -99,18 +104,21 @@ class GiveForm(ClimbForm):
 class StepForm(forms.ModelForm):
     class Meta:
         model = Step
-        fields = ["name", "repeats", "start", "why"]
+        fields = ["name", "repeats", "start", "target", "why"]
         labels = {"why": "Why, and what to watch for"}
         help_texts = {
             "repeats": "How often it is looped before a pause, 4 to 8 as a rule.",
             "start": "Empty: the plan's own start tempo.",
+            "target": "Empty: the plan's. Some steps need headroom, some may stay below.",
         }
 
-    def clean_start(self):
-        start, target = self.cleaned_data["start"], self.instance.plan.target
+    def clean(self):
+        cleaned = super().clean()
+        start = cleaned.get("start")
+        target = cleaned.get("target") or self.instance.plan.target
         if start and start > target:
-            raise forms.ValidationError(f"The start {start} is above the target {target}.")
-        return start
+            self.add_error("start", f"The start {start} is above the target {target}.")
+        return cleaned
 
 
 class AddStepForm(forms.Form):

@@ -65,6 +65,19 @@ class Plan(models.Model):
     gate_days = models.PositiveSmallIntegerField(
         "different days", default=2, validators=[MinValueValidator(1), MaxValueValidator(7)]
     )
+    gate_failures = models.PositiveSmallIntegerField(
+        "failed tries in a row",
+        default=2,
+        validators=[MinValueValidator(1), MaxValueValidator(9)],
+    )
+    gate_drop = models.PositiveSmallIntegerField(
+        "rungs to go down then",
+        default=1,
+        validators=[MinValueValidator(1), MaxValueValidator(5)],
+    )
+    tolerance = models.PositiveSmallIntegerField(
+        "BPM below the target that will do", default=0, validators=[MaxValueValidator(40)]
+    )
     school = models.CharField(
         max_length=16,
         choices=[(school.value, school.value) for school in School],
@@ -81,6 +94,7 @@ class Plan(models.Model):
     home_minutes = models.PositiveSmallIntegerField(
         "minutes a day at home", default=15, validators=[MaxValueValidator(240)]
     )
+    raised = models.DateField(null=True, editable=False)  # when the minutes last went up
     # The fingerprint of the piece when the plan was made or last revised, see Basis.
     made_of = models.CharField(max_length=40, editable=False, default="")
 
@@ -92,6 +106,11 @@ class Plan(models.Model):
         "Step", models.SET_NULL, null=True, editable=False, related_name="+"
     )
     last_day = models.DateField(null=True, editable=False)
+    # The forecast as {as_of, days, unknown}, and the gain it was made of: the studio's usual
+    # gain is read from all plans.
+    foretold = models.JSONField(default=dict, editable=False)
+    gain = models.FloatField(null=True, editable=False)  # BPM a practice day
+    gain_days = models.PositiveIntegerField(default=0, editable=False)
 
     class Meta:
         constraints = [
@@ -121,13 +140,26 @@ class Plan(models.Model):
             self.gate_clean,
             self.gate_tries,
             self.gate_days,
+            self.gate_failures,
+            self.gate_drop,
         )
 
-    def rungs_from(self, start: int) -> tuple[int, ...]:
-        """The ladder from a start to the target, by this plan's school."""
+    def rungs_from(self, start: int, target: int | None = None) -> tuple[int, ...]:
+        """The ladder from a start to the target, or a step's own, by this plan's school."""
         own = tuple(int(word) for word in self.own_rungs.split())
         rule = Rule(LadderSchool(self.ladder), self.rung, own)
-        return ladder_by(min(start, self.target), self.target, rule)
+        target = target or self.target
+        return ladder_by(min(start, target), target, rule)
+
+    @property
+    def headroom(self) -> int:
+        """BPM of the target above the printed tempo; negative below it."""
+        return self.target - self.piece.tempo.bpm
+
+    @property
+    def exam_share(self) -> int | None:
+        """The ready speed in per cent of the printed tempo."""
+        return self.ready * 100 // self.piece.tempo.bpm if self.ready else None
 
     @property
     def is_behind_the_page(self) -> bool:
@@ -160,6 +192,9 @@ class Step(models.Model):
     start = models.PositiveSmallIntegerField(
         "start tempo", null=True, blank=True, validators=BPM
     )
+    target = models.PositiveSmallIntegerField(
+        "own target", null=True, blank=True, validators=BPM
+    )
     dropped = models.BooleanField(default=False)
 
     # Written by practice.services.refresh from the log alone.
@@ -190,6 +225,11 @@ class Step(models.Model):
     def played(self) -> tuple[int, ...]:
         """The bars it plays by their places in the piece; none once they are gone."""
         return places(self.step_kind, *self.places) if self.music_is_there else ()
+
+    @property
+    def is_needed(self) -> bool:
+        """Does the piece wait for it?"""
+        return self.music_is_there and not (self.dropped or self.is_scaffold)
 
     @property
     def is_scaffold(self) -> bool:

@@ -17,7 +17,7 @@ from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.lessons.planning import core_step, judgement_for
 from wren_ladder.studio.lessons.step_music import MOST_DRAWN, drawings, step_bars
 from wren_ladder.studio.lessons.versions import study_for
-from wren_ladder.studio.practice.standings import bars_in, climb_of
+from wren_ladder.studio.practice.rules import bars_in, climb_of
 
 MOST_STEPS = 8  # of a week; more is no sheet but a book
 BOXES = 5

@@ -54,8 +54,12 @@ def give_piece(request, pk):
 def plan_edit(request, pk):
     plan = plan_or_404(request.user, pk)
     form = ClimbForm(posted(request), instance=plan, piece=plan.piece)
+    before = plan.home_days * plan.home_minutes
     if form.is_valid():
-        refresh(form.save())
+        plan = form.save(commit=False)
+        if plan.home_days * plan.home_minutes > before:
+            plan.raised = timezone.localdate()  # for a week tempos stay where they are
+        refresh(plan)
         return redirect(plan)
     context = {"form": form, "plan": plan}
     return render(request, "lessons/climb.html", context, status=422 if form.is_bound else 200)

@@ -1,35 +1,15 @@
 """Where plans stand: recomputed from the log, kept beside it for lists to read."""
 
 from django.db import transaction
+from django.utils import timezone
 
-from wren_ladder.drumming.breakdown import StepKind, start_for
+from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.breakdown.schools import HARD
 from wren_ladder.drumming.tempo import Climb, Plateau, find_plateau, ready_speed, stand
 from wren_ladder.studio.lessons.models import Plan, Step
+from wren_ladder.studio.practice.forecasts import foretell
 from wren_ladder.studio.practice.models import Attempt
-
-
-def climb_of(plan: Plan, step: Step, bars: int) -> Climb:
-    """The core's rule for one step; it starts where the plan does, a hard one lower, and
-    never above the target."""
-    share = plan.start * 100 // plan.target
-    start = plan.start
-    if step.rank >= HARD:
-        start = min(start, start_for(plan.target, share, step.rank))
-    return Climb(plan.rungs_from(step.start or start), bars, plan.rule)
-
-
-def bars_in(step: Step) -> int:
-    """How many printed bars a step has; 1 if its music is gone."""
-    return len(step.played) or 1
-
-
-def log_of(plan: Plan) -> dict[int, list[Attempt]]:
-    """Every attempt of a plan in the order it happened, by step."""
-    by_step: dict[int, list[Attempt]] = {}
-    for attempt in Attempt.objects.filter(step__plan=plan):
-        by_step.setdefault(attempt.step_id, []).append(attempt)
-    return by_step
+from wren_ladder.studio.practice.rules import bars_in, climb_of, log_of
 
 
 def plateau_of(step: Step, climb: Climb) -> Plateau | None:
@@ -55,12 +35,22 @@ def refresh(plan: Plan) -> None:
         step.falling = standing.dropped
         step.last_day = attempts[-1].day if attempts else None
     Step.objects.bulk_update(steps, ["held", "next_tempo", "reason", "falling", "last_day"])
-    needed = [s for s in steps if s.music_is_there and not (s.dropped or s.is_scaffold)]
-    ready = ready_speed([step.held for step in needed])
+    needed = [step for step in steps if step.is_needed]
+    ready = ready_speed([_as_piece(plan, step) for step in needed])
     plan.ready, plan.slowest, plan.waiting = ready.speed, ready.slowest, ready.waiting
     plan.held_by = needed[ready.held_by] if ready.held_by is not None else None
     plan.last_day = max((step.last_day for step in steps if step.last_day), default=None)
+    if plan.student_id:
+        foretell(plan, steps, log, timezone.localdate())
     plan.save()
+
+
+def _as_piece(plan: Plan, step: Step) -> int | None:
+    """What a step holds as a speed of the piece: one with a target of its own is there when
+    it holds that, whatever the others have to reach."""
+    if step.held is None or not step.target:
+        return step.held
+    return step.held * plan.target // step.target
 
 
 @transaction.atomic

@@ -11,7 +11,8 @@ from wren_ladder.studio.lessons.models import Step
 from wren_ladder.studio.lessons.step_music import step_music
 from wren_ladder.studio.practice.forms import AttemptForm
 from wren_ladder.studio.practice.models import Attempt
-from wren_ladder.studio.practice.standings import bars_in, climb_of, plateau_of, record
+from wren_ladder.studio.practice.rules import bars_in, climb_of
+from wren_ladder.studio.practice.standings import plateau_of, record
 
 
 @require_safe

@@ -7,7 +7,6 @@ from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from wren_ladder.drumming.tempo import bar_tempos, held_by_day
-from wren_ladder.studio.drawing.ladder import Climber, ladder_view
 from wren_ladder.studio.drawing.progress_chart import Climb, progress_chart
 from wren_ladder.studio.drawing.wall import shades
 from wren_ladder.studio.lessons.lookups import step_or_404, student_plan_or_404
@@ -15,15 +14,10 @@ from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.lessons.versions import study_for
 from wren_ladder.studio.pieces.pages import wall_context
 from wren_ladder.studio.practice.forms import AttemptForm
+from wren_ladder.studio.practice.ladders import ladder_of
 from wren_ladder.studio.practice.models import Attempt
-from wren_ladder.studio.practice.standings import (
-    bars_in,
-    climb_of,
-    forget,
-    log_of,
-    plateau_of,
-    record,
-)
+from wren_ladder.studio.practice.rules import bars_in, climb_of, log_of
+from wren_ladder.studio.practice.standings import forget, plateau_of, record
 from wren_ladder.studio.requests import posted
 
 RECENT = 5
@@ -66,7 +60,7 @@ def climb_context(
         "needed": sum(not step.is_scaffold for step in there),
         "step": step,
         "today": today,
-        "ladder": _ladder(plan, there, step, today),
+        "ladder": ladder_of(plan, there, step, today),
         "shades": _shades(plan, there),
     }
     if step:
@@ -79,34 +73,6 @@ def climb_context(
             "recent": list(step.attempts.order_by("-day", "-pk")[:RECENT]),
         }
     return context
-
-
-def _ladder(plan: Plan, steps: list[Step], chosen: Step | None, today):
-    climbers = [
-        Climber(
-            step.name,
-            step.held,
-            slowest=step.pk == plan.held_by_id,
-            chosen=chosen is not None and step.pk == chosen.pk,
-        )
-        for step in steps
-        if not step.is_scaffold or step == chosen
-    ]
-    flag = []
-    exam = plan.student.exam_date
-    if exam:
-        flag = [f"{exam:%-d %b}", _weeks((exam - today).days)]
-    starts = [step.start for step in steps if step.start]
-    low = min([plan.start, *starts, plan.target])
-    return ladder_view(plan.rungs_from(low), climbers, flag)
-
-
-def _weeks(days: int) -> str:
-    if days < 0:
-        return "past"
-    if days < 14:
-        return "today" if not days else f"{days} day{'s' if days > 1 else ''}"
-    return f"{days // 7} weeks"
 
 
 def _shades(plan: Plan, steps: list[Step]):

@@ -6,14 +6,34 @@ from wren_ladder.studio.students.models import Student
 class StudentForm(forms.ModelForm):
     class Meta:
         model = Student
-        fields = ["name", "grade", "lead", "open_handed", "lesson_day", "exam_date", "notes"]
+        fields = [
+            "name",
+            "grade",
+            "lead",
+            "open_handed",
+            "lesson_day",
+            "lesson_time",
+            "exam_date",
+            "buffer",
+            "level",
+            "rating",
+            "hearing_rule",
+            "notes",
+        ]
         widgets = {
+            "lesson_time": forms.TimeInput(attrs={"type": "time"}, format="%H:%M"),
             "exam_date": forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
             "notes": forms.Textarea(attrs={"rows": 3}),
         }
         help_texts = {
             "lead": "Mirrors every sticking the studio works out.",
             "open_handed": "The hand on the hat's side keeps it, so that no arms cross.",
+            "buffer": "The piece is to be at target this long before, for full runs; two weeks "
+            "are usual.",
+            "level": "A kit is commonly 95 to 110 dBA at the player. Your own measurement.",
+            "rating": "What the protector takes off by its packet; 0 without one.",
+            "hearing_rule": "NIOSH is the stricter. Local rules come first; children need more "
+            "margin.",
             "notes": "Only what the lesson needs; nothing here is shown to anyone else.",
         }
 

@@ -7,7 +7,16 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 from django.urls import reverse
 
+from wren_ladder.drumming.cautions import (
+    LOUDEST,
+    MOST_RATING,
+    QUIETEST,
+    USUAL_LEVEL,
+    Ears,
+    HearingRule,
+)
 from wren_ladder.drumming.chart import Hand
+from wren_ladder.drumming.forecast import BUFFER
 from wren_ladder.drumming.style import Style
 from wren_ladder.studio.teaching.models import style_of
 
@@ -34,7 +43,25 @@ class Student(models.Model):
     lead = models.CharField("leading hand", max_length=1, choices=Lead, default=Lead.RIGHT)
     open_handed = models.BooleanField("keeps the hat open-handed", default=False)
     lesson_day = models.PositiveSmallIntegerField(choices=Day, null=True, blank=True)
+    lesson_time = models.TimeField(null=True, blank=True)
     exam_date = models.DateField(null=True, blank=True)
+    buffer = models.PositiveSmallIntegerField(
+        "days of full runs before the exam", default=BUFFER, validators=[MaxValueValidator(120)]
+    )
+    level = models.PositiveSmallIntegerField(
+        "sound level at the kit, dBA",
+        default=USUAL_LEVEL,
+        validators=[MinValueValidator(QUIETEST), MaxValueValidator(LOUDEST)],
+    )
+    rating = models.PositiveSmallIntegerField(
+        "hearing protection, dB", default=0, validators=[MaxValueValidator(MOST_RATING)]
+    )
+    hearing_rule = models.CharField(
+        max_length=8,
+        choices=[(rule.value, rule.value) for rule in HearingRule],
+        default=HearingRule.NIOSH,
+    )
+    link_key = models.CharField(max_length=32, blank=True, editable=False)  # empty: no link
     notes = models.TextField(blank=True, max_length=4000)
 
     class Meta:
@@ -48,6 +75,10 @@ class Student(models.Model):
 
     def get_absolute_url(self) -> str:
         return reverse("student", args=[self.pk])
+
+    @property
+    def ears(self) -> Ears:
+        return Ears(self.level, self.rating, HearingRule(self.hearing_rule))
 
     @property
     def style(self) -> Style:

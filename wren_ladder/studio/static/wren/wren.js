@@ -4,7 +4,7 @@
   let waiting = "";
 
   function keyed() {
-    return [...document.querySelectorAll("[data-key]")].filter((e) => !e.disabled);
+    return [...document.querySelectorAll("[data-key]")].filter((e) => !e.disabled && !e.closest("[hidden]"));
   }
 
   function typing(target) {

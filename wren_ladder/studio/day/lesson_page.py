@@ -1,0 +1,124 @@
+"""Lesson mode: the steps to hear, and what came of them."""
+
+from dataclasses import dataclass
+from datetime import date
+
+from wren_ladder.drumming.lesson import agenda
+from wren_ladder.drumming.tempo import Climb, stand
+from wren_ladder.drumming.week import Day
+from wren_ladder.studio.day.models import Lesson
+from wren_ladder.studio.day.weeks import open_steps, plans_of, week_of_student
+from wren_ladder.studio.lessons.models import Plan, Step
+from wren_ladder.studio.lessons.step_music import StepMusic, step_music
+from wren_ladder.studio.practice.models import Attempt
+from wren_ladder.studio.practice.rules import bars_in, climb_of
+from wren_ladder.studio.students.models import Student
+
+
+@dataclass(frozen=True, slots=True)
+class Card:
+    """One step of the lesson, ready to be played."""
+
+    plan: Plan
+    step: Step
+    why: str
+    music: StepMusic
+    climb: Climb
+    tries: int  # logged today
+
+
+def last_lesson(student: Student, before: date) -> Lesson | None:
+    return student.lessons.filter(day__lt=before).first()
+
+
+def cards_of(student: Student, today: date) -> list[Card]:
+    """The lesson in order: all pieces together, as many steps as the minutes hold."""
+    plans = plans_of(student)
+    steps = {step.pk: (plan, step) for plan in plans for step in plan.steps.all()}
+    last = last_lesson(student, today)
+    minutes = max((plan.lesson_minutes for plan in plans), default=0)
+    found = agenda(
+        [one for plan in plans for one in open_steps(plan, today)],
+        last.set_steps if last else (),
+        minutes,
+    )
+    tried = _tried_today(student, today)
+    return [_card(*steps[heard.key], heard.why, tried) for heard in found]
+
+
+def _card(plan: Plan, step: Step, why: str, tried: dict[int, int]) -> Card:
+    return Card(
+        plan=plan,
+        step=step,
+        why=why,
+        music=step_music(plan, step, f"s{step.pk}-"),
+        climb=climb_of(plan, step, bars_in(step)),
+        tries=tried.get(step.pk, 0),
+    )
+
+
+def _tried_today(student: Student, today: date) -> dict[int, int]:
+    counts: dict[int, int] = {}
+    tries = Attempt.objects.filter(step__plan__student=student, day=today)
+    for pk in tries.values_list("step_id", flat=True):
+        counts[pk] = counts.get(pk, 0) + 1
+    return counts
+
+
+def what_was_done(student: Student, day: date) -> list[str]:
+    """ "Bar 4 of Five Gates: 95 earned, 3 tries" for each step tried on a day."""
+    tried = (
+        Step.objects.filter(attempts__day=day, plan__student=student)
+        .select_related("plan__piece", "first", "last")
+        .prefetch_related("attempts")
+        .distinct()
+        .order_by("plan__piece__title", "position")
+    )
+    return [_done(step, day) for step in tried]
+
+
+def _done(step: Step, day: date) -> str:
+    log = [attempt.to_core() for attempt in step.attempts.all() if attempt.day <= day]
+    climb = climb_of(step.plan, step, bars_in(step))
+    before = stand(climb, [one for one in log if one.day < day]).held
+    after = stand(climb, log).held
+    tries = sum(one.day == day for one in log)
+    if after is not None and after > (before or 0):
+        result = f"{after} earned"
+    elif before is not None and (after or 0) < before:
+        result = f"{before} lost, {after or 'nothing'} held"
+    else:
+        result = f"still {after}" if after else "no rung yet"
+    count = f"{tries} tr{'y' if tries == 1 else 'ies'}"
+    return f"{step.name} of {step.plan.piece.title}: {result}, {count}"
+
+
+def choices_of(week: tuple[Day, ...]) -> dict[int, dict]:
+    """The steps of a week in order, as they are kept with the lesson: by step."""
+    found: dict[int, dict] = {}
+    for day in week:
+        for item in day.items:
+            if item.key is not None:
+                chosen = {"step": item.key, "name": item.what, "piece": item.title}
+                found.setdefault(item.key, {**chosen, "tempo": item.tempo})
+    return found
+
+
+def proposed(student: Student, today: date) -> dict[int, dict]:
+    """What the week would be made of, and what was heard today besides."""
+    plans = plans_of(student)
+    found = choices_of(week_of_student(student, plans, today))
+    tried = _tried_today(student, today)
+    for plan in plans:
+        for step in plan.steps.all():
+            if step.pk in tried and step.is_needed:
+                found.setdefault(
+                    step.pk,
+                    {
+                        "step": step.pk,
+                        "name": step.name,
+                        "piece": plan.piece.title,
+                        "tempo": step.next_tempo,
+                    },
+                )
+    return found

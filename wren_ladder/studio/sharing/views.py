@@ -1,0 +1,86 @@
+"""The student's page behind the private link, and the teacher's hand on it."""
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_not_required
+from django.http import JsonResponse
+from django.shortcuts import redirect, render
+from django.utils import timezone
+from django.views.decorators.cache import never_cache
+from django.views.decorators.http import require_POST, require_safe
+
+from wren_ladder.studio.lessons.lookups import STEPS
+from wren_ladder.studio.practice.entries import sent_entries, take
+from wren_ladder.studio.practice.models import Practice, Where
+from wren_ladder.studio.requests import owned_or_404
+from wren_ladder.studio.sharing.forms import MinutesForm
+from wren_ladder.studio.sharing.links import open_link, path_of, revoke, student_or_404
+from wren_ladder.studio.sharing.page import link_context
+from wren_ladder.studio.students.models import Student
+
+MOST_A_DAY = 20  # entries of minutes
+
+
+@login_not_required
+@never_cache
+@require_safe
+def link_page(request, signed):
+    student = student_or_404(signed)
+    context = {**link_context(student, timezone.localdate()), "signed": signed}
+    return render(request, "sharing/link.html", {**context, "form": MinutesForm()})
+
+
+@login_not_required
+@require_POST
+def link_entries(request, signed):
+    student = student_or_404(signed)
+    entries = sent_entries(request)
+    if entries is None:
+        return JsonResponse({"error": "a list of entries is wanted"}, status=400)
+    taken = take(entries, STEPS.filter(plan__student=student), Where.HOME)
+    if request.content_type == "application/json":
+        return JsonResponse(taken.to_json())
+    for refused in taken.refused:
+        messages.error(request, f"Not logged. {refused['why']}")
+    if taken.kept:
+        messages.success(request, "Logged.")
+    return redirect("link", signed)
+
+
+@login_not_required
+@require_POST
+def link_minutes(request, signed):
+    student = student_or_404(signed)
+    today = timezone.localdate()
+    form = MinutesForm(request.POST, instance=Practice(student=student, day=today))
+    if student.practice.filter(day=today).count() >= MOST_A_DAY:
+        form.add_error("minutes", f"{MOST_A_DAY} entries a day are kept at the most.")
+    if form.is_valid():
+        form.save()
+        messages.success(request, f"{form.instance.minutes} minutes are logged.")
+        return redirect("link", signed)
+    context = {**link_context(student, today), "signed": signed, "form": form}
+    return render(request, "sharing/link.html", context, status=422)
+
+
+@require_POST
+def link_open(request, pk):
+    """Give out a link, or a new one in place of the old."""
+    student = owned_or_404(Student, request.user, pk)
+    open_link(student)
+    messages.success(request, f"{student.name} has a link. Print it with the week's sheet.")
+    return redirect(f"{student.get_absolute_url()}#link")
+
+
+@require_POST
+def link_revoke(request, pk):
+    student = owned_or_404(Student, request.user, pk)
+    revoke(student)
+    messages.success(request, "The link is revoked; nobody gets in with it any more.")
+    return redirect(f"{student.get_absolute_url()}#link")
+
+
+@require_safe
+def link_follow(request, pk):
+    """What the student sees."""
+    student = owned_or_404(Student, request.user, pk)
+    return redirect(path_of(student) if student.link_key else student)

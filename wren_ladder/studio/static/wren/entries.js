@@ -1,0 +1,156 @@
+// Tries that survive a lost connection: each is kept in the page's store under a key of its
+// own until the studio says that it has it. What is next is worked out by the studio.
+(function () {
+  "use strict";
+  const root = document.getElementById("entries");
+  if (!root) return;
+  const store = "wren-" + root.dataset.store;
+  const stays = "stay" in root.dataset;
+  const AGAIN = 4000; // milliseconds until the connection is tried again
+  const MOST_TRIES = 3; // then the next step, while the studio cannot be asked
+  let sending = false;
+  let timer = 0;
+
+  const waiting = () => JSON.parse(localStorage.getItem(store) || "[]");
+  const keep = (entries) => localStorage.setItem(store, JSON.stringify(entries));
+  const cards = () => [...root.querySelectorAll(".lesson-card")];
+  const card = (step) => root.querySelector(`.lesson-card[data-step="${step}"]`);
+  const current = () => cards().find((one) => !one.hidden);
+
+  function show(target) {
+    if (!target) return;
+    cards().forEach((one) => { one.hidden = one !== target; });
+    root.querySelectorAll("[data-go]").forEach((link) => {
+      if (link.dataset.go === target.dataset.step) link.setAttribute("aria-current", "step");
+      else link.removeAttribute("aria-current");
+    });
+    const title = target.querySelector("h2");
+    title.focus({ preventScroll: true });
+    target.scrollIntoView({ block: "nearest" });
+  }
+
+  function move(by) {
+    const all = cards();
+    const here = all.indexOf(current());
+    const there = all[here + by];
+    if (there) show(there);
+    else if (by > 0) say(all[here], "That was the last step. End the lesson, or go back to one.");
+  }
+
+  function say(target, text) {
+    const said = target && target.querySelector(".said");
+    if (said) said.textContent = text;
+  }
+
+  function tell(problem) {
+    const note = root.querySelector(".waiting");
+    const count = waiting().length;
+    note.hidden = !count && !problem;
+    note.textContent = problem || `No connection. ${count} ${count === 1 ? "try waits" : "tries wait"} in this page and will be sent when it is back.`;
+  }
+
+  function follow(steps) {
+    for (const [step, told] of Object.entries(steps)) {
+      const target = card(step);
+      if (!target) continue;
+      for (const name of ["next", "held", "reason"]) {
+        const place = target.querySelector(`[data-show=${name}]`);
+        if (place && told[name] !== null) place.textContent = told[name];
+      }
+      target.querySelector("[name=tempo]").value = told.next;
+      target.querySelector(".proposal").classList.toggle("rust", told.falling);
+      target.dataset.tries = 0;
+      if (told.goOn && !stays && target === current()) {
+        const there = cards()[cards().indexOf(target) + 1];
+        say(there || target, `${target.querySelector("h2").textContent}: ${told.goOn}.` + (there ? "" : " That was the last step."));
+        if (there) show(there);
+      }
+    }
+  }
+
+  async function send() {
+    clearTimeout(timer);
+    timer = 0;
+    const entries = waiting();
+    if (sending || !entries.length) return;
+    sending = true;
+    try {
+      const token = root.querySelector("[name=csrfmiddlewaretoken]");
+      const answer = await fetch(root.dataset.address, {
+        method: "POST",
+        headers: { "content-type": "application/json", "x-csrftoken": token.value },
+        body: JSON.stringify(entries.slice(0, 200)),
+      });
+      if (answer.redirected || answer.status === 403) {
+        tell("You are logged out. The tries wait in this page: log in again in another tab, then reload this one.");
+        return;
+      }
+      if (answer.status === 404) {
+        tell("This link was closed. Ask your teacher for a new one.");
+        return;
+      }
+      if (!answer.ok) throw new Error("not now");
+      const told = await answer.json();
+      const done = new Set([...told.kept, ...told.refused.map((one) => one.key)]);
+      keep(waiting().filter((one) => !done.has(one.key)));
+      const refused = told.refused.map((one) => one.why).join("; ");
+      tell(refused ? `Not logged. ${refused}` : "");
+      follow(told.steps);
+    } catch (error) {
+      tell("");
+      timer = setTimeout(send, AGAIN);
+    } finally {
+      sending = false;
+    }
+    if (waiting().length && navigator.onLine && !timer) send();
+  }
+
+  root.addEventListener("submit", (event) => {
+    const form = event.target.closest("[data-entry]");
+    if (!form) return;
+    event.preventDefault();
+    const fields = new FormData(form, event.submitter);
+    const clean = fields.get("clean_try") === "yes";
+    keep([...waiting(), {
+      key: crypto.randomUUID ? crypto.randomUUID() : key(),
+      step: fields.get("step"), tempo: fields.get("tempo"), passes: fields.get("passes"),
+      note: fields.get("note") || "", clean_try: clean ? "yes" : "no", day: today(),
+    }]);
+    const target = form.closest(".lesson-card");
+    target.dataset.tries = Number(target.dataset.tries || 0) + 1;
+    say(target, `${fields.get("tempo")} ${clean ? "clean" : "not yet"}: logged.`);
+    if (form.elements.note) form.elements.note.value = "";
+    timer = 0;
+    send().then(() => {
+      if (!stays && waiting().length && Number(target.dataset.tries) >= MOST_TRIES) move(1);
+    });
+  });
+
+  // Plain http has no randomUUID.
+  function key() {
+    const bytes = crypto.getRandomValues(new Uint8Array(16));
+    const hex = [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+    return hex.replace(/^(.{8})(.{4})(.{4})(.{4})/, "$1-$2-$3-$4-");
+  }
+
+  function today() {
+    const now = new Date();
+    const two = (number) => String(number).padStart(2, "0");
+    return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
+  }
+
+  document.addEventListener("click", (event) => {
+    const mover = event.target.closest("[data-move]");
+    if (mover) move(Number(mover.dataset.move));
+    const go = event.target.closest("[data-go]");
+    if (go) { event.preventDefault(); show(card(go.dataset.go)); }
+    const end = event.target.closest("[data-end]");
+    if (end && waiting().length) {
+      event.preventDefault();
+      tell("");
+      send();
+    }
+  });
+  window.addEventListener("online", () => { timer = 0; send(); });
+  if (waiting().length) { tell(""); send(); }
+})();
