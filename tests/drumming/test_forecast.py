@@ -156,6 +156,10 @@ class Outlooks(unittest.TestCase):
         seen = outlook(self.sure, day(56), day(84))
         self.assertEqual(seen.spoken, "not known: nothing practised for 8 weeks")
 
+    def test_without_an_exam_too_little_data_is_no_risk(self):
+        seen = outlook(Forecast(DAY, unknown="no steps"), DAY)
+        self.assertEqual((seen.status, seen.spoken), (Status.OPEN, "not known: no steps"))
+
     def test_not_known_is_said_with_its_reason(self):
         seen = outlook(Forecast(DAY, unknown="no steps"), DAY, day(40))
         self.assertEqual(seen.status, Status.UNKNOWN)

@@ -70,6 +70,11 @@ class Days(unittest.TestCase):
         parts = [item.part for item in week(work(minutes=5))[0].items]
         self.assertEqual(parts, [Part.WARM_UP, Part.SLOWEST])
 
+    def test_hands_are_warmed_up_once_a_day_and_a_drill_has_no_run(self):
+        drills = Work("Drills", 4, 10, STEPS[:1], 90)
+        titles = [(item.part, item.title) for item in week(work(), drills)[0].items]
+        self.assertEqual(titles[6:], [(Part.SLOWEST, "Drills")])
+
 
 class Ears(unittest.TestCase):
     def test_what_the_ears_do_not_allow_is_for_the_pad(self):

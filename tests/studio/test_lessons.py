@@ -20,6 +20,7 @@ RULE = {
     "gate_failures": 2,
     "gate_drop": 1,
     "tolerance": 0,
+    "for_exam": "on",
     "rung": 5,
     "clean_bars": 32,
     "lesson_minutes": 30,

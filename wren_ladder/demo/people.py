@@ -4,6 +4,7 @@ Days are counted from today, so that the demo is never out of date.
 """
 
 from dataclasses import dataclass
+from datetime import time
 
 from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.fills import Choice
@@ -38,6 +39,8 @@ class Pupil:
     exam_in: int | None
     notes: str
     climbs: tuple[Climb, ...]
+    lesson_time: time = time(16, 30)
+    rating: int = 0  # of a protector, dB
 
 
 GRADES = {
@@ -71,6 +74,12 @@ DRILLS = (
     ("Mira Lindahl", "seven stroke roll", 84),
     ("Ines Okafor", "single paradiddle", 100),
 )
+LESSON_NOTES = (
+    "Fill first next time, while fresh.",
+    "Came straight from football; short tries.",
+    "",
+    "Counted aloud all the way through.",
+)
 PUPILS = (
     Pupil(
         "Ines Okafor",
@@ -85,20 +94,22 @@ PUPILS = (
         "Ruben Vale",
         5,
         "R",
-        2,
+        0,
         31,
         "Counts aloud without being asked.",
         (
             Climb("harbour_wall_shuffle", 25, 6, 7.0, school=School.PHRASE),
             Climb("five_gates", 6, 3, 2.2, target=112),
         ),
+        time(17, 15),
+        rating=15,
     ),
     Pupil(
         "Mira Lindahl",
         4,
         "L",
         1,
-        96,
+        108,
         "Left-handed kit. Wrist was sore in spring: short sessions, breaks.",
         (Climb("fernhill_street_cadence", 24, 4, 3.0, stuck=0.6, away=9, school=School.LAYER),),
     ),
@@ -106,10 +117,11 @@ PUPILS = (
         "Tobi Marsh",
         2,
         "R",
-        3,
+        0,
         None,
         "Eight years old. One bar at a time, then we play it loud.",
         (Climb("low_tide_one_drop", 12, 2, 1.7, school=School.LAYER),),
+        time(15, 45),
     ),
     Pupil(
         "Dot Penhale",
@@ -134,5 +146,14 @@ PUPILS = (
             Climb("slack_line_freight", 3, 2, 1.0),
             Climb("long_pier_signals", 5, 3, 1.8, target=92, school=School.PHRASE),
         ),
+    ),
+    Pupil(
+        "Wilma Ashdown",
+        2,
+        "R",
+        5,
+        150,
+        "Began last week. Reads well already: piano.",
+        (Climb("low_tide_one_drop", 1, 2, 1.5),),
     ),
 )

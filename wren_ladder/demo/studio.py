@@ -9,25 +9,40 @@ from django.core.management import call_command
 from django.db import connection, transaction
 from django.utils import timezone
 
-from wren_ladder.demo.people import DRILLS, FILL, GRADES, PUPILS, RANKS, REVISED, Climb, Pupil
+from wren_ladder.demo.people import (
+    DRILLS,
+    FILL,
+    GRADES,
+    LESSON_NOTES,
+    PUPILS,
+    RANKS,
+    REVISED,
+    Climb,
+    Pupil,
+)
 from wren_ladder.demo.practising import practise
 from wren_ladder.drumming.files import read_file
 from wren_ladder.drumming.fills import fill_space, write_fill
 from wren_ladder.drumming.tempo import start_tempo
+from wren_ladder.studio.day.lesson_page import choices_of, what_was_done
+from wren_ladder.studio.day.models import Lesson
+from wren_ladder.studio.day.weeks import plans_of, week_of_student
 from wren_ladder.studio.lessons.models import Plan
 from wren_ladder.studio.lessons.own_bars import store
 from wren_ladder.studio.lessons.planning import apply_revision
 from wren_ladder.studio.lessons.services import give, model_plan, set_rank
 from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.pieces.services import add_piece
-from wren_ladder.studio.practice.models import Attempt
+from wren_ladder.studio.practice.models import Attempt, Practice, Where
 from wren_ladder.studio.practice.rules import bars_in, climb_of
 from wren_ladder.studio.practice.standings import refresh
 from wren_ladder.studio.rudiments.shelf import drill_named, send
+from wren_ladder.studio.sharing.links import open_link
 from wren_ladder.studio.students.models import Student
 
 USER, PASSWORD = "demo", "wren-demo"
 CHARTS = Path(__file__).parent / "charts"
+LESSONS = 6  # kept of each student
 IMPORTS = Path(__file__).parent / "imports"
 
 
@@ -56,6 +71,8 @@ def load() -> User:
     for name, drill, tempo in DRILLS:
         send(drill_named(drill), teacher.students.get(name=name), tempo)
     _show_judgement(teacher)
+    for student in teacher.students.all():
+        _load_lessons(student)
     for path in sorted(IMPORTS.iterdir()):  # a part that came in and waits to be looked over
         Import.objects.create(owner=teacher, name=path.name, data=path.read_bytes(), grade=4)
     return teacher
@@ -94,7 +111,9 @@ def _load_student(teacher: User, pupil: Pupil) -> Student:
         grade=pupil.grade,
         lead=pupil.lead,
         lesson_day=(today.weekday() + pupil.lesson_day) % 7,
+        lesson_time=pupil.lesson_time,
         exam_date=today + timedelta(days=pupil.exam_in) if pupil.exam_in else None,
+        rating=pupil.rating,
         notes=pupil.notes,
     )
 
@@ -115,8 +134,30 @@ def _load_climb(piece: Piece, student: Student, habits: Climb) -> None:
             was_clean=attempt.clean,
             passes=attempt.passes,
             note=word,
+            where=Where.LESSON if attempt.day.weekday() == student.lesson_day else Where.HOME,
         )
         for step, log in zip(steps, logs, strict=True)
         for attempt, word in log
     )
     refresh(plan)
+
+
+def _load_lessons(student: Student) -> None:
+    """The lessons of the last weeks, what was set in each, and minutes at home."""
+    today = timezone.localdate()
+    back = (today.weekday() - student.lesson_day) % 7 or 7
+    for week in range(LESSONS):
+        day = today - timedelta(days=back + 7 * week)
+        did = what_was_done(student, day)
+        was_set = list(choices_of(week_of_student(student, plans_of(student), day)).values())
+        note = LESSON_NOTES[week] if week < len(LESSON_NOTES) else ""
+        Lesson.objects.create(
+            student=student, day=day, did=did[:8], was_set=was_set[:5], note=note
+        )
+    days = Attempt.objects.filter(step__plan__student=student).dates("day", "day")
+    Practice.objects.bulk_create(
+        Practice(student=student, day=day, minutes=12 + (day.toordinal() * 7) % 14)
+        for day in days
+        if day.weekday() != student.lesson_day
+    )
+    open_link(student)

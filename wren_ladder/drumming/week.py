@@ -12,6 +12,7 @@ from itertools import cycle
 
 STALE = 10  # days without playing a step that is held call for a slow revisit
 MOST_DAYS = 6  # of practice in a week: a day of rest is kept
+LEAST_RUN = 3  # needed steps that make a piece to run through
 LEAST_ITEM = 2  # minutes; shorter is not begun
 
 
@@ -109,7 +110,7 @@ def practice_week(works: Sequence[Work], first: date, ears_minutes: int) -> tupl
         items: list[Item] = []
         for plan in plans:
             if number in spread(plan.work.days):
-                items += plan.day()
+                items += plan.day(warm_up=not items)
         found.append(Day(first + timedelta(days=number), _quieten(items, ears_minutes)))
     return tuple(found)
 
@@ -134,9 +135,13 @@ class _WorkWeek:
         stale = [step for step in work.steps if step.held is not None and _is_stale(step)]
         self.old = _turns(sorted(stale, key=lambda step: -(step.idle or 0)))
 
-    def day(self) -> list[Item]:
+    def day(self, warm_up: bool) -> list[Item]:
+        """The next day's items; hands are warmed up once a day, and a piece of a step or two
+        has no run."""
         work = self.work
-        chosen: dict[Part, Item | None] = {Part.WARM_UP: self._item(Part.WARM_UP, None)}
+        chosen: dict[Part, Item | None] = {}
+        if warm_up:
+            chosen[Part.WARM_UP] = self._item(Part.WARM_UP, None)
         for part, turns in (
             (Part.SLOWEST, self.slowest),
             (Part.TROUBLE, self.trouble),
@@ -144,7 +149,8 @@ class _WorkWeek:
             (Part.REVISIT, self.old),
         ):
             chosen[part] = self._item(part, next(turns)) if turns else None
-        chosen[Part.RUN] = self._item(Part.RUN, None)
+        if len(work.steps) >= LEAST_RUN:
+            chosen[Part.RUN] = self._item(Part.RUN, None)
         return share_out([item for item in chosen.values() if item], work.minutes)
 
     def _item(self, part: Part, step: Open | None) -> Item:

@@ -13,4 +13,5 @@ urlpatterns = [
     path("", include("wren_ladder.studio.practice.urls")),
     path("", include("wren_ladder.studio.day.urls")),
     path("", include("wren_ladder.studio.sharing.urls")),
+    path("", include("wren_ladder.studio.reports.urls")),
 ]

@@ -8,6 +8,7 @@ from wren_ladder.drumming.forecast.outlook import (
     Outlook,
     Status,
     levers,
+    nearer,
     outlook,
     pace,
 )
@@ -34,6 +35,7 @@ __all__ = [
     "forecast",
     "habit_of",
     "levers",
+    "nearer",
     "outlook",
     "own_gain",
     "pace",

@@ -59,10 +59,10 @@ def outlook(
     if found.known and found.days[-1] == 0:
         return Outlook(Status.READY, found)
     found = found.aged(today)
-    if not found.known:
-        return Outlook(Status.UNKNOWN, found)
     if exam is None or exam < today:
         return Outlook(Status.OPEN, found)
+    if not found.known:
+        return Outlook(Status.UNKNOWN, found)
     by = max(today, exam - timedelta(days=buffer))
     chance = found.chance(by)
     status = (
@@ -167,3 +167,33 @@ def _up_to(track: Track, target: int) -> Track:
 
 def spoken_day(day: date) -> str:
     return f"{day:%-d %B %Y}"
+
+
+def nearer(one: tuple[str, Outlook], other: tuple[str, Outlook]) -> str:
+    """Which of two pieces is at target first, in words, and how sure that is."""
+    first, second = sorted((one, other), key=_when)
+    if not first[1].forecast.known:
+        return "Neither can be told yet"
+    if first[1].status is Status.READY:
+        both = second[1].status is Status.READY
+        return "Both are at target" if both else f"{first[0]} is there already"
+    if not second[1].forecast.known:
+        return f"{first[0]}; of {second[0]} too little is known"
+    days = (second[1].forecast.median - first[1].forecast.median).days
+    if days == 0:
+        return "Both at the same time"
+    apart = f"{first[0]}, by about {_days_or_weeks(days)}"
+    if first[1].forecast.window[1] >= second[1].forecast.window[0]:
+        return f"{apart}, but not for sure: their windows overlap"
+    return apart
+
+
+def _when(named: tuple[str, Outlook]) -> tuple[bool, date]:
+    found = named[1].forecast
+    return (not found.known, found.median if found.known else date.max)
+
+
+def _days_or_weeks(days: int) -> str:
+    if days < 14:
+        return f"{days} day{'' if days == 1 else 's'}"
+    return f"{round(days / 7)} weeks"

@@ -3,6 +3,7 @@
 from django.conf import settings
 
 SECTIONS = {"": "desk", "pieces": "pieces", "students": "students"}
+SECTIONS |= {"steps": "students", "lessons": "students", "in-and-out": "in-and-out"}
 SECTIONS |= {"plans": "students", "teaching": "teaching", "rudiments": "rudiments"}
 
 

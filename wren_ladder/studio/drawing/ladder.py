@@ -89,7 +89,7 @@ def ladder_view(
     birds, more = _perch(rungs, climbers, y_of)
     return LadderView(
         width=WIDTH,
-        height=GROUND + 14,
+        height=GROUND + 22,
         rungs=tuple(
             Rung(
                 bpm,

@@ -8,6 +8,7 @@ WIDTH, HEIGHT = 860, 380
 LEFT, RIGHT, TOP, BOTTOM = 46, 150, 30, 40
 BPM_GRID = (5, 10, 20, 40)
 MOST_LINES = 9
+FARTHEST = timedelta(days=365)
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +44,9 @@ class ProgressChart:
     top: float
     bottom: float
     stairs: tuple[Stair, ...]
+    band: str  # the points of the forecast, empty without one
+    middle: str  # the path of its median
+    ready: Line | None
     tempos: tuple[Line, ...]
     dates: tuple[Line, ...]
     target: Line
@@ -51,13 +55,29 @@ class ProgressChart:
     spoken: str
 
 
+@dataclass(frozen=True, slots=True)
+class Ahead:
+    """The forecast from the piece's speed today: its window and its median day."""
+
+    speed: int
+    low: date
+    median: date
+    high: date
+
+
 def progress_chart(
-    climbs: Sequence[Climb], target: int, today: date, exam: date | None = None
+    climbs: Sequence[Climb],
+    target: int,
+    today: date,
+    exam: date | None = None,
+    ahead: Ahead | None = None,
 ) -> ProgressChart:
-    """Lay out the chart from the first day with a held tempo to the exam or today."""
+    """Lay out the chart from the first day with a held tempo to the exam, the forecast or
+    today; a forecast's far end is cut off a year ahead."""
     known = [day for climb in climbs for day, _ in climb.days]
     first = min([*known, today - timedelta(days=28)])
-    last = max([*known, today, *([exam] if exam else [])]) + timedelta(days=3)
+    until = [min(ahead.high, today + FARTHEST)] if ahead else []
+    last = max([*known, today, *until, *([exam] if exam else [])]) + timedelta(days=3)
     tempos = [bpm for climb in climbs for _, bpm in climb.days]
     low = min([*tempos, target - 20]) // 10 * 10
     high = max([*tempos, target]) + 6
@@ -70,6 +90,7 @@ def progress_chart(
         share = (bpm - low) / (high - low)
         return round(HEIGHT - BOTTOM - share * (HEIGHT - TOP - BOTTOM), 1)
 
+    band, middle, ready = _ahead(ahead, x_of, y_of, today, target, last)
     step = next(s for s in BPM_GRID if (high - low) / s <= MOST_LINES or s == BPM_GRID[-1])
     return ProgressChart(
         width=WIDTH,
@@ -83,6 +104,9 @@ def progress_chart(
             for climb in sorted(climbs, key=lambda climb: climb.strong)
             if climb.days
         ),
+        band=band,
+        middle=middle,
+        ready=ready,
         tempos=tuple(Line(y_of(bpm), str(bpm)) for bpm in range(low, high + 1, step)),
         dates=tuple(Line(x_of(day), text) for day, text in _months(first, last)),
         target=Line(y_of(target), f"target {target}"),
@@ -90,6 +114,20 @@ def progress_chart(
         today=Line(x_of(today), "today"),
         spoken=_speak(climbs, target),
     )
+
+
+def _ahead(ahead: Ahead | None, x_of, y_of, today: date, target: int, last: date):
+    """The forecast as a wedge from today to its window at the target."""
+    if ahead is None:
+        return "", "", None
+    x, y, top = x_of(today), y_of(ahead.speed), y_of(target)
+
+    def at(day: date) -> float:
+        return x_of(min(day, last))
+
+    band = f"{x},{y} {at(ahead.low)},{top} {at(ahead.high)},{top}"
+    middle = f"M{x} {y}L{at(ahead.median)} {top}"
+    return band, middle, Line(at(ahead.median), f"{ahead.median:%-d %b}")
 
 
 def _stair(climb: Climb, x_of, y_of, today: date) -> Stair:

@@ -28,6 +28,7 @@ class ClimbForm(forms.ModelForm):
             "gate_days",
             "gate_failures",
             "gate_drop",
+            "for_exam",
             "lesson_minutes",
             "home_days",
             "home_minutes",
@@ -35,6 +36,7 @@ class ClimbForm(forms.ModelForm):
         help_texts = {
             "target": "The printed tempo, or this student's own: below it for a first "
             "performance, above it for headroom.",
+            "for_exam": "Otherwise the exam's day says nothing about it.",
             "tolerance": "0: only the target itself will do. 4: a target of 120 is met at 116.",
             "gate_drop": "One or two rungs, then back up.",
             "start": "Where it is really easy; three quarters of the target is usual.",

@@ -94,6 +94,7 @@ class Plan(models.Model):
     home_minutes = models.PositiveSmallIntegerField(
         "minutes a day at home", default=15, validators=[MaxValueValidator(240)]
     )
+    for_exam = models.BooleanField("is for the exam", default=True)
     raised = models.DateField(null=True, editable=False)  # when the minutes last went up
     # The fingerprint of the piece when the plan was made or last revised, see Basis.
     made_of = models.CharField(max_length=40, editable=False, default="")

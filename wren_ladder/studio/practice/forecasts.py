@@ -75,7 +75,8 @@ def stored(plan: Plan, today: date) -> Forecast:
 def outlook_of(plan: Plan, today: date) -> Outlook:
     """The plan against its student's exam, from what is stored."""
     student = plan.student
-    return outlook(stored(plan, today), today, student.exam_date, student.buffer)
+    exam = student.exam_date if plan.for_exam else None
+    return outlook(stored(plan, today), today, exam, student.buffer)
 
 
 def levers_of(plan: Plan, seen: Outlook, today: date) -> tuple[Lever, ...]:

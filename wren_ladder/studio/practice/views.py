@@ -6,16 +6,17 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from wren_ladder.drumming.tempo import bar_tempos, held_by_day
-from wren_ladder.studio.drawing.progress_chart import Climb, progress_chart
+from wren_ladder.drumming.tempo import bar_tempos
 from wren_ladder.studio.drawing.wall import shades
 from wren_ladder.studio.lessons.lookups import step_or_404, student_plan_or_404
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.lessons.versions import study_for
 from wren_ladder.studio.pieces.pages import wall_context
+from wren_ladder.studio.practice.forecasts import levers_of, outlook_of
 from wren_ladder.studio.practice.forms import AttemptForm
 from wren_ladder.studio.practice.ladders import ladder_of
 from wren_ladder.studio.practice.models import Attempt
+from wren_ladder.studio.practice.progress import chart_of, pace_of, practised
 from wren_ladder.studio.practice.rules import bars_in, climb_of, log_of
 from wren_ladder.studio.practice.standings import forget, plateau_of, record
 from wren_ladder.studio.requests import posted
@@ -61,6 +62,7 @@ def climb_context(
         "step": step,
         "today": today,
         "ladder": ladder_of(plan, there, step, today),
+        "seen": outlook_of(plan, today),
         "shades": _shades(plan, there),
     }
     if step:
@@ -151,22 +153,21 @@ def progress(request, pk):
     plan = student_plan_or_404(request.user, pk)
     today = timezone.localdate()
     log = log_of(plan)
-    climbs, rows = [], []
-    asked = request.GET.get("step", "")
-    for step in plan.steps.filter(dropped=False).select_related("first", "last"):
-        attempts = log.get(step.pk, [])
-        rule = climb_of(plan, step, bars_in(step))
-        days = held_by_day(rule, [attempt.to_core() for attempt in attempts])
-        strong = str(step.pk) == asked if asked else step.pk == plan.held_by_id
-        climbs.append(Climb(step.name, days, strong))
-        rows.append({"step": step, "tries": len(attempts)})
+    steps = list(plan.steps.filter(dropped=False).select_related("first", "last"))
+    seen = outlook_of(plan, today)
+    needed = [step for step in steps if step.is_needed]
+    chart = chart_of(plan, needed, log, seen, today, request.GET.get("step", ""))
     query = request.GET.get("q", "").strip()
     found = plan_attempts(plan, query)
     context = {
         "plan": plan,
         "today": today,
-        "chart": progress_chart(climbs, plan.target, today, plan.student.exam_date),
-        "rows": rows,
+        "seen": seen,
+        "pace": pace_of(plan, seen, today),
+        "levers": levers_of(plan, seen, today),
+        "chart": chart,
+        "rows": [{"step": step, "tries": len(log.get(step.pk, []))} for step in steps],
+        "practice": practised(plan, log),
         "attempts": found[:SHOWN],
         "total": found.count(),
         "query": query,

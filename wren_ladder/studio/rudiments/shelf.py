@@ -115,7 +115,9 @@ def send(drill: Drill, student: Student, tempo: int) -> Step:
     if piece is None:
         chart = Chart(title, (_titled(bar, drill.name, "1"),))
         piece = add_piece(student.owner, _at(chart, tempo))
-        plan = Plan(owner=student.owner, piece=piece, student=student, target=tempo)
+        plan = Plan(
+            owner=student.owner, piece=piece, student=student, target=tempo, for_exam=False
+        )
         for name, value in climb_defaults(student.owner_id, tempo).items():
             setattr(plan, name, value)
         plan.save()
@@ -138,6 +140,12 @@ def send(drill: Drill, student: Student, tempo: int) -> Step:
     made_now(plan)
     refresh(plan)
     return step
+
+
+def forget_drills(student: Student) -> None:
+    """The piece of a student's drills goes with the student, unless others climb it too."""
+    drills = Piece.objects.filter(owner=student.owner, title=f"{DRILLS_FOR}{student.name}")
+    drills.exclude(plans__student__in=student.owner.students.exclude(pk=student.pk)).delete()
 
 
 def _sent(piece: Piece, student: Student, name: str) -> Step | None:

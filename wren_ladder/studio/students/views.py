@@ -7,8 +7,10 @@ from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_safe
 
 from wren_ladder.studio.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.rudiments.shelf import forget_drills
 from wren_ladder.studio.students.forms import StudentForm
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.page import compare_context, student_context
 
 PAGE = 60
 
@@ -40,12 +42,18 @@ def student_new(request):
 @require_safe
 def student_page(request, pk):
     student = owned_or_404(Student, request.user, pk)
-    context = {
-        "student": student,
-        "plans": student.plans.select_related("piece", "held_by").order_by("piece__title"),
-        "today": timezone.localdate(),
-    }
+    asked, whole = request.GET.get("plan", ""), request.GET.get("lessons") == "all"
+    context = student_context(student, timezone.localdate(), asked, whole)
     return render(request, "students/student.html", context)
+
+
+@require_safe
+def student_compare(request, pk):
+    """Which of two pieces is nearer?"""
+    student = owned_or_404(Student, request.user, pk)
+    asked = [request.GET.get("one", ""), request.GET.get("other", "")]
+    context = compare_context(student, timezone.localdate(), asked)
+    return render(request, "students/compare.html", context)
 
 
 @require_http_methods(["GET", "POST"])
@@ -61,11 +69,14 @@ def student_edit(request, pk):
 @require_http_methods(["GET", "POST"])
 def student_delete(request, pk):
     student = owned_or_404(Student, request.user, pk)
+    if request.method == "POST":
+        forget_drills(student)
     return confirm_delete(
         request,
         student,
         what=student.name,
-        lost=f"{student.plans.count()} plans and every attempt logged in them",
+        lost=f"{student.plans.count()} plans with every attempt logged in them, the lessons, "
+        "the minutes and the link",
         back=student.get_absolute_url(),
         then="students",
         done=f"{student.name} is deleted, with everything of theirs.",

@@ -1,0 +1,46 @@
+"""The progress report for a parent: plain words, the climb as a picture, no private notes."""
+
+from datetime import date, timedelta
+
+from wren_ladder.studio.day.weeks import plans_of, week_of_student
+from wren_ladder.studio.practice.forecasts import outlook_of
+from wren_ladder.studio.practice.models import Attempt
+from wren_ladder.studio.practice.progress import calendar_of, chart_of
+from wren_ladder.studio.practice.rules import log_of
+from wren_ladder.studio.printing import inside_drawing
+from wren_ladder.studio.students.models import Student
+
+MONTH = timedelta(days=28)
+
+
+def report_context(student: Student, today: date) -> dict:
+    plans = plans_of(student)
+    pieces = []
+    for plan in plans:
+        seen = outlook_of(plan, today)
+        needed = [step for step in plan.steps.all() if step.is_needed]
+        pieces.append(
+            {
+                "plan": plan,
+                "seen": seen,
+                "chart": chart_of(plan, needed, log_of(plan), seen, today),
+                "there": sum(step.held is not None for step in needed),
+                "needed": len(needed),
+            }
+        )
+    tries = Attempt.objects.filter(step__plan__student=student, day__gt=today - MONTH)
+    days = {*tries.values_list("day", flat=True)}
+    logged = student.practice.filter(day__gt=today - MONTH)
+    week = week_of_student(student, plans, today)
+    return {
+        "student": student,
+        "today": today,
+        "pieces": pieces,
+        "calendar": calendar_of(student, today),
+        "days": len(days | {one.day for one in logged}),
+        "minutes": sum(one.minutes for one in logged),
+        "lessons": student.lessons.filter(day__gt=today - MONTH).count(),
+        "week_days": sum(not day.is_rest for day in week),
+        "week_minutes": max(day.minutes for day in week),
+        "printed": inside_drawing("progress-printed.css"),
+    }
