@@ -64,13 +64,13 @@ def decision(seen: Outlook, falling: str, plateau: str, idle: int | None) -> str
     if idle is not None and idle > STALE:
         return f"Nothing practised for {idle} days: what is in the way?"
     if seen.status is Status.BEHIND:
-        return f"Behind, {seen.chance} % in time: more days, a lower target, or one piece less?"
+        return f"Behind, {seen.odds} in time: more days, a lower target, or one piece less?"
     if plateau:
         return f"A plateau: {plateau}"
     if falling:
         return f"{falling} fell back: a layer simpler, or slower for a week?"
     if seen.status is Status.TIGHT:
-        return f"Tight, {seen.chance} % in time: one practice day more?"
+        return f"Tight, {seen.odds} in time: one practice day more?"
     if seen.status is Status.UNKNOWN:
         return "Too little data: agree on days to practise, and have them logged."
     return ""

@@ -12,6 +12,7 @@ from itertools import cycle
 
 STALE = 10  # days without playing a step that is held call for a slow revisit
 MOST_DAYS = 6  # of practice in a week: a day of rest is kept
+TURNS = 2  # slowest steps and trouble bars that take turns in a week
 LEAST_RUN = 3  # needed steps that make a piece to run through
 LEAST_ITEM = 2  # minutes; shorter is not begun
 
@@ -127,12 +128,14 @@ class _WorkWeek:
     def __init__(self, work: Work) -> None:
         self.work = work
         left = [step for step in work.steps if not step.is_there]
-        slow = sorted(left, key=lambda step: step.held or 0)
-        self.slowest = cycle(slow[:2]) if slow else None
-        bars = [step for step in left if step.is_bar and step not in slow[:2]]
-        self.trouble = _turns(sorted(bars, key=lambda step: -step.rank)[:2])
-        self.joins = _turns([step for step in left if step.is_join and step not in slow[:2]])
-        stale = [step for step in work.steps if step.held is not None and _is_stale(step)]
+        slow = sorted(left, key=lambda step: step.held or 0)[:TURNS]
+        others = [step for step in left if step not in slow]
+        bars = sorted((one for one in others if one.is_bar), key=lambda step: -step.rank)
+        joins = [step for step in others if step.is_join]
+        busy = [*slow, *bars[:TURNS], *joins]
+        stale = [step for step in work.steps if _is_stale(step) and step not in busy]
+        self.slowest, self.trouble = _turns(slow), _turns(bars[:TURNS])
+        self.joins = _turns(joins)
         self.old = _turns(sorted(stale, key=lambda step: -(step.idle or 0)))
 
     def day(self, warm_up: bool) -> list[Item]:
@@ -175,7 +178,7 @@ def _turns(steps: Sequence[Open]):
 
 
 def _is_stale(step: Open) -> bool:
-    return step.idle is not None and step.idle > STALE
+    return step.held is not None and step.idle is not None and step.idle > STALE
 
 
 def _why(part: Part, step: Open) -> str:

@@ -38,6 +38,13 @@ class Outlook:
     chance: int | None = None
 
     @property
+    def odds(self) -> str:
+        """The chance in words; simulated climbs never make it impossible, or sure."""
+        if self.chance is None:
+            return ""
+        return {0: "under 1 %", 100: "over 99 %"}.get(self.chance, f"{self.chance} %")
+
+    @property
     def spoken(self) -> str:
         """ "tight: 55 % by 3 May, the exam less 2 weeks of full runs"."""
         if self.status is Status.READY:
@@ -49,7 +56,7 @@ class Outlook:
         when += f"{spoken_day(high)} eight times of ten"
         if self.chance is None:
             return f"at target about {when}"
-        return f"{self.chance} % by {spoken_day(self.by)}; at target about {when}"
+        return f"{self.odds} by {spoken_day(self.by)}; at target about {when}"
 
 
 def outlook(

@@ -1,5 +1,7 @@
 """Lesson mode, the lesson's end, the week."""
 
+from datetime import timedelta
+
 from django.contrib import messages
 from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
@@ -23,6 +25,8 @@ from wren_ladder.studio.printing import paper_of, pdf
 from wren_ladder.studio.requests import confirm_delete, owned_or_404, posted
 from wren_ladder.studio.sharing.links import address_of, qr_svg
 from wren_ladder.studio.students.models import Student
+
+WEEK = timedelta(days=7)
 
 
 @require_safe
@@ -96,12 +100,15 @@ def lesson_page(request, pk):
     sheets = [
         (plan, [step.pk for step in plan.steps.all() if step.pk in chosen]) for plan in plans
     ]
+    today = timezone.localdate()
     context = {
         "lesson": lesson,
         "student": student,
         "sheets": [(plan, steps) for plan, steps in sheets if steps],
-        "week": week_of_student(student, plans, lesson.day),
+        "today": today,
     }
+    if today - lesson.day < WEEK:  # an older one's week is over, and is not kept
+        context["week"] = week_of_student(student, plans, lesson.day)
     return render(request, "day/lesson.html", context)
 
 

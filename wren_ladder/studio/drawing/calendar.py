@@ -8,6 +8,7 @@ WEEKS = 18
 CELL, LEFT, TOP = 24, 34, 18
 SMALLEST, LARGEST = 4.0, 10.5
 PLENTY = 30  # minutes that fill a head
+LATE_IN_MONTH = 18  # from then on the next month's name would run into its own
 UNKNOWN = 10  # minutes that a day with tries stands for where none were logged
 
 
@@ -40,10 +41,11 @@ def practice_calendar(
     first = today - timedelta(days=today.weekday() + 7 * (WEEKS - 1))
     shown = [first + timedelta(days=n) for n in range((today - first).days + 1)]
     heads = tuple(_head(day, first, tries, minutes, lessons) for day in shown)
+    mondays = shown[::7]
     months = tuple(
         (_x(day, first) - CELL / 2, f"{day:%b}")
-        for day in shown
-        if day.weekday() == 0 and (day.day <= 7 or day == first)
+        for day in mondays
+        if day.day <= 7 or (day == first and day.day < LATE_IN_MONTH)
     )
     played = sum(day in tries or day in minutes for day in shown)
     total = sum(minutes.get(day, 0) for day in shown)

@@ -9,6 +9,7 @@ class TableForm(forms.Form):
 
     file = forms.FileField(required=False, label="CSV file")
     text = forms.CharField(
+        label="Its lines",
         required=False,
         strip=False,
         widget=forms.Textarea(attrs={"rows": 10, "class": "typed", "spellcheck": "false"}),

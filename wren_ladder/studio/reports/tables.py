@@ -5,6 +5,7 @@ import io
 from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass, field
+from datetime import date
 from difflib import get_close_matches
 
 from django import forms
@@ -189,14 +190,20 @@ def _named(what: str, name: str, known: dict):
 def _attempt_of(row: dict, step: Step) -> Attempt:
     fields = {name: row[name] for name in ("tempo", "passes", "day", "note")}
     fields["clean_try"] = "yes" if _is_yes(row["clean"], "clean") else "no"
-    if not row["day"]:
-        raise ValueError("day: write it as 2026-05-31")
+    _check_day("day", row["day"])
     where = row["where"] or Where.FILE
     if where not in Where.values:
         raise ValueError(f"where: '{where}' is none of {', '.join(Where.values)}")
     attempt = _valid(AttemptForm(fields, instance=Attempt(step=step))).save(commit=False)
     attempt.where = where
     return attempt
+
+
+def _check_day(name: str, word: str) -> None:
+    try:
+        date.fromisoformat(word)
+    except ValueError:
+        raise ValueError(f"{name}: '{word}' is no day; write it as 2026-05-31") from None
 
 
 def _is_yes(word: str, name: str) -> bool:
@@ -251,6 +258,8 @@ def _student_of(
     day = row["lesson_day"].lower()
     if day and day not in DAYS:
         raise ValueError(f"lesson_day: '{row['lesson_day']}' is no day; write Monday")
+    if row["exam_date"]:
+        _check_day("exam_date", row["exam_date"])
     student = known or Student(owner=teacher)
     form = StudentForm(instance=student)
     fields = {name: form[name].value() for name in form.fields}
