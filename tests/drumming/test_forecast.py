@@ -13,6 +13,7 @@ from wren_ladder.drumming.forecast import (
     forecast,
     habit_of,
     levers,
+    nearer,
     outlook,
     own_gain,
     pace,
@@ -170,6 +171,31 @@ class Outlooks(unittest.TestCase):
         found = pace(seen, speed=100, target=120, today=DAY)
         self.assertEqual((found.needed, found.going), (5, 2))
         self.assertIsNone(pace(outlook(self.sure, DAY), 100, 120, DAY).needed)
+
+
+class Nearer(unittest.TestCase):
+    @staticmethod
+    def seen(first: int, last: int):
+        step = (last - first) / 100
+        return outlook(Forecast(DAY, tuple(round(first + step * n) for n in range(101))), DAY)
+
+    def test_the_earlier_middle_wins_and_overlap_is_told(self):
+        near, far = ("Quay", self.seen(10, 30)), ("Gates", self.seen(60, 160))
+        self.assertEqual(nearer(far, near), "Quay, by about 13 weeks")
+        close = ("Gates", self.seen(20, 42))
+        self.assertEqual(
+            nearer(near, close),
+            "Quay, by about 11 days, but not for sure: their windows overlap",
+        )
+
+    def test_what_is_there_or_not_known_is_said(self):
+        there = ("Quay", outlook(Forecast(DAY, (0,) * 101), DAY))
+        unknown = ("Gates", outlook(Forecast(DAY, unknown="no steps"), DAY))
+        far = ("Lantern", self.seen(60, 160))
+        self.assertEqual(nearer(unknown, there), "Quay is there already")
+        self.assertEqual(nearer(unknown, far), "Lantern; of Gates too little is known")
+        self.assertEqual(nearer(unknown, unknown), "Neither can be told yet")
+        self.assertEqual(nearer(there, there), "Both are at target")
 
 
 class Levers(unittest.TestCase):

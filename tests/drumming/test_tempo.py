@@ -280,6 +280,23 @@ class Standings(unittest.TestCase):
         self.assertEqual((standing.held, standing.next, standing.dropped), (70, 70, True))
         self.assertEqual(standing.reason, "2 failed tries at 75: drop to 70 and come back")
 
+    def test_how_far_down_and_after_how_many_is_the_gates_choice(self):
+        climb = Climb(BAR.rungs, 1, Gate(failures=3, drop=2))
+        log = tries("90+8", "95+8", "100-", "100-")
+        self.assertFalse(stand(climb, log).dropped)
+        standing = stand(climb, [*log, *tries("100-")])
+        self.assertEqual(standing.next, 90)
+        self.assertEqual(standing.reason, "3 failed tries at 100: drop to 90 and come back")
+        with self.assertRaises(ChartError):
+            Gate(drop=0)
+
+    def test_within_the_tolerance_it_is_near_enough(self):
+        climb = Climb(BAR.rungs, 1, tolerance=5)
+        near = stand(climb, tries(f"{climb.target - 5}+8"))
+        self.assertEqual(climb.enough, climb.target - 5)
+        self.assertIn(f"near enough to {climb.target}", near.reason)
+        self.assertEqual(near.next, climb.target)
+
     def test_a_failed_try_after_the_drop_is_told_as_such(self):
         standing = self.standing("70+8", "75+8", "80-", "80-", "75-")
         self.assertEqual((standing.next, standing.dropped), (75, True))

@@ -116,44 +116,6 @@ class Following(PracticeTest):
         self.assertEqual((before.held, before.reason), (after.held, after.reason))
 
 
-class Desk(PracticeTest):
-    def test_it_says_who_where_and_what_next(self):
-        log(self.bar4, 90)
-        page = self.client.get(reverse("desk"))
-        for said in ("Ines", "Quay", "of 120", "40 days", "Bar 1 at 90"):
-            self.assertContains(page, said)
-        self.assertContains(page, "3 steps without a rung")
-
-    def test_the_number_of_queries_does_not_grow_with_the_students(self):
-        with self.assertNumQueries(5):
-            self.client.get(reverse("desk"))
-        for n in range(5):
-            make_plan(self.plan.piece, make_student(self.teacher, f"Pupil {n}"))
-        with self.assertNumQueries(5):
-            self.client.get(reverse("desk"))
-
-    def test_a_student_without_a_piece_is_not_forgotten(self):
-        make_student(self.teacher, "Kofi")
-        self.assertContains(self.client.get(reverse("desk")), "Without a piece yet")
-
-    def test_today_comes_first_then_the_nearest_exam(self):
-        today = make_student(self.teacher, "Zed", lesson_day=date.today().weekday())
-        soon = make_student(self.teacher, "Yuri", exam_date=date.today() + timedelta(days=5))
-        for student in (soon, today):
-            make_plan(self.plan.piece, student)
-        climbs = self.client.get(reverse("desk")).context["climbs"]
-        self.assertEqual([c["student"].name for c in climbs], ["Zed", "Yuri", "Ines"])
-
-
-class EmptyDesk(StudioTest):
-    def test_it_says_the_next_step(self):
-        self.assertContains(self.client.get(reverse("desk")), "Start with a piece")
-        make_piece(self.teacher)
-        self.assertContains(self.client.get(reverse("desk")), "Add the student")
-        make_student(self.teacher)
-        self.assertContains(self.client.get(reverse("desk")), "give it to a student")
-
-
 class Progress(PracticeTest):
     def test_the_chart_has_a_stair_for_each_step_with_a_held_tempo(self):
         log(self.bar4, 90, days_ago=20)

@@ -8,6 +8,7 @@ WIDTH, HEIGHT = 860, 380
 LEFT, RIGHT, TOP, BOTTOM = 46, 150, 30, 40
 BPM_GRID = (5, 10, 20, 40)
 MOST_LINES = 9
+LINE = 15  # between two names
 FARTHEST = timedelta(days=365)
 
 
@@ -26,6 +27,7 @@ class Stair:
     path: str
     end_x: float
     end_y: float
+    name_y: float  # below the target's own name where it would lie on it
     strong: bool
 
 
@@ -100,7 +102,7 @@ def progress_chart(
         top=TOP,
         bottom=HEIGHT - BOTTOM,
         stairs=tuple(
-            _stair(climb, x_of, y_of, today)
+            _stair(climb, x_of, y_of, today, y_of(target))
             for climb in sorted(climbs, key=lambda climb: climb.strong)
             if climb.days
         ),
@@ -130,7 +132,7 @@ def _ahead(ahead: Ahead | None, x_of, y_of, today: date, target: int, last: date
     return band, middle, Line(at(ahead.median), f"{ahead.median:%-d %b}")
 
 
-def _stair(climb: Climb, x_of, y_of, today: date) -> Stair:
+def _stair(climb: Climb, x_of, y_of, today: date, target_y: float) -> Stair:
     """A held tempo stays until the next: flat, then straight up."""
     (day, bpm), *rest = climb.days
     parts = [f"M{x_of(day)} {y_of(bpm)}"]
@@ -138,7 +140,9 @@ def _stair(climb: Climb, x_of, y_of, today: date) -> Stair:
         parts.append(f"H{x_of(day)}V{y_of(bpm)}")
     end = max(day, today)
     parts.append(f"H{x_of(end)}")
-    return Stair(climb.name, "".join(parts), x_of(end), y_of(bpm), climb.strong)
+    y = y_of(bpm)
+    name_y = y if abs(y - target_y) >= LINE else target_y + LINE
+    return Stair(climb.name, "".join(parts), x_of(end), y, name_y, climb.strong)
 
 
 def _months(first: date, last: date) -> list[tuple[date, str]]:

@@ -14,6 +14,7 @@ from django.core.serializers.json import DjangoJSONEncoder
 from django.db import IntegrityError, models, transaction
 
 from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.chart.serial import bar_from_json
 from wren_ladder.studio.day.models import Lesson
 from wren_ladder.studio.lessons.models import Basis, OwnRank, Plan, Revision, Step, StudentBar
 from wren_ladder.studio.pieces.models import BarRow, Piece
@@ -46,6 +47,7 @@ LEFT_OUT = {
     Attempt: {"key"},
     Practice: {"key"},
 }
+WITH_MUSIC = (BarRow, StudentBar)
 EMPTIED = ((Piece, "owner"), (Student, "owner"), (TeachingStyle, "owner"))
 CHUNK = 1000
 
@@ -119,8 +121,8 @@ def restore(tables: dict[str, list[dict]], teacher: AbstractBaseUser) -> dict[st
     try:
         for plan in numbers[Plan].values():
             refresh(plan)
-    except (ChartError, ValueError, KeyError) as error:
-        raise StudioFileError(f"a plan or its music can't be read: {error}") from error
+    except (ChartError, ValueError) as error:
+        raise StudioFileError(f"a plan can't be worked out: {error}") from error
     return {name_of(model): len(found) for model, found in numbers.items()}
 
 
@@ -128,7 +130,7 @@ def _made(model, rows: list[dict], numbers: dict, teacher) -> Iterator[models.Mo
     for place, row in enumerate(rows, 1):
         try:
             yield _one(model, row, numbers, teacher)
-        except (KeyError, TypeError, ValueError) as error:
+        except (ChartError, KeyError, TypeError, ValueError) as error:
             where = f"{name_of(model)}, row {place}"
             raise StudioFileError(f"{where}: {_words(error)}") from error
         except ValidationError as error:
@@ -147,14 +149,28 @@ def _one(model, row: dict, numbers: dict, teacher) -> models.Model:
             values[one.name] = None if value is None else found[value]
         else:
             values[one.name] = one.to_python(value)
+            if isinstance(one, models.JSONField) and one.has_default():
+                _check_kind(one.name, value, type(one.get_default()))
     if any(one.name == "owner" for one in model._meta.concrete_fields):
         values["owner"] = teacher
     if model is Lesson:
         values["was_set"] = [_set_again(one, numbers[Step]) for one in values["was_set"]]
+    if model in WITH_MUSIC:
+        bar_from_json(values["data"])
     made = model(**values)
-    relations = [one.name for one in model._meta.concrete_fields if one.is_relation]
-    made.clean_fields(exclude=[*relations, "id", *LEFT_OUT.get(model, ())])
+    unchecked = [one.name for one in model._meta.concrete_fields if _is_its_own(one)]
+    made.clean_fields(exclude=[*unchecked, "id", *LEFT_OUT.get(model, ())])
     return made
+
+
+def _is_its_own(one: models.Field) -> bool:
+    """References are followed and lists checked here; an empty list is as good as any."""
+    return one.is_relation or isinstance(one, models.JSONField)
+
+
+def _check_kind(name: str, value, kind: type) -> None:
+    if not isinstance(value, kind):
+        raise ValueError(f"{name}: a {kind.__name__} is wanted, not {value!r:.40}")
 
 
 def _set_again(chosen: dict, steps: dict) -> dict:

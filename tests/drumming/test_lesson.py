@@ -1,0 +1,67 @@
+"""The half hour: what to hear, when to go on, what to decide."""
+
+import unittest
+
+from tests.builders import DAY
+from tests.drumming.test_week import STEPS
+from wren_ladder.drumming.forecast import Forecast, Outlook, Status
+from wren_ladder.drumming.lesson import agenda, decision, move_on
+
+
+def seen(status: Status, chance: int | None = None) -> Outlook:
+    return Outlook(status, Forecast(DAY), DAY, chance)
+
+
+class Agenda(unittest.TestCase):
+    def test_what_was_set_comes_first_then_the_slowest(self):
+        found = agenda(STEPS, {6, 4}, 60)
+        self.assertEqual([one.key for one in found], [4, 6, 2, 3, 1, 5])
+        self.assertEqual(found[0].why, "was set last time")
+        self.assertEqual(
+            (found[2].why, found[-1].why), ("the slowest", "not played for a while")
+        )
+
+    def test_what_is_at_target_is_heard_only_when_old(self):
+        self.assertNotIn(5, [one.key for one in agenda(STEPS, {5}, 16)])
+
+    def test_it_fits_the_minutes_and_is_never_less_than_three(self):
+        self.assertEqual(len(agenda(STEPS, (), 20)), 5)
+        self.assertEqual(len(agenda(STEPS, (), 5)), 3)
+
+    def test_nothing_left_is_an_empty_lesson(self):
+        self.assertEqual(agenda((), (), 30), ())
+
+
+class MovingOn(unittest.TestCase):
+    def test_a_rung_earned_or_three_tries_are_enough(self):
+        self.assertEqual(move_on(90, 95, 1), "95 earned")
+        self.assertEqual(move_on(None, 90, 1), "90 earned")
+        self.assertEqual(move_on(90, 90, 3), "3 tries are enough for one lesson")
+
+    def test_else_it_is_tried_again(self):
+        self.assertEqual(move_on(90, 90, 2), "")
+        self.assertEqual(move_on(None, None, 1), "")
+        self.assertEqual(move_on(90, 85, 2), "")
+
+
+class Deciding(unittest.TestCase):
+    def test_the_most_pressing_is_said_and_nothing_else(self):
+        for given, said in (
+            ((seen(Status.READY), "", "", 0), "At target: the next piece"),
+            ((seen(Status.BEHIND, 12), "Bar 4", "stuck", 30), "Nothing practised for 30 days"),
+            ((seen(Status.BEHIND, 12), "Bar 4", "stuck", 2), "Behind, 12 % in time"),
+            ((seen(Status.BEHIND, 0), "", "", 2), "Behind, under 1 % in time"),
+            ((seen(Status.TIGHT, 50), "Bar 4", "Bar 2, stuck", 2), "A plateau: Bar 2, stuck"),
+            ((seen(Status.TIGHT, 50), "Bar 4", "", 2), "Bar 4 fell back"),
+            ((seen(Status.TIGHT, 50), "", "", 2), "Tight, 50 % in time"),
+            ((seen(Status.UNKNOWN), "", "", None), "Too little data"),
+        ):
+            with self.subTest(said):
+                self.assertTrue(decision(*given).startswith(said), decision(*given))
+
+    def test_there_may_be_nothing_to_decide(self):
+        self.assertEqual(decision(seen(Status.SAFE, 95), "", "", 2), "")
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,65 @@
+"""The calendar, read back by icalendar (RFC 5545)."""
+
+from datetime import date, datetime, time, timedelta
+
+from django.urls import reverse
+from icalendar import Calendar
+
+from tests.studio.base import StudioTest, make_piece, make_plan, make_student
+from wren_ladder.studio.day.models import Lesson
+
+
+class Diary(StudioTest):
+    def setUp(self):
+        super().setUp()
+        self.today = date.today()
+        self.student = make_student(
+            self.teacher,
+            "Ines",
+            lesson_day=(self.today.weekday() + 2) % 7,
+            lesson_time=time(16, 30),
+            exam_date=self.today + timedelta(days=40),
+        )
+        make_plan(make_piece(self.teacher), self.student)
+        Lesson.objects.create(student=self.student, day=self.today - timedelta(days=5))
+        make_student(self.teacher, "Kofi")
+
+    def events(self, **asked):
+        response = self.client.get(reverse("calendar"), asked)
+        self.assertTrue(response["content-type"].startswith("text/calendar"))
+        calendar = Calendar.from_ical(response.content)
+        found: dict[str, list] = {}
+        for event in calendar.walk("VEVENT"):
+            found.setdefault(str(event["uid"]).partition("-")[0], []).append(event)
+        return found
+
+    def test_lessons_come_back_every_week_at_their_time(self):
+        (lessons,) = self.events()["lessons"]
+        begins = lessons.decoded("dtstart")
+        self.assertEqual(begins.date(), self.today + timedelta(days=2))
+        self.assertEqual((begins.hour, begins.minute), (16, 30))
+        self.assertEqual(lessons.decoded("dtend") - begins, timedelta(minutes=30))
+        self.assertEqual(lessons["rrule"]["freq"], ["WEEKLY"])
+        self.assertIsInstance(begins, datetime)
+
+    def test_the_exam_and_the_lessons_that_were_are_whole_days(self):
+        events = self.events()
+        (exam,) = events["exam"]
+        self.assertEqual(exam.decoded("dtstart"), self.today + timedelta(days=40))
+        (lesson,) = events["lesson"]
+        self.assertEqual(lesson.decoded("dtstart"), self.today - timedelta(days=5))
+
+    def test_the_practice_days_of_the_week_say_what_to_do(self):
+        practice = self.events()["practice"]
+        self.assertEqual(len(practice), 5)
+        self.assertIn("15 minutes", str(practice[0]["summary"]))
+        self.assertIn("slowest step: Bar 1", str(practice[0]["description"]))
+
+    def test_every_event_has_an_address_of_its_own(self):
+        events = [event for group in self.events().values() for event in group]
+        self.assertEqual(len({str(event["uid"]) for event in events}), len(events))
+
+    def test_of_one_student_and_of_nobody_elses(self):
+        self.assertEqual(self.events(student=self.student.pk + 1), {})
+        self.client.force_login(self.other_teacher())
+        self.assertEqual(self.events(student=self.student.pk), {})

@@ -1,0 +1,232 @@
+"""Lesson mode, its entries, the lesson kept, the week."""
+
+import io
+import json
+from datetime import date, timedelta
+from uuid import uuid4
+
+from django.urls import reverse
+from pypdf import PdfReader
+
+from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
+from wren_ladder.studio.day.models import Lesson
+from wren_ladder.studio.lessons.models import Plan
+from wren_ladder.studio.practice.models import Attempt
+
+
+class DayTest(StudioTest):
+    def setUp(self):
+        super().setUp()
+        self.student = make_student(self.teacher, "Ines")
+        self.plan = make_plan(make_piece(self.teacher), self.student)
+        self.step = self.plan.steps.first()
+
+    def address(self, name):
+        return reverse(name, args=[self.student.pk])
+
+    def entry(self, **fields):
+        made = {"key": str(uuid4()), "step": self.step.pk, "tempo": 90, "passes": 8}
+        return {**made, "note": "", "clean_try": "yes", "day": f"{date.today()}", **fields}
+
+    def send(self, *entries):
+        response = self.client.post(
+            self.address("lesson-entries"), json.dumps(entries), "application/json"
+        )
+        return response.json()
+
+
+class Entries(DayTest):
+    def test_a_try_is_kept_and_what_is_next_is_told(self):
+        told = self.send(self.entry())
+        self.assertEqual(len(told["kept"]), 1)
+        now = told["steps"][str(self.step.pk)]
+        self.assertEqual((now["next"], now["held"], now["goOn"]), (95, 90, "90 earned"))
+        self.assertEqual(Attempt.objects.get().where, "lesson")
+
+    def test_what_is_sent_twice_is_kept_once(self):
+        entry = self.entry()
+        first, again = self.send(entry), self.send(entry)
+        self.assertEqual(first["kept"], again["kept"])
+        self.assertEqual(Attempt.objects.count(), 1)
+
+    def test_several_that_waited_come_in_their_order(self):
+        day = f"{date.today() - timedelta(days=2)}"
+        told = self.send(self.entry(day=day), self.entry(tempo=95), self.entry(tempo=100))
+        self.assertEqual(len(told["kept"]), 3)
+        self.assertEqual(self.fresh(self.step).held, 100)
+        self.assertEqual(f"{Attempt.objects.first().day}", day)
+
+    def test_after_three_tries_it_is_time_to_go_on(self):
+        tries = [self.entry(clean_try="no", passes=1) for _ in range(3)]
+        told = self.send(*tries)["steps"][str(self.step.pk)]
+        self.assertEqual(told["goOn"], "3 tries are enough for one lesson")
+
+    def test_what_is_wrong_is_refused_with_its_reason_and_the_rest_is_kept(self):
+        ago = date.today() - timedelta(days=40)
+        for fields, said in (
+            ({"tempo": "fast"}, "Tempo: Enter a whole number."),
+            ({"tempo": 999}, "Tempo: Ensure this value is less than or equal to 400"),
+            ({"clean_try": "perhaps"}, "Result: "),
+            ({"step": 0}, "this step is not in the plan any more"),
+            ({"day": f"{ago}"}, "its day is too long ago"),
+            ({"day": "soon"}, "its day is too long ago"),
+        ):
+            with self.subTest(said):
+                wrong, right = self.entry(**fields), self.entry()
+                told = self.send(wrong, right)
+                self.assertEqual(told["kept"], [right["key"]])
+                self.assertEqual(told["refused"][0]["key"], wrong["key"])
+                self.assertIn(said, told["refused"][0]["why"])
+
+    def test_a_page_that_is_a_day_ahead_means_today(self):
+        self.send(self.entry(day=f"{date.today() + timedelta(days=1)}"))
+        self.assertEqual(Attempt.objects.get().day, date.today())
+
+    def test_what_is_no_list_is_refused_whole(self):
+        for body in ("{", '{"a": 1}', "[1]", json.dumps([{}] * 201)):
+            response = self.client.post(
+                self.address("lesson-entries"), body, "application/json"
+            )
+            self.assertEqual(response.status_code, 400)
+
+    def test_without_script_a_plain_form_does(self):
+        response = self.client.post(self.address("lesson-entries"), self.entry())
+        self.assertRedirects(response, f"{self.address('lesson-mode')}?at={self.step.pk}")
+        self.assertEqual(Attempt.objects.count(), 1)
+        response = self.client.post(
+            self.address("lesson-entries"), self.entry(tempo=""), follow=True
+        )
+        self.assertContains(response, "Not logged. Tempo: This field is required.")
+
+    def test_another_students_step_is_no_step_here(self):
+        other = make_plan(self.plan.piece, make_student(self.teacher, "Kofi"))
+        told = self.send(self.entry(step=other.steps.first().pk))
+        self.assertEqual(told["kept"], [])
+
+
+class LessonMode(DayTest):
+    def test_it_opens_with_what_was_set_and_the_music_of_each_step(self):
+        last = self.plan.steps.last()
+        Lesson.objects.create(
+            student=self.student,
+            day=date.today() - timedelta(days=7),
+            was_set=[{"step": last.pk, "name": last.name, "piece": "Quay", "tempo": 90}],
+        )
+        page = self.client.get(self.address("lesson-mode"))
+        self.assertEqual(page.context["cards"][0].step, last)
+        self.assertContains(page, "was set last time")
+        self.assertContains(page, "<svg", count=len(page.context["cards"]))
+        self.assertContains(page, "hidden>", count=len(page.context["cards"]))  # and the note
+
+    def test_the_step_asked_for_is_open(self):
+        step = self.plan.steps.last()
+        page = self.client.get(self.address("lesson-mode"), {"at": step.pk})
+        self.assertEqual(page.context["current"], step.pk)
+
+    def test_without_a_piece_it_says_the_next_step(self):
+        Plan.objects.all().delete()
+        page = self.client.get(self.address("lesson-mode"))
+        self.assertContains(page, "Nothing to hear yet")
+
+
+class Ending(DayTest):
+    def test_the_summary_says_what_was_done_and_keeps_what_is_set(self):
+        log(self.step, 90, days_ago=3)
+        log(self.step, 95)
+        log(self.plan.steps.last(), 90, clean=False, passes=1)
+        page = self.client.get(self.address("lesson-end"))
+        self.assertContains(page, f"{self.step.name} of Quay: 95 earned, 1 try")
+        self.assertContains(page, "no rung yet, 1 try")
+        form = {"steps": [self.step.pk], "note": "Came early."}
+        response = self.client.post(self.address("lesson-end"), form)
+        lesson = Lesson.objects.get()
+        self.assertRedirects(response, lesson.get_absolute_url())
+        self.assertEqual(lesson.set_steps, [self.step.pk])
+        self.assertIn("95 earned", lesson.did[0])
+        page = self.client.get(lesson.get_absolute_url())
+        self.assertContains(page, "Came early.")
+        self.assertContains(page, f"step={self.step.pk}&amp;")
+
+    def test_a_second_end_on_the_same_day_goes_on_with_the_first(self):
+        for note in ("First.", "Second."):
+            self.client.post(self.address("lesson-end"), {"steps": [], "note": note})
+        self.assertEqual([lesson.note for lesson in Lesson.objects.all()], ["Second."])
+
+    def test_a_rung_that_was_lost_is_told(self):
+        log(self.step, 95, days_ago=3)
+        for _ in range(2):
+            log(self.step, 95, clean=False, passes=1)
+        page = self.client.get(self.address("lesson-end"))
+        self.assertContains(page, "95 lost, 90 held, 2 tries")
+
+    def test_a_step_that_is_not_offered_is_refused_and_the_note_is_kept(self):
+        form = {"steps": [999], "note": "Came early."}
+        response = self.client.post(self.address("lesson-end"), form)
+        self.assertContains(response, "Came early.", status_code=422)
+        self.assertFalse(Lesson.objects.exists())
+
+    def test_the_record_is_deleted_after_asking_the_tries_stay(self):
+        log(self.step, 90)
+        self.client.post(self.address("lesson-end"), {"steps": [], "note": ""})
+        address = reverse("lesson-delete", args=[Lesson.objects.get().pk])
+        self.assertContains(self.client.get(address), "the tries stay")
+        self.client.post(address)
+        self.assertFalse(Lesson.objects.exists())
+        self.assertEqual(Attempt.objects.count(), 1)
+
+
+class Week(DayTest):
+    def test_it_shows_seven_days_with_their_minutes_and_the_ears(self):
+        page = self.client.get(self.address("week"))
+        self.assertContains(page, "<b>15 min</b>, 15 on the kit", count=5)
+        self.assertContains(page, "rest", count=page.content.decode().count("rest"))
+        self.assertContains(page, "15 minutes a day at 100 dBA, unprotected")
+        self.assertContains(page, "slowest step: not begun")
+
+    def test_raised_minutes_keep_the_tempos_for_a_week(self):
+        for step in self.plan.steps.all():
+            log(step, 90)
+        self.assertContains(self.client.get(self.address("week")), "at 95")
+        from tests.studio.test_lessons import RULE
+
+        form = {**RULE, "target": 120, "start": 90, "home_minutes": 20}
+        self.client.post(reverse("plan-edit", args=[self.plan.pk]), form)
+        page = self.client.get(self.address("week"))
+        self.assertContains(page, "more minutes this week, so the tempo stays")
+        self.assertNotContains(page, "at 95")
+        Plan.objects.update(raised=date.today() - timedelta(days=7))
+        self.assertContains(self.client.get(self.address("week")), "at 95")
+
+    def test_it_prints_with_the_students_code_once_there_is_a_link(self):
+        def drawings():
+            response = self.client.get(self.address("week-sheet"))
+            self.assertEqual(response["content-type"], "application/pdf")
+            return PdfReader(io.BytesIO(response.content)).pages[0].extract_text()
+
+        self.assertIn("The week of Ines", drawings())
+        self.assertNotIn("Your own page", drawings())
+        self.client.post(self.address("link-open"))
+        self.assertIn("Your own page", drawings())
+
+
+class Others(DayTest):
+    def test_another_teachers_lessons_are_not_there(self):
+        self.client.post(self.address("lesson-end"), {"steps": [], "note": ""})
+        lesson = Lesson.objects.get()
+        self.client.force_login(self.other_teacher())
+        for address in (
+            self.address("lesson-mode"),
+            self.address("lesson-end"),
+            self.address("week"),
+            self.address("week-sheet"),
+            self.address("student-compare"),
+            self.address("report"),
+            self.address("link-follow"),
+            lesson.get_absolute_url(),
+            reverse("lesson-delete", args=[lesson.pk]),
+        ):
+            with self.subTest(address):
+                self.assertEqual(self.client.get(address).status_code, 404)
+        for name in ("lesson-entries", "link-open", "link-revoke"):
+            with self.subTest(name):
+                self.assertEqual(self.client.post(self.address(name)).status_code, 404)

@@ -1,0 +1,174 @@
+"""Forecasts kept beside plans, and the pages that tell them."""
+
+from datetime import date, timedelta
+
+from django.urls import reverse
+
+from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
+from wren_ladder.drumming.forecast import Status
+from wren_ladder.studio.lessons.models import Plan
+from wren_ladder.studio.practice.forecasts import levers_of, outlook_of, usual_gain
+from wren_ladder.studio.practice.models import Practice
+
+
+def practise(plan: Plan, days: int = 6, gain: int = 5, every: int = 2) -> None:
+    """Every step climbs a rung on each practice day, after a try that fails."""
+    for number in range(days):
+        ago = every * (days - number - 1)
+        for step in plan.steps.all():
+            log(step, plan.start + gain * number + 5, clean=False, passes=1, days_ago=ago)
+            log(step, plan.start + gain * number, days_ago=ago)
+
+
+class ForecastTest(StudioTest):
+    def setUp(self):
+        super().setUp()
+        self.today = date.today()
+        exam = self.today + timedelta(days=60)
+        self.student = make_student(self.teacher, exam_date=exam)
+        self.plan = make_plan(make_piece(self.teacher), self.student)
+
+    def seen(self, plan=None):
+        plan = Plan.objects.select_related("student", "piece").get(pk=(plan or self.plan).pk)
+        return outlook_of(plan, self.today)
+
+
+class Kept(ForecastTest):
+    def test_without_practice_it_says_that_it_does_not_know(self):
+        self.assertEqual(self.seen().status, Status.UNKNOWN)
+        self.assertIn("0 practice days so far; 3 are needed", self.seen().spoken)
+
+    def test_practice_gives_a_date_a_window_and_a_chance(self):
+        practise(self.plan)
+        seen = self.seen()
+        self.assertEqual(seen.status, Status.SAFE)
+        low, high = seen.forecast.window
+        self.assertTrue(self.today < low <= seen.forecast.median <= high)
+        self.assertEqual(seen.by, self.today + timedelta(days=60 - 14))
+
+    def test_the_buffer_is_the_students(self):
+        practise(self.plan)
+        self.student.buffer = 60
+        self.student.save()
+        self.assertEqual(self.seen().by, self.today)
+        self.assertEqual(self.seen().status, Status.BEHIND)
+
+    def test_a_deleted_attempt_takes_its_part_of_the_forecast_with_it(self):
+        practise(self.plan, days=2)
+        self.assertEqual(self.seen().status, Status.UNKNOWN)
+        attempt = log(self.plan.steps.first(), 100, days_ago=1)
+        self.assertTrue(self.seen().forecast.known)
+        self.client.post(reverse("attempt-delete", args=[attempt.pk]))
+        self.assertEqual(self.seen().status, Status.UNKNOWN)
+
+    def test_what_is_not_for_the_exam_has_no_risk(self):
+        practise(self.plan)
+        Plan.objects.update(for_exam=False)
+        self.assertEqual(self.seen().status, Status.OPEN)
+
+    def test_the_usual_gain_is_that_of_the_other_plans(self):
+        practise(self.plan)
+        other = make_plan(self.plan.piece, make_student(self.teacher, "Kofi"))
+        self.assertIsNone(usual_gain(self.fresh(self.plan)))
+        self.assertEqual(usual_gain(other), 5)
+
+    def test_the_tolerance_and_a_steps_own_target_count(self):
+        practise(self.plan, days=5)  # 110 of 120
+        self.assertEqual(self.fresh(self.plan).ready, 110)
+        Plan.objects.filter(pk=self.plan.pk).update(tolerance=10)
+        self.plan.refresh_from_db()
+        log(self.plan.steps.first(), 110)
+        self.assertEqual(self.seen().status, Status.READY)
+
+    def test_a_step_at_its_own_target_holds_nothing_back(self):
+        practise(self.plan, days=7)
+        step = self.plan.steps.first()
+        form = {"name": step.name, "repeats": 4, "start": "", "target": 100, "why": ""}
+        self.client.post(reverse("step-edit", args=[step.pk]), form)
+        self.assertEqual(self.fresh(step).target, 100)
+        self.assertEqual(self.fresh(self.plan).ready, 120)
+
+    def test_a_start_above_a_steps_own_target_is_refused(self):
+        step = self.plan.steps.first()
+        form = {"name": step.name, "repeats": 4, "start": 105, "target": 100, "why": ""}
+        response = self.client.post(reverse("step-edit", args=[step.pk]), form)
+        self.assertContains(response, "The start 105 is above the target 100", status_code=422)
+
+
+class Told(ForecastTest):
+    def setUp(self):
+        super().setUp()
+        practise(self.plan, gain=2)
+        self.student.exam_date = self.today + timedelta(days=26)
+        self.student.save()
+
+    def test_the_progress_page_tells_pace_share_and_what_would_change_it(self):
+        Practice.objects.create(student=self.student, day=self.today, minutes=20)
+        page = self.client.get(reverse("progress", args=[self.plan.pk]))
+        self.assertContains(page, "Pace: needs")
+        self.assertContains(page, "BPM a week")
+        self.assertContains(page, "83 % of exam speed")
+        self.assertContains(page, "6 practice days, 20 minutes logged on them")
+        self.assertContains(page, 'class="ahead"')
+        self.assertContains(page, "A target of")
+
+    def test_another_piece_less_is_a_lever(self):
+        piece = make_piece(self.teacher, title="Gates")
+        practise(make_plan(piece, self.student))
+        plan = Plan.objects.select_related("student", "piece").get(pk=self.plan.pk)
+        said = [lever.what for lever in levers_of(plan, self.seen(), self.today)]
+        self.assertIn("without Gates", said)
+
+    def test_the_ladder_says_the_outlook_and_leads_to_why(self):
+        page = self.client.get(self.plan.get_absolute_url())
+        self.assertContains(page, f'state-{self.seen().status.name.lower()}"')
+        self.assertContains(page, reverse("progress", args=[self.plan.pk]))
+
+
+class StudentPage(ForecastTest):
+    def test_it_shows_everything_of_the_student(self):
+        practise(self.plan)
+        Practice.objects.create(student=self.student, day=self.today, minutes=25)
+        page = self.client.get(self.student.get_absolute_url())
+        for said in (
+            "Quay",
+            "at target about",
+            "Practice on 6 of the last",
+            "25 minutes logged",
+            "15 minutes a day at 100 dBA, unprotected, by NIOSH",
+            "rock beat",
+            "None kept yet",
+            "Give a link",
+        ):
+            with self.subTest(said):
+                self.assertContains(page, said)
+
+    def test_the_piece_that_was_asked_for_is_opened(self):
+        other = make_plan(make_piece(self.teacher, title="Gates"), self.student, target=110)
+        page = self.client.get(f"{self.student.get_absolute_url()}?plan={other.pk}")
+        self.assertEqual(page.context["plan"], other)
+
+    def test_two_pieces_side_by_side(self):
+        address = reverse("student-compare", args=[self.student.pk])
+        self.assertContains(self.client.get(address), "One piece is not enough")
+        other = make_plan(make_piece(self.teacher, title="Gates"), self.student)
+        practise(self.plan)
+        page = self.client.get(address, {"one": other.pk, "other": self.plan.pk})
+        self.assertContains(page, "Quay; of Gates too little is known")
+        self.assertEqual([side["plan"] for side in page.context["sides"]], [other, self.plan])
+
+    def test_the_number_of_queries_does_not_grow_with_the_attempts(self):
+        practise(self.plan, gain=2, days=4)
+        with self.assertNumQueries(20):
+            self.client.get(self.student.get_absolute_url())
+        practise(self.plan, gain=1, days=12, every=1)
+        with self.assertNumQueries(20):
+            self.client.get(self.student.get_absolute_url())
+
+    def test_everything_of_a_deleted_student_goes_their_drills_too(self):
+        from wren_ladder.studio.rudiments.shelf import drill_named, send
+
+        send(drill_named("flam paradiddle"), self.student, 90)
+        self.client.post(reverse("student-delete", args=[self.student.pk]))
+        titles = list(self.teacher.pieces.values_list("title", flat=True))
+        self.assertEqual(titles, ["Quay"])
