@@ -7,6 +7,7 @@ from wren_ladder.demo import studio
 from wren_ladder.studio.lessons.models import Plan, StudentBar
 from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.practice.models import Attempt
+from wren_ladder.studio.sharing.links import path_of
 
 
 def addresses() -> dict[str, str]:
@@ -40,6 +41,14 @@ def addresses() -> dict[str, str]:
         "students": "/students/",
         "student": f"/students/{student.pk}/",
         "new student": "/students/new/",
+        "compare pieces": f"/students/{student.pk}/compare/",
+        "lesson mode": f"/students/{student.pk}/lesson/",
+        "end of the lesson": f"/students/{student.pk}/lesson/end/",
+        "lesson": student.lessons.first().get_absolute_url(),
+        "week": f"/students/{student.pk}/week/",
+        "link": path_of(student),
+        "in and out": "/in-and-out/",
+        "bring in attempts": "/in-and-out/attempts/",
         "plan": f"/plans/{plan.pk}/?bar=3",
         "breakdown": f"/plans/{plan.pk}/steps/",
         "breakdown, a step": f"/plans/{plan.pk}/steps/?step={step.pk}",

@@ -1,0 +1,196 @@
+"""A lesson by keys, a lost connection, two tabs, a student's phone."""
+
+from datetime import date
+
+from django.urls import reverse
+from playwright.sync_api import expect
+
+from tests.browser.base import BrowserTest
+from tests.studio.base import make_piece, make_plan, make_student, make_teacher
+from wren_ladder.studio.day.models import Lesson
+from wren_ladder.studio.practice.models import Attempt, Practice
+from wren_ladder.studio.sharing.links import open_link, path_of
+
+
+class LessonTest(BrowserTest):
+    def setUp(self):
+        super().setUp()
+        self.teacher = make_teacher()
+        self.student = make_student(
+            self.teacher, "Ines Okafor", lesson_day=date.today().weekday()
+        )
+        self.plan = make_plan(make_piece(self.teacher), self.student)
+        self.mode = reverse("lesson-mode", args=[self.student.pk])
+
+    def open_card(self):
+        return self.page.locator(".lesson-card:not([hidden])")
+
+    def tries(self) -> list[tuple[int, bool]]:
+        return list(Attempt.objects.order_by("pk").values_list("tempo", "was_clean"))
+
+
+class WholeLesson(LessonTest):
+    def test_from_the_desk_to_the_kept_lesson_by_keys_alone(self):
+        self.log_in()
+        page = self.page
+        page.keyboard.press("l")
+        expect(self.open_card().get_by_role("heading")).to_have_text("Bar 1")
+        page.keyboard.press("c")
+        # The rung is earned, so it moves on by itself and says why.
+        expect(self.open_card().get_by_role("heading")).to_have_text("Bar 4")
+        expect(self.open_card().locator(".said")).to_have_text("Bar 1: 90 earned.")
+        page.keyboard.press("x")
+        expect(self.open_card().locator("[data-show=reason]")).to_contain_text("not yet at 90")
+        page.keyboard.press("x")
+        expect(self.open_card().locator(".proposal")).to_contain_text("2 failed tries at 90")
+        page.keyboard.press("x")
+        expect(self.open_card().get_by_role("heading")).not_to_have_text("Bar 4")
+        expect(self.open_card().locator(".said")).to_contain_text("3 tries are enough")
+        page.keyboard.press("[")
+        page.keyboard.press("[")
+        expect(self.open_card().get_by_role("heading")).to_have_text("Bar 1")
+        expect(self.open_card().locator("[name=tempo]")).to_have_value("95")
+        self.open_card().get_by_label("A word").fill("sat up straight")
+        self.open_card().get_by_role("button", name="Clean").click()
+        expect(page.locator("#entries")).to_contain_text("Bar 1: 95 earned.")
+        page.keyboard.press("e")
+        expect(page.get_by_text("Bar 1 of Quay: 95 earned, 2 tries")).to_be_visible()
+        expect(page.get_by_text("Bar 4 of Quay: no rung yet, 3 tries")).to_be_visible()
+        page.get_by_label("Note").fill("Left hand late.")
+        page.get_by_role("button", name="Keep the lesson").click()
+        expect(page.get_by_role("heading", name="Lesson of Ines Okafor")).to_be_visible()
+        expect(page.get_by_text("Left hand late.")).to_be_visible()
+        expect(page.get_by_role("link", name="Sheet: Quay (PDF)")).to_be_visible()
+        self.assertEqual(Lesson.objects.get().day, date.today())
+        self.assertEqual(Attempt.objects.get(tempo=95).note, "sat up straight")
+        self.go("/")
+        expect(page.get_by_role("link", name="Go on")).to_be_visible()
+
+    def test_after_the_last_step_it_says_so(self):
+        self.log_in()
+        page = self.go(self.mode)
+        for _ in range(12):
+            page.keyboard.press("]")
+        expect(self.open_card().locator(".said")).to_contain_text("That was the last step")
+
+
+class LostConnection(LessonTest):
+    def _hear(self, message):
+        if "ERR_INTERNET_DISCONNECTED" not in message.text:
+            super()._hear(message)
+
+    def test_tries_wait_in_the_page_and_are_sent_once_when_it_is_back(self):
+        self.log_in()
+        page = self.go(self.mode)
+        self.context.set_offline(True)
+        page.keyboard.press("x")
+        expect(page.locator(".waiting")).to_contain_text("1 try waits in this page")
+        page.keyboard.press("c")
+        expect(page.locator(".waiting")).to_contain_text("2 tries wait in this page")
+        page.get_by_role("link", name="End the lesson").click()
+        expect(page.locator(".waiting")).to_be_visible()  # it does not leave them behind
+        self.assertEqual(self.tries(), [])
+        self.context.set_offline(False)
+        expect(page.locator(".waiting")).to_be_hidden()
+        self.assertEqual(self.tries(), [(90, False), (90, True)])
+
+    def test_they_survive_the_page_being_closed(self):
+        self.log_in()
+        page = self.go(self.mode)
+        self.context.set_offline(True)
+        page.keyboard.press("c")
+        expect(page.locator(".waiting")).to_be_visible()
+        page.close()
+        self.context.set_offline(False)
+        self.page = self.context.new_page()
+        page = self.go(self.mode)
+        expect(page.locator("[data-show=held]").first).to_have_text("90")
+        self.assertEqual(self.tries(), [(90, True)])
+
+    def test_without_a_connection_it_still_moves_on_after_three(self):
+        self.log_in()
+        page = self.go(self.mode)
+        self.context.set_offline(True)
+        for count in (1, 2, 3):
+            page.keyboard.press("x")
+            expect(page.locator(".waiting")).to_contain_text(f"{count} tr")
+        expect(self.open_card().get_by_role("heading")).to_have_text("Bar 4")
+        self.context.set_offline(False)
+        expect(page.locator(".waiting")).to_be_hidden()
+        self.assertEqual(len(self.tries()), 3)
+
+    def test_logged_out_meanwhile_loses_nothing(self):
+        self.log_in()
+        page = self.go(self.mode)
+        self.context.clear_cookies()
+        page.keyboard.press("c")
+        expect(page.locator(".waiting")).to_contain_text("You are logged out")
+        self.log_in()
+        self.go(self.mode)
+        expect(page.locator("[data-show=held]").first).to_have_text("90")
+        self.assertEqual(self.tries(), [(90, True)])
+
+
+class TwoTabs(LessonTest):
+    def test_neither_entry_is_lost(self):
+        self.log_in()
+        first = self.go(self.mode)
+        second = self.context.new_page()
+        second.goto(self.live_server_url + self.mode)
+        first.keyboard.press("c")
+        expect(first.locator("#entries")).to_contain_text("Bar 1: 90 earned.")
+        second.locator(".lesson-card:not([hidden]) [name=tempo]").fill("100")
+        second.locator(".lesson-card:not([hidden])").get_by_role("button", name="Clean").click()
+        expect(second.locator("#entries")).to_contain_text("Bar 1: 100 earned.")
+        self.assertEqual(self.tries(), [(90, True), (100, True)])
+        self.plan.refresh_from_db()
+        self.assertEqual(self.plan.steps.first().held, 100)
+
+
+class Stranger(LessonTest):
+    def test_another_teachers_addresses_are_refused(self):
+        make_teacher("eve")
+        self.log_in("eve")
+        for address in (
+            self.mode,
+            self.student.get_absolute_url(),
+            self.plan.get_absolute_url(),
+            reverse("week", args=[self.student.pk]),
+            reverse("report", args=[self.student.pk]),
+        ):
+            with self.subTest(address):
+                answer = self.page.goto(self.live_server_url + address)
+                self.assertEqual(answer.status, 404)
+
+
+class Phone(LessonTest):
+    width, height = 390, 844
+
+    def setUp(self):
+        super().setUp()
+        open_link(self.student)
+        self.path = path_of(self.student)
+
+    def test_a_student_logs_practice_and_sees_their_ladder(self):
+        page = self.go(self.path)
+        expect(page.get_by_role("heading", name="Ines's week")).to_be_visible()
+        card = page.locator(".lesson-card").first
+        card.get_by_role("button", name="Clean").click()
+        expect(card.locator("[data-show=reason]")).to_contain_text("90 earned")
+        expect(card.locator("[name=tempo]")).to_have_value("95")
+        expect(card.locator(".said")).to_have_text("90 clean: logged.")
+        page.get_by_label("Minutes today").fill("15")
+        page.get_by_role("button", name="Log minutes").click()
+        expect(page.get_by_text("15 minutes are logged.")).to_be_visible()
+        expect(page.locator("svg.ladder")).to_be_visible()
+        self.assertEqual(Attempt.objects.get().where, "home")
+        self.assertEqual(Practice.objects.get().minutes, 15)
+        wide = page.evaluate("document.documentElement.scrollWidth")
+        self.assertLessEqual(wide, self.width)
+
+    def test_a_link_that_was_closed_meanwhile_keeps_the_try_and_says_so(self):
+        page = self.go(self.path)
+        open_link(self.student)  # another address from now on
+        page.locator(".lesson-card").first.get_by_role("button", name="Clean").click()
+        expect(page.locator(".waiting")).to_contain_text("This link was closed")
+        self.assertEqual(self.tries(), [])
