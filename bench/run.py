@@ -136,7 +136,31 @@ def bench_core() -> None:
             measure(
                 f"  what its {len(plan())} steps need", lambda s=studied, p=plan(): needs(p, s)
             )
+    bench_forecast()
     bench_against_music21()
+
+
+def bench_forecast() -> None:
+    """A piece of 30 needed steps after three months of practice."""
+    from wren_ladder.drumming.forecast import Journey, Track, forecast, habit_of, own_gain
+    from wren_ladder.drumming.tempo import Attempt, Climb, rungs
+
+    dice, first = random.Random(4), date(2026, 1, 5)
+    climb = Climb(rungs(70, 120), 2)
+    tracks = tuple(
+        Track(
+            climb,
+            tuple(
+                Attempt(first + timedelta(days=3 * n), 70 + n // 6 * 5, dice.random() < 0.7, 8)
+                for n in range(30)
+            ),
+        )
+        for _ in range(30)
+    )
+    today = first + timedelta(days=90)
+    measure("pace of 30 steps, 30 tries each", lambda: own_gain(tracks))
+    journey = Journey(tracks, habit_of(tracks, today, 4, 5), 1.5)
+    measure("forecast of 30 steps, 400 journeys", lambda: forecast(journey, today))
 
 
 def bench_against_music21() -> None:
@@ -206,7 +230,12 @@ def bench_pages() -> None:
     teacher = User.objects.create_user("bench", password="bench-bench")
     piece = add_piece(teacher, read_chart(chart_text(12), title="Bench"))
     for n in range(STUDENTS):
-        student = Student.objects.create(owner=teacher, name=f"Pupil {n:03d}")
+        student = Student.objects.create(
+            owner=teacher,
+            name=f"Pupil {n:03d}",
+            lesson_day=n % 7,
+            exam_date=date.today() + timedelta(days=20 + n),
+        )
         give(Plan(owner=teacher, piece=piece, target=120, start=70), student)
     steps = list(Step.objects.filter(plan__student__isnull=False))
     today = date.today()
@@ -236,6 +265,11 @@ def bench_pages() -> None:
         ("piece of 100 bars", piece.get_absolute_url()),
         ("ladder of a student", plan.get_absolute_url()),
         ("progress of a student", f"/plans/{plan.pk}/progress/"),
+        ("student page", plan.student.get_absolute_url()),
+        ("lesson mode", f"/students/{plan.student_id}/lesson/"),
+        ("the week of a student", f"/students/{plan.student_id}/week/"),
+        ("all attempts as CSV", "/in-and-out/attempts.csv"),
+        ("whole studio as JSON", "/in-and-out/studio.json"),
         ("breakdown of a student's plan", f"/plans/{plan.pk}/steps/"),
         ("two schools side by side", f"/plans/{plan.pk}/compare/"),
     ):

@@ -11,12 +11,12 @@ from playwright.sync_api import Page, sync_playwright
 
 HERE = Path(__file__).parent
 WIDE, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 800}
-WRONG = """meter 4/4
+TYPED = """meter 4/4
 tempo crotchet = 96
 
 bar 1
 hat 8ths, open 4&
-snare 2 4, gost 2a
+snare 2 4, ghost 2a
 kick 1 3 3&
 """
 
@@ -32,7 +32,7 @@ def main(address: str) -> None:
         page.get_by_label("Password").fill("wren-demo")
         page.get_by_role("button", name="Log in").click()
         take(page, "desk")
-        page.get_by_role("link", name="Mirrorball Quay").click()
+        page.locator(".desk").get_by_role("link", name="Mirrorball Quay").click()
         take(page, "ladder")
         ladder = page.url
         page.get_by_role("link", name="Breakdown").click()
@@ -46,8 +46,13 @@ def main(address: str) -> None:
         page.get_by_role("link", name="Open", exact=True).click()
         take(page, "step")
         page.goto(ladder)
-        page.get_by_role("link", name="Progress").click()
-        take(page, "progress")
+        page.get_by_role("link", name="Ines Okafor").click()
+        page.get_by_role("link", name="The week").click()
+        take(page, "week")
+        page.go_back()
+        page.get_by_role("link", name="Begin the lesson").click()
+        page.locator(".lesson-way a", has_text="Bar 5").click()
+        take(page, "lesson-mode")
         page.goto(f"{address}/pieces/")
         page.get_by_role("link", name="Harbour Wall Shuffle").click()
         take(page, "piece")
@@ -57,7 +62,7 @@ def main(address: str) -> None:
         page.get_by_role("link", name="Road map").click()
         take(page, "road-map")
         page.goto(address)
-        page.get_by_role("link", name="Long Pier Signals").click()
+        page.locator(".desk").get_by_role("link", name="Long Pier Signals").click()
         page.get_by_role("link", name="Breakdown").click()
         page.locator("#bar-16").click()
         page.get_by_role("link", name="Change what is written").click()
@@ -87,19 +92,15 @@ def main(address: str) -> None:
         page.keyboard.press("ArrowRight")
         take(page, "editor")
         page.goto(f"{address}/pieces/new/")
-        page.get_by_label("Bars, as you say them").fill(WRONG.replace("gost", "ghost"))
+        page.get_by_label("Bars, as you say them").fill(TYPED)
         page.locator("#preview figure").wait_for()
         take(page, "typing")
-        page.get_by_label("Bars, as you say them").fill(WRONG)
-        page.locator("#preview mark").wait_for()
-        take(page, "typing-error")
         page.goto(f"{address}/students/")
-        page.get_by_role("link", name="Ruben Vale").click()
+        page.get_by_role("link", name="Mira Lindahl").click()
         take(page, "student")
         page.set_viewport_size(PHONE)
-        page.goto(address)
-        page.get_by_role("link", name="Low Tide One-Drop").click()
-        take(page, "ladder-phone")
+        page.get_by_role("link", name="See it").click()
+        take(page, "link-phone")
         browser.close()
 
 

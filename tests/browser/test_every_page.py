@@ -46,6 +46,8 @@ def addresses() -> dict[str, str]:
         "end of the lesson": f"/students/{student.pk}/lesson/end/",
         "lesson": student.lessons.first().get_absolute_url(),
         "week": f"/students/{student.pk}/week/",
+        "minutes": f"/students/{student.pk}/minutes/",
+        "edit student": f"/students/{student.pk}/edit/",
         "link": path_of(student),
         "in and out": "/in-and-out/",
         "bring in attempts": "/in-and-out/attempts/",

@@ -156,7 +156,7 @@ class FirstDay(BrowserTest):
         row = page.locator("table.desk tbody tr")
         expect(row).to_contain_text("Ines Okafor")
         expect(row).to_contain_text("80 of 90")
-        expect(row).to_contain_text("Bar 4 at 80")
+        expect(row).to_contain_text("Bar 4 next 80")
         row.get_by_role("link", name="Lantern Row").click()
         expect(page.get_by_role("heading", name="Ready speed 80 of 90")).to_be_visible()
         page.keyboard.press("p")

@@ -8,9 +8,14 @@ from django.utils import timezone
 
 from wren_ladder.demo import studio
 from wren_ladder.demo.people import PUPILS
+from wren_ladder.drumming.forecast import Status
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.practice.forecasts import outlook_of
 from wren_ladder.studio.practice.models import Attempt
+from wren_ladder.studio.practice.rules import bars_in, climb_of
+from wren_ladder.studio.practice.standings import plateau_of
+from wren_ladder.studio.sharing.links import path_of
 from wren_ladder.studio.students.models import Student
 
 
@@ -43,6 +48,23 @@ class Demo(TestCase):
         self.assertTrue(any(share >= 1 for share in shares), shares)
         self.assertTrue(any(share < 0.9 for share in shares), shares)
 
+    def test_every_status_is_there_and_a_plateau_with_its_advice(self):
+        plans = Plan.objects.filter(student__isnull=False).select_related("student", "piece")
+        today = timezone.localdate()
+        self.assertEqual({outlook_of(plan, today).status for plan in plans}, set(Status))
+        steps = Step.objects.filter(plan__in=plans, dropped=False).select_related(
+            "plan", "first", "last"
+        )
+        stuck = [plateau_of(one, climb_of(one.plan, one, bars_in(one))) for one in steps]
+        self.assertTrue(any(plateau and plateau.advice for plateau in stuck))
+
+    def test_there_are_lessons_minutes_and_a_link_for_everybody(self):
+        for student in Student.objects.all():
+            with self.subTest(student.name):
+                self.assertTrue(student.lessons.filter(was_set__isnull=False).exists())
+                self.assertTrue(student.practice.exists())
+                self.assertTrue(student.link_key)
+
     def test_there_are_setbacks_to_talk_about(self):
         self.assertTrue(Step.objects.filter(falling=True).exists())
 
@@ -54,6 +76,14 @@ class Demo(TestCase):
             for name in ("plan", "plan-steps", "progress"):
                 with self.subTest(f"{plan} {name}"):
                     address = reverse(name, args=[plan.pk])
+                    self.assertEqual(self.client.get(address).status_code, 200)
+
+        for student in Student.objects.all():
+            for name in ("student", "lesson-mode", "lesson-end", "week", "link"):
+                address = (
+                    path_of(student) if name == "link" else reverse(name, args=[student.pk])
+                )
+                with self.subTest(f"{student} {name}"):
                     self.assertEqual(self.client.get(address).status_code, 200)
 
     def test_preparing_again_keeps_what_was_changed(self):

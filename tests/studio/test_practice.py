@@ -6,7 +6,7 @@ from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.studio.lessons.services import model_plan
-from wren_ladder.studio.practice.models import Attempt
+from wren_ladder.studio.practice.models import Attempt, Practice
 
 
 class PracticeTest(StudioTest):
@@ -114,6 +114,40 @@ class Following(PracticeTest):
         log(self.bar4, 95, days_ago=1)
         after = self.fresh(self.bar4)
         self.assertEqual((before.held, before.reason), (after.held, after.reason))
+
+
+class Minutes(PracticeTest):
+    def setUp(self):
+        super().setUp()
+        self.address = reverse("minutes", args=[self.student.pk])
+
+    def test_they_are_added_listed_and_deleted_after_asking(self):
+        day = date.today() - timedelta(days=1)
+        self.client.post(self.address, {"day": day, "minutes": 25, "note": "pad"})
+        practice = Practice.objects.get()
+        self.assertEqual((practice.day, practice.minutes), (day, 25))
+        self.assertContains(self.client.get(self.address), "pad")
+        address = reverse("minutes-delete", args=[practice.pk])
+        self.assertContains(self.client.get(address), "25 minutes on")
+        self.assertRedirects(self.client.post(address), self.address)
+        self.assertFalse(Practice.objects.exists())
+
+    def test_wrong_ones_are_told_and_kept_as_typed(self):
+        tomorrow = date.today() + timedelta(days=1)
+        for fields, said in (
+            ({"minutes": 0}, "greater than or equal to 1"),
+            ({"day": tomorrow}, "This day has not come yet."),
+        ):
+            form = {"day": date.today(), "minutes": 20, "note": "pad", **fields}
+            response = self.client.post(self.address, form)
+            self.assertContains(response, said, status_code=422)
+            self.assertContains(response, 'value="pad"', status_code=422)
+
+    def test_another_teachers_are_not_there(self):
+        practice = Practice.objects.create(student=self.student, day=date.today(), minutes=9)
+        self.client.force_login(self.other_teacher())
+        for address in (self.address, reverse("minutes-delete", args=[practice.pk])):
+            self.assertEqual(self.client.get(address).status_code, 404)
 
 
 class Progress(PracticeTest):

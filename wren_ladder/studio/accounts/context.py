@@ -2,9 +2,9 @@
 
 from django.conf import settings
 
-SECTIONS = {"": "desk", "pieces": "pieces", "students": "students"}
-SECTIONS |= {"steps": "students", "lessons": "students", "in-and-out": "in-and-out"}
-SECTIONS |= {"plans": "students", "teaching": "teaching", "rudiments": "rudiments"}
+STUDENTS = ("students", "plans", "steps", "attempts", "lessons", "minutes")
+SECTIONS = {"": "desk", "pieces": "pieces", "teaching": "teaching", "rudiments": "rudiments"}
+SECTIONS |= {"in-and-out": "in-and-out", **dict.fromkeys(STUDENTS, "students")}
 
 
 def house(request):

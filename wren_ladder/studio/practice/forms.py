@@ -1,7 +1,17 @@
+from datetime import date
+
 from django import forms
 from django.utils import timezone
 
-from wren_ladder.studio.practice.models import Attempt
+from wren_ladder.studio.practice.models import Attempt, Practice
+
+
+def day_that_was(day: date | None) -> date:
+    """The day, today if none was said; ValidationError for one that has not come."""
+    day = day or timezone.localdate()
+    if day > timezone.localdate():
+        raise forms.ValidationError("This day has not come yet.")
+    return day
 
 
 class AttemptForm(forms.ModelForm):
@@ -26,11 +36,21 @@ class AttemptForm(forms.ModelForm):
         self.fields["day"].required = False
 
     def clean_day(self):
-        day = self.cleaned_data["day"] or timezone.localdate()
-        if day > timezone.localdate():
-            raise forms.ValidationError("This day has not come yet.")
-        return day
+        return day_that_was(self.cleaned_data["day"])
 
     def save(self, commit=True):
         self.instance.was_clean = self.cleaned_data["clean_try"] == "yes"
         return super().save(commit)
+
+
+class PracticeForm(forms.ModelForm):
+    """Minutes at home on a day."""
+
+    class Meta:
+        model = Practice
+        fields = ["day", "minutes", "note"]
+        widgets = {"day": forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")}
+        labels = {"note": "A word, if you like"}
+
+    def clean_day(self):
+        return day_that_was(self.cleaned_data["day"])

@@ -8,7 +8,7 @@ from django.views.decorators.http import require_http_methods, require_safe
 
 from wren_ladder.studio.requests import confirm_delete, owned_or_404, posted
 from wren_ladder.studio.rudiments.shelf import forget_drills
-from wren_ladder.studio.students.forms import StudentForm
+from wren_ladder.studio.students.forms import EditStudentForm, StudentForm
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.students.page import compare_context, student_context
 
@@ -59,7 +59,7 @@ def student_compare(request, pk):
 @require_http_methods(["GET", "POST"])
 def student_edit(request, pk):
     student = owned_or_404(Student, request.user, pk)
-    form = StudentForm(posted(request), instance=student)
+    form = EditStudentForm(posted(request), instance=student)
     if form.is_valid():
         return redirect(form.save())
     context = {"form": form, "student": Student.objects.get(pk=pk)}

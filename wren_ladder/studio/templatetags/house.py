@@ -17,3 +17,9 @@ def css(field, classes):
     if field.errors:
         classes += " is-invalid"
     return field.as_widget(attrs={"class": classes})
+
+
+@register.filter
+def opened_with(field):
+    """What a field held when its page was opened, hidden beside it where its form asks."""
+    return field.as_hidden(only_initial=True) if field.field.show_hidden_initial else ""
