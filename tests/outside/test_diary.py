@@ -27,7 +27,7 @@ class Diary(StudioTest):
     def events(self, **asked):
         response = self.client.get(reverse("calendar"), asked)
         self.assertTrue(response["content-type"].startswith("text/calendar"))
-        calendar = Calendar.from_ical(response.content)
+        calendar = Calendar.from_ical(response.getvalue())
         found: dict[str, list] = {}
         for event in calendar.walk("VEVENT"):
             found.setdefault(str(event["uid"]).partition("-")[0], []).append(event)

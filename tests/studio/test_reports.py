@@ -30,7 +30,7 @@ class ReportsTest(StudioTest):
     def rows(self, name, **asked):
         response = self.client.get(reverse(name), asked)
         self.assertTrue(response["content-type"].startswith("text/csv"))
-        return list(csv.DictReader(io.StringIO(response.content.decode())))
+        return list(csv.DictReader(io.StringIO(response.getvalue().decode())))
 
     def bring(self, kind, *lines, **more):
         address = reverse("table-in", args=[kind])
@@ -57,7 +57,7 @@ class AttemptsOut(ReportsTest):
         attempt = log(self.step, 95)
         attempt.note = '=HYPERLINK("x"), "quoted"'
         attempt.save()
-        text = self.client.get(reverse("attempts-csv")).content.decode()
+        text = self.client.get(reverse("attempts-csv")).getvalue().decode()
         (row,) = csv.DictReader(io.StringIO(text))
         self.assertEqual(row["note"], "'" + attempt.note)
         Attempt.objects.all().delete()
@@ -134,7 +134,7 @@ class AttemptsIn(ReportsTest):
 
 class StudentsTable(ReportsTest):
     def test_out_and_in_again_changes_nothing(self):
-        text = self.client.get(reverse("students-csv")).content.decode()
+        text = self.client.get(reverse("students-csv")).getvalue().decode()
         page = self.bring("students", text)
         self.assertContains(page, "0 would be stored, 1 are as they stand")
 
@@ -179,7 +179,7 @@ class WholeStudio(ReportsTest):
         one = {"step": self.step.pk, "name": "Bar 1", "piece": "Quay", "tempo": 90}
         Lesson.objects.create(student=self.student, day=day, was_set=[one], note="Early")
         Practice.objects.create(student=self.student, day=day, minutes=20)
-        self.text = self.client.get(reverse("studio-json")).content.decode()
+        self.text = self.client.get(reverse("studio-json")).getvalue().decode()
 
     def restore(self, text, user=None, **more):
         self.client.force_login(user or self.other_teacher())

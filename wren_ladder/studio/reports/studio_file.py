@@ -66,16 +66,25 @@ def fields_of(model: type[models.Model]) -> list[models.Field]:
     return [field for field in model._meta.concrete_fields if field.name not in out]
 
 
+def studio_lines(teacher: AbstractBaseUser) -> Iterator[str]:
+    """The file in pieces, a line for each row."""
+    yield f'{{"kind": "{KIND}", "version": {VERSION}, "tables": {{'
+    for place, (model, way) in enumerate(TABLES):
+        yield f'{"," if place else ""}\n"{name_of(model)}": ['
+        names = {"id": "id", **{one.name: one.attname for one in fields_of(model)}}
+        rows = model.objects.filter(**{way: teacher}).order_by("pk")
+        comma = ""
+        for row in rows.values_list(*names.values()).iterator(CHUNK):
+            written = dict(zip(names, row, strict=True))
+            line = json.dumps(written, cls=DjangoJSONEncoder, ensure_ascii=False)
+            yield f"{comma}\n{line}"
+            comma = ","
+        yield "]"
+    yield "}}\n"
+
+
 def write_studio(teacher: AbstractBaseUser) -> str:
-    tables = {
-        name_of(model): [
-            {"id": row.pk, **{one.name: one.value_from_object(row) for one in fields_of(model)}}
-            for row in model.objects.filter(**{way: teacher}).order_by("pk")
-        ]
-        for model, way in TABLES
-    }
-    whole = {"kind": KIND, "version": VERSION, "tables": tables}
-    return json.dumps(whole, cls=DjangoJSONEncoder, ensure_ascii=False, indent=1)
+    return "".join(studio_lines(teacher))
 
 
 def read_studio_file(data: bytes) -> dict[str, list[dict]]:

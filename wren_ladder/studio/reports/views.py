@@ -1,7 +1,9 @@
 """In and out: tables, the calendar, the report for a parent, the whole studio."""
 
+from collections.abc import Iterable
+
 from django.contrib import messages
-from django.http import Http404, HttpResponse
+from django.http import Http404, StreamingHttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
@@ -17,7 +19,7 @@ from wren_ladder.studio.reports.studio_file import (
     is_empty,
     read_studio_file,
     restore,
-    write_studio,
+    studio_lines,
 )
 from wren_ladder.studio.requests import owned_or_404, posted
 from wren_ladder.studio.students.models import Student
@@ -52,15 +54,14 @@ def attempts_csv(request):
     asked = request.GET.get("student", "")
     if asked.isascii() and asked.isdigit():
         attempts = attempts.filter(step__plan__student=int(asked))
-    attempts = attempts.select_related("step__plan__student", "step__plan__piece")
-    ordered = attempts.order_by("step__plan__student__name", "day", "pk").iterator()
-    return _download(tables.write_attempts(ordered), "text/csv", "attempts.csv")
+    ordered = attempts.order_by("step__plan__student__name", "day", "pk")
+    return _download(tables.attempt_lines(ordered), "text/csv", "attempts.csv")
 
 
 @require_safe
 def students_csv(request):
     students = Student.objects.filter(owner=request.user)
-    return _download(tables.write_students(students), "text/csv", "students.csv")
+    return _download(tables.student_lines(students), "text/csv", "students.csv")
 
 
 @require_safe
@@ -70,18 +71,19 @@ def calendar_ics(request):
     if asked.isascii() and asked.isdigit():
         students = students.filter(pk=int(asked))
     data = diary_of(students, timezone.localdate())
-    return _download(data, "text/calendar", "wren-ladder.ics")
+    return _download([data], "text/calendar", "wren-ladder.ics")
 
 
 @require_safe
 def studio_json(request):
     name = f"studio-{timezone.localdate():%Y-%m-%d}.json"
-    return _download(write_studio(request.user), "application/json", name)
+    return _download(studio_lines(request.user), "application/json", name)
 
 
-def _download(data: str | bytes, kind: str, name: str) -> HttpResponse:
+def _download(data: Iterable[str | bytes], kind: str, name: str) -> StreamingHttpResponse:
+    """Sent while it is written: a whole studio is many megabytes."""
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
-    return HttpResponse(data, content_type=f"{kind}; charset=utf-8", headers=headers)
+    return StreamingHttpResponse(data, content_type=f"{kind}; charset=utf-8", headers=headers)
 
 
 @require_http_methods(["GET", "POST"])

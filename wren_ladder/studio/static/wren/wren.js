@@ -62,6 +62,18 @@
     if (go) goToWord(go);
   });
 
+  // What takes more than a second says so, and is not sent twice.
+  document.addEventListener("submit", (event) => {
+    const form = event.target.closest("[data-busy]");
+    if (!form) return;
+    const said = document.createElement("p");
+    said.className = "small mb-0 mt-1";
+    said.setAttribute("role", "status");
+    said.textContent = form.dataset.busy;
+    form.append(said);
+    setTimeout(() => form.querySelectorAll("button").forEach((one) => { one.disabled = true; }));
+  });
+
   // After a swap the focus goes back to where the hand was.
   let held = "";
   document.addEventListener("htmx:beforeSwap", () => {
