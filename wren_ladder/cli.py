@@ -138,6 +138,9 @@ def run_demo(options: argparse.Namespace) -> None:
 def run_serve(options: argparse.Namespace) -> None:
     _start_django()
     _migrate()
+    from wren_ladder.studio.practice.standings import catch_up
+
+    catch_up()
     _serve(options.host, _free_port(options.port))
 
 

@@ -9,6 +9,7 @@ from wren_ladder.drumming.forecast import Status
 from wren_ladder.studio.lessons.models import Plan
 from wren_ladder.studio.practice.forecasts import levers_of, outlook_of, usual_gain
 from wren_ladder.studio.practice.models import Practice
+from wren_ladder.studio.practice.standings import catch_up
 
 
 def practise(plan: Plan, days: int = 6, gain: int = 5, every: int = 2) -> None:
@@ -60,6 +61,14 @@ class Kept(ForecastTest):
         self.assertTrue(self.seen().forecast.known)
         self.client.post(reverse("attempt-delete", args=[attempt.pk]))
         self.assertEqual(self.seen().status, Status.UNKNOWN)
+
+    def test_plans_of_an_older_version_are_caught_up_with(self):
+        practise(self.plan)
+        Plan.objects.update(foretold={}, gain=None)
+        self.assertEqual(self.seen().status, Status.UNKNOWN)
+        self.assertEqual(catch_up(), 1)
+        self.assertEqual(self.seen().status, Status.SAFE)
+        self.assertEqual(catch_up(), 0)
 
     def test_what_is_not_for_the_exam_has_no_risk(self):
         practise(self.plan)

@@ -35,7 +35,7 @@ from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.pieces.services import add_piece
 from wren_ladder.studio.practice.models import Attempt, Practice, Where
 from wren_ladder.studio.practice.rules import bars_in, climb_of
-from wren_ladder.studio.practice.standings import refresh
+from wren_ladder.studio.practice.standings import catch_up, refresh
 from wren_ladder.studio.rudiments.shelf import drill_named, send
 from wren_ladder.studio.sharing.links import open_link
 from wren_ladder.studio.students.models import Student
@@ -54,6 +54,7 @@ def prepare(fresh: bool = False) -> None:
         for ending in ("", "-wal", "-shm"):
             name.with_name(name.name + ending).unlink(missing_ok=True)
     call_command("migrate", verbosity=0)
+    catch_up()
     if not User.objects.filter(username=USER).exists():
         print("wren: loading half a year of Fernhill Drum Room", flush=True)
         load()

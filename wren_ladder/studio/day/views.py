@@ -3,7 +3,6 @@
 from datetime import timedelta
 
 from django.contrib import messages
-from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
@@ -19,7 +18,7 @@ from wren_ladder.studio.day.lesson_page import (
 from wren_ladder.studio.day.models import Lesson
 from wren_ladder.studio.day.weeks import plans_of, week_of_student
 from wren_ladder.studio.lessons.lookups import STEPS
-from wren_ladder.studio.practice.entries import sent_entries, take
+from wren_ladder.studio.practice.entries import answer
 from wren_ladder.studio.practice.models import Where
 from wren_ladder.studio.printing import paper_of, pdf
 from wren_ladder.studio.requests import confirm_delete, owned_or_404, posted
@@ -50,16 +49,9 @@ def lesson_mode(request, pk):
 def lesson_entries(request, pk):
     """Tries from lesson mode: JSON from its script, or one plain form."""
     student = owned_or_404(Student, request.user, pk)
-    entries = sent_entries(request)
-    if entries is None:
-        return JsonResponse({"error": "a list of entries is wanted"}, status=400)
-    taken = take(entries, STEPS.filter(plan__student=student), Where.LESSON)
-    if request.content_type == "application/json":
-        return JsonResponse(taken.to_json())
-    for refused in taken.refused:
-        messages.error(request, f"Not logged. {refused['why']}")
-    at = entries[0].get("step", "")
-    return redirect(f"{reverse('lesson-mode', args=[pk])}?at={at if at.isdigit() else ''}")
+    at = request.POST.get("step", "")
+    back = f"{reverse('lesson-mode', args=[pk])}?at={at if at.isdigit() else ''}"
+    return answer(request, STEPS.filter(plan__student=student), Where.LESSON, back)
 
 
 @require_http_methods(["GET", "POST"])

@@ -10,9 +10,11 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from uuid import UUID
 
+from django.contrib import messages
 from django.db import transaction
 from django.db.models import QuerySet
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import redirect
 from django.utils import timezone
 
 from wren_ladder.drumming.lesson import move_on
@@ -37,6 +39,24 @@ class Taken:
 
     def to_json(self) -> dict:
         return {"kept": self.kept, "refused": self.refused, "steps": self.steps}
+
+
+def answer(
+    request: HttpRequest, steps: QuerySet[Step], where: Where, back: str
+) -> HttpResponse:
+    """Take what a page has sent: told in JSON to its script, in a message to a plain form,
+    which then goes back to where it came from."""
+    entries = sent_entries(request)
+    if entries is None:
+        return JsonResponse({"error": "a list of entries is wanted"}, status=400)
+    taken = take(entries, steps, where)
+    if request.content_type == "application/json":
+        return JsonResponse(taken.to_json())
+    for refused in taken.refused:
+        messages.error(request, f"Not logged. {refused['why']}")
+    if taken.kept:
+        messages.success(request, "Logged.")
+    return redirect(back)
 
 
 def sent_entries(request: HttpRequest) -> list[dict] | None:

@@ -53,6 +53,16 @@ def _as_piece(plan: Plan, step: Step) -> int | None:
     return step.held * plan.target // step.target
 
 
+def catch_up() -> int:
+    """Work out what a newer version keeps beside the plans and an older one did not; how many
+    there were."""
+    behind = Plan.objects.filter(student__isnull=False, foretold={})
+    plans = list(behind.select_related("student", "piece"))
+    for plan in plans:
+        refresh(plan)
+    return len(plans)
+
+
 @transaction.atomic
 def record(attempt: Attempt) -> None:
     """Save a new or corrected attempt and let everything follow."""

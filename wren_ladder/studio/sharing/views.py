@@ -2,14 +2,14 @@
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_not_required
-from django.http import JsonResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.studio.lessons.lookups import STEPS
-from wren_ladder.studio.practice.entries import sent_entries, take
+from wren_ladder.studio.practice.entries import answer
 from wren_ladder.studio.practice.models import Practice, Where
 from wren_ladder.studio.requests import owned_or_404
 from wren_ladder.studio.sharing.forms import MinutesForm
@@ -33,17 +33,8 @@ def link_page(request, signed):
 @require_POST
 def link_entries(request, signed):
     student = student_or_404(signed)
-    entries = sent_entries(request)
-    if entries is None:
-        return JsonResponse({"error": "a list of entries is wanted"}, status=400)
-    taken = take(entries, STEPS.filter(plan__student=student), Where.HOME)
-    if request.content_type == "application/json":
-        return JsonResponse(taken.to_json())
-    for refused in taken.refused:
-        messages.error(request, f"Not logged. {refused['why']}")
-    if taken.kept:
-        messages.success(request, "Logged.")
-    return redirect("link", signed)
+    steps = STEPS.filter(plan__student=student)
+    return answer(request, steps, Where.HOME, reverse("link", args=[signed]))
 
 
 @login_not_required
