@@ -83,6 +83,12 @@ class Ears(unittest.TestCase):
         self.assertFalse(next(i for i in first.items if i.part is Part.RUN).on_pad)
         self.assertTrue(next(i for i in first.items if i.part is Part.WARM_UP).on_pad)
 
+    def test_drills_are_for_the_pad_and_take_nothing_from_the_kit(self):
+        drills = Work("Drills", 4, 15, STEPS[:1], 90, on_pad=True)
+        first = week(drills, work(minutes=15), ears=15)[0]
+        quiet = {item.title for item in first.items if item.on_pad}
+        self.assertEqual((quiet, first.on_kit), ({"Drills"}, 15))
+
     def test_within_the_budget_nothing_is(self):
         self.assertFalse(any(item.on_pad for item in week(work())[0].items))
 

@@ -70,6 +70,7 @@ class Work:
     steps: tuple[Open, ...]
     speed: int
     raised: bool = False
+    on_pad: bool = False  # drills: they need no kit
 
 
 @dataclass(frozen=True, slots=True)
@@ -154,7 +155,8 @@ class _WorkWeek:
             chosen[part] = self._item(part, next(turns)) if turns else None
         if len(work.steps) >= LEAST_RUN:
             chosen[Part.RUN] = self._item(Part.RUN, None)
-        return share_out([item for item in chosen.values() if item], work.minutes)
+        items = [replace(item, on_pad=work.on_pad) for item in chosen.values() if item]
+        return share_out(items, work.minutes)
 
     def _item(self, part: Part, step: Open | None) -> Item:
         work = self.work
@@ -209,11 +211,12 @@ def share_out(items: Sequence[Item], minutes: int) -> list[Item]:
 def _quieten(items: Sequence[Item], budget: int) -> tuple[Item, ...]:
     """On the kit as long as the ears allow: the run and the slowest step first, the warm-up
     is on the pad anyway where it is not enough for all."""
-    if sum(item.minutes for item in items) <= budget:
+    loud = [place for place, item in enumerate(items) if not item.on_pad]
+    if sum(items[place].minutes for place in loud) <= budget:
         return tuple(items)
     louder = (Part.RUN, Part.SLOWEST, Part.JOIN, Part.TROUBLE, Part.REVISIT, Part.WARM_UP)
     left, quiet = budget, set()
-    for place in sorted(range(len(items)), key=lambda place: louder.index(items[place].part)):
+    for place in sorted(loud, key=lambda place: louder.index(items[place].part)):
         if items[place].minutes <= left:
             left -= items[place].minutes
         else:

@@ -9,6 +9,7 @@ from wren_ladder.drumming.tempo import rung_below
 from wren_ladder.drumming.week import Day, Open, Work, practice_week
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.practice.rules import bars_in, climb_of
+from wren_ladder.studio.rudiments.shelf import is_drills
 from wren_ladder.studio.students.models import Student
 
 RAISED = timedelta(days=7)  # how long tempos stay after the minutes were raised
@@ -55,6 +56,7 @@ def work_of(plan: Plan, today: date) -> Work:
         open_steps(plan, today),
         speed,
         raised,
+        on_pad=is_drills(plan.piece),
     )
 
 

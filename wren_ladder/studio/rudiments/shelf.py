@@ -142,6 +142,11 @@ def send(drill: Drill, student: Student, tempo: int) -> Step:
     return step
 
 
+def is_drills(piece: Piece) -> bool:
+    """Is it the piece that a student's drills are kept in?"""
+    return piece.title.startswith(DRILLS_FOR)
+
+
 def forget_drills(student: Student) -> None:
     """The piece of a student's drills goes with the student, unless others climb it too."""
     drills = Piece.objects.filter(owner=student.owner, title=f"{DRILLS_FOR}{student.name}")
