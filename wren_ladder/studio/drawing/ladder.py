@@ -9,6 +9,7 @@ from dataclasses import dataclass
 WIDTH, TOP, BOTTOM, GROUND = 330, 62, 290, 316
 LEFT_FOOT, RIGHT_FOOT, LEAN = 96, 246, 18
 MOST_LABELS = 12
+LABEL = 13  # high; a rung that close below the target goes without its number
 MOST_BIRDS = 5  # on one rung; more are counted
 BIRD = 22
 
@@ -95,7 +96,8 @@ def ladder_view(
                 bpm,
                 y_of(bpm),
                 *_rail_x(y_of(bpm)),
-                label=(len(rungs) - 1 - place) % every == 0,
+                label=(len(rungs) - 1 - place) % every == 0
+                and (bpm == high or y_of(bpm) - y_of(high) >= LABEL),
                 reached=speed is not None and bpm <= speed,
             )
             for place, bpm in enumerate(rungs)
