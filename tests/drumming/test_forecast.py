@@ -206,7 +206,7 @@ class Levers(unittest.TestCase):
         self.seen = outlook(found, day(9), self.exam)
 
     def test_more_days_a_lower_target_and_one_piece_less(self):
-        found = levers(self.journey, self.seen, day(9), {"Five Gates": Habit((4.0,), 2)})
+        found = levers(self.journey, self.seen, {"Five Gates": Habit((4.0,), 2)})
         said = [lever.what for lever in found]
         self.assertEqual(said[0], "3 days a week in place of 2.0")
         self.assertIn("without Five Gates", said)
@@ -216,11 +216,11 @@ class Levers(unittest.TestCase):
 
     def test_a_day_of_rest_is_kept(self):
         journey = Journey(self.journey.tracks, Habit((6.0,), 2))
-        said = [one.what for one in levers(journey, self.seen, day(9), {})]
+        said = [one.what for one in levers(journey, self.seen, {})]
         self.assertFalse([what for what in said if "days a week" in what])
 
     def test_without_an_exam_there_is_nothing_to_change(self):
-        self.assertEqual(levers(self.journey, outlook(Forecast(DAY), DAY), DAY, {}), ())
+        self.assertEqual(levers(self.journey, outlook(Forecast(DAY), DAY), {}), ())
 
 
 if __name__ == "__main__":

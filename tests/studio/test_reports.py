@@ -14,7 +14,7 @@ from tests.studio.test_forecasts import practise
 from wren_ladder.studio.day.models import Lesson
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.practice.models import Attempt, Practice
-from wren_ladder.studio.reports.studio_file import write_studio
+from wren_ladder.studio.reports.studio_file import studio_lines
 from wren_ladder.studio.students.models import Student
 
 HEAD = "student,piece,step,day,tempo,clean,passes,where,note"
@@ -198,14 +198,14 @@ class WholeStudio(ReportsTest):
         self.assertEqual(plan.piece.chart(), self.plan.piece.chart())
         lesson = Lesson.objects.get(student__owner=eve)
         self.assertEqual(Step.objects.get(pk=lesson.set_steps[0]).plan, plan)
-        again = json.loads(write_studio(eve))["tables"]
+        again = json.loads("".join(studio_lines(eve)))["tables"]
         first = json.loads(self.text)["tables"]
         for name, rows in first.items():
             self.assertEqual(len(again[name]), len(rows), name)
 
     def test_a_link_does_not_travel(self):
         self.client.post(reverse("link-open", args=[self.student.pk]))
-        text = write_studio(self.teacher)
+        text = "".join(studio_lines(self.teacher))
         self.assertNotIn("link_key", text)
         eve = self.other_teacher()
         self.restore(text, eve)

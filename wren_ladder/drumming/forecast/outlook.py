@@ -107,9 +107,7 @@ class Lever:
     median: date
 
 
-def levers(
-    journey: Journey, seen: Outlook, today: date, dropping: Mapping[str, Habit]
-) -> tuple[Lever, ...]:
+def levers(journey: Journey, seen: Outlook, dropping: Mapping[str, Habit]) -> tuple[Lever, ...]:
     """More days, a lower target, another piece less: what each would make of the chance.
 
     ``dropping`` is the habit that would be left for this piece without another one, by name.

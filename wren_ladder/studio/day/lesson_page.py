@@ -99,8 +99,8 @@ def choices_of(week: tuple[Day, ...]) -> dict[int, dict]:
     for day in week:
         for item in day.items:
             if item.key is not None:
-                chosen = {"step": item.key, "name": item.what, "piece": item.title}
-                found.setdefault(item.key, {**chosen, "tempo": item.tempo})
+                chosen = _chosen(item.key, item.what, item.title, item.tempo)
+                found.setdefault(item.key, chosen)
     return found
 
 
@@ -112,13 +112,10 @@ def proposed(student: Student, today: date) -> dict[int, dict]:
     for plan in plans:
         for step in plan.steps.all():
             if step.pk in tried and step.is_needed:
-                found.setdefault(
-                    step.pk,
-                    {
-                        "step": step.pk,
-                        "name": step.name,
-                        "piece": plan.piece.title,
-                        "tempo": step.next_tempo,
-                    },
-                )
+                chosen = _chosen(step.pk, step.name, plan.piece.title, step.next_tempo)
+                found.setdefault(step.pk, chosen)
     return found
+
+
+def _chosen(step: int, name: str, piece: str, tempo: int | None) -> dict:
+    return {"step": step, "name": name, "piece": piece, "tempo": tempo}

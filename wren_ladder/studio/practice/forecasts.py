@@ -90,7 +90,7 @@ def levers_of(plan: Plan, seen: Outlook, today: date) -> tuple[Lever, ...]:
         for other in others
         if other.last_day is not None
     }
-    return levers(journey, seen, today, dropping)
+    return levers(journey, seen, dropping)
 
 
 def _journey(plan: Plan, today: date) -> Journey:

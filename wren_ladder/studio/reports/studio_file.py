@@ -83,10 +83,6 @@ def studio_lines(teacher: AbstractBaseUser) -> Iterator[str]:
     yield "}}\n"
 
 
-def write_studio(teacher: AbstractBaseUser) -> str:
-    return "".join(studio_lines(teacher))
-
-
 def read_studio_file(data: bytes) -> dict[str, list[dict]]:
     """The tables of a file, checked as far as that needs no database."""
     try:
