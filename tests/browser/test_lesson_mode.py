@@ -34,6 +34,7 @@ class WholeLesson(LessonTest):
         self.log_in()
         page = self.page
         page.keyboard.press("l")
+        page.wait_for_url(f"**{self.mode}")  # until it is loaded: keys are heard from then on
         expect(self.open_card().get_by_role("heading")).to_have_text("Bar 1")
         page.keyboard.press("c")
         # The rung is earned, so it moves on by itself and says why.

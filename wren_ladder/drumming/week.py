@@ -10,8 +10,9 @@ from datetime import date, timedelta
 from enum import StrEnum
 from itertools import cycle
 
+from wren_ladder.drumming.forecast import MOST_DAYS
+
 STALE = 10  # days without playing a step that is held call for a slow revisit
-MOST_DAYS = 6  # of practice in a week: a day of rest is kept
 TURNS = 2  # slowest steps and trouble bars that take turns in a week
 LEAST_RUN = 3  # needed steps that make a piece to run through
 LEAST_ITEM = 2  # minutes; shorter is not begun

@@ -21,6 +21,12 @@ def posted(request: HttpRequest) -> QueryDict | None:
     return request.POST if request.method == "POST" else None
 
 
+def number_asked(request: HttpRequest, name: str) -> int | None:
+    """A number in the address, None where there is none."""
+    asked = request.GET.get(name, "")
+    return int(asked) if asked.isascii() and asked.isdigit() else None
+
+
 def confirm_delete(
     request: HttpRequest, thing: Model, *, what: str, lost: str, back: str, then: str, done: str
 ) -> HttpResponse:

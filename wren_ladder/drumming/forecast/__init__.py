@@ -3,6 +3,7 @@
 from wren_ladder.drumming.forecast.journey import Forecast, Journey, forecast
 from wren_ladder.drumming.forecast.outlook import (
     BUFFER,
+    MOST_DAYS,
     RISK,
     Lever,
     Outlook,
@@ -23,6 +24,7 @@ from wren_ladder.drumming.forecast.slope import Slope, theil_sen
 
 __all__ = [
     "BUFFER",
+    "MOST_DAYS",
     "RISK",
     "Forecast",
     "Habit",

@@ -38,6 +38,11 @@ class Outlook:
     chance: int | None = None
 
     @property
+    def risk(self) -> tuple[int, int]:
+        """To put outlooks in order, the most pressing first."""
+        return RISK.index(self.status), self.chance or 0
+
+    @property
     def odds(self) -> str:
         """The chance in words; simulated climbs never make it impossible, or sure."""
         if self.chance is None:

@@ -7,6 +7,7 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from functools import cached_property
 from statistics import median
 
 from wren_ladder.drumming.forecast.slope import theil_sen
@@ -21,17 +22,21 @@ SLOW = 0.15  # BPM a practice day; less is not told from standing still
 TRUST_STEP, TRUST_PIECE = 16, 8
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)  # without slots: the fold over the log is done once and kept
 class Track:
     """One needed step: its rule, and its log in the order it happened."""
 
     climb: Climb
     log: tuple[Attempt, ...] = ()
 
+    @cached_property
+    def held_days(self) -> tuple[tuple[date, int], ...]:
+        """(day, tempo held at its end)."""
+        return held_by_day(self.climb, self.log)
+
     @property
     def held(self) -> int | None:
-        days = held_by_day(self.climb, self.log)
-        return days[-1][1] if days else None
+        return self.held_days[-1][1] if self.held_days else None
 
     @property
     def is_there(self) -> bool:
@@ -62,7 +67,7 @@ def climbing(track: Track) -> list[tuple[int, int]]:
     Until the first try that fails the ladder only catches up with what the hands could do
     before, so the days before it are left out as soon as two days after it are known.
     """
-    held = dict(held_by_day(track.climb, track.log))
+    held = dict(track.held_days)
     failed = next((one.day for one in track.log if not one.clean), None)
     found, honest = [], []
     for number, day in enumerate(sorted({attempt.day for attempt in track.log})):

@@ -1,5 +1,6 @@
 """Lesson mode: the steps to hear, and what came of them."""
 
+from collections import Counter
 from dataclasses import dataclass
 from datetime import date
 
@@ -7,7 +8,7 @@ from wren_ladder.drumming.lesson import agenda
 from wren_ladder.drumming.tempo import Climb, stand
 from wren_ladder.drumming.week import Day
 from wren_ladder.studio.day.models import Lesson
-from wren_ladder.studio.day.weeks import open_steps, plans_of, week_of_student
+from wren_ladder.studio.day.weeks import by_number, open_steps, plans_of, week_of_student
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.lessons.step_music import StepMusic, step_music
 from wren_ladder.studio.practice.models import Attempt
@@ -34,7 +35,7 @@ def last_lesson(student: Student, before: date) -> Lesson | None:
 def cards_of(student: Student, today: date) -> list[Card]:
     """The lesson in order: all pieces together, as many steps as the minutes hold."""
     plans = plans_of(student)
-    steps = {step.pk: (plan, step) for plan in plans for step in plan.steps.all()}
+    steps = by_number(plans)
     last = last_lesson(student, today)
     minutes = max((plan.lesson_minutes for plan in plans), default=0)
     found = agenda(
@@ -43,26 +44,23 @@ def cards_of(student: Student, today: date) -> list[Card]:
         minutes,
     )
     tried = _tried_today(student, today)
-    return [_card(*steps[heard.key], heard.why, tried) for heard in found]
+    return [card_of(*steps[one.key], one.why, tried[one.key]) for one in found]
 
 
-def _card(plan: Plan, step: Step, why: str, tried: dict[int, int]) -> Card:
+def card_of(plan: Plan, step: Step, why: str = "", tries: int = 0) -> Card:
     return Card(
         plan=plan,
         step=step,
         why=why,
         music=step_music(plan, step, f"s{step.pk}-"),
         climb=climb_of(plan, step, bars_in(step)),
-        tries=tried.get(step.pk, 0),
+        tries=tries,
     )
 
 
-def _tried_today(student: Student, today: date) -> dict[int, int]:
-    counts: dict[int, int] = {}
+def _tried_today(student: Student, today: date) -> Counter[int]:
     tries = Attempt.objects.filter(step__plan__student=student, day=today)
-    for pk in tries.values_list("step_id", flat=True):
-        counts[pk] = counts.get(pk, 0) + 1
-    return counts
+    return Counter(tries.values_list("step_id", flat=True))
 
 
 def what_was_done(student: Student, day: date) -> list[str]:

@@ -1,7 +1,5 @@
 """Lesson mode, the lesson's end, the week."""
 
-from datetime import timedelta
-
 from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -16,7 +14,7 @@ from wren_ladder.studio.day.lesson_page import (
     what_was_done,
 )
 from wren_ladder.studio.day.models import Lesson
-from wren_ladder.studio.day.weeks import plans_of, week_of_student
+from wren_ladder.studio.day.weeks import WEEK, plans_of, week_of_student
 from wren_ladder.studio.lessons.lookups import STEPS
 from wren_ladder.studio.practice.entries import answer
 from wren_ladder.studio.practice.models import Where
@@ -24,8 +22,6 @@ from wren_ladder.studio.printing import paper_of, pdf
 from wren_ladder.studio.requests import confirm_delete, owned_or_404, posted
 from wren_ladder.studio.sharing.links import address_of, qr_svg
 from wren_ladder.studio.students.models import Student
-
-WEEK = timedelta(days=7)
 
 
 @require_safe

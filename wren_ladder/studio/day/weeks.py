@@ -12,7 +12,8 @@ from wren_ladder.studio.practice.rules import bars_in, climb_of
 from wren_ladder.studio.rudiments.shelf import is_drills
 from wren_ladder.studio.students.models import Student
 
-RAISED = timedelta(days=7)  # how long tempos stay after the minutes were raised
+WEEK = timedelta(days=7)
+RAISED = WEEK  # how long tempos stay after the minutes were raised
 
 
 def plans_of(student: Student) -> list[Plan]:
@@ -21,6 +22,11 @@ def plans_of(student: Student) -> list[Plan]:
         "steps__first", "steps__last"
     )
     return list(plans.order_by("piece__title"))
+
+
+def by_number(plans: Iterable[Plan]) -> dict[int, tuple[Plan, Step]]:
+    """Every step of the plans, with its plan."""
+    return {step.pk: (plan, step) for plan in plans for step in plan.steps.all()}
 
 
 def open_steps(plan: Plan, today: date) -> tuple[Open, ...]:

@@ -31,10 +31,6 @@ class Climb:
     def share(self) -> int:
         return self.plan.ready * 100 // self.plan.target if self.plan.ready else 0
 
-    @property
-    def risk(self) -> tuple[int, int]:
-        return RISK.index(self.seen.status), self.seen.chance or 0
-
 
 @dataclass(frozen=True, slots=True)
 class Today:
@@ -62,10 +58,10 @@ def climbs_of(teacher: AbstractBaseUser, today: date) -> list[Climb]:
     worst: dict[int, tuple[int, int]] = {}
     for climb in climbs:
         pk = climb.plan.student_id
-        worst[pk] = min(worst.get(pk, climb.risk), climb.risk)
+        worst[pk] = min(worst.get(pk, climb.seen.risk), climb.seen.risk)
     return sorted(
         climbs,
-        key=lambda one: (worst[one.plan.student_id], one.plan.student.name, one.risk),
+        key=lambda one: (worst[one.plan.student_id], one.plan.student.name, one.seen.risk),
     )
 
 

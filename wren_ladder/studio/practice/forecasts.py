@@ -46,10 +46,18 @@ def usual_gain(plan: Plan) -> float | None:
     return median(gains) if gains else None
 
 
+def tracks_for(plan: Plan) -> tuple[Track, ...]:
+    """The same, read anew."""
+    return tracks_of(plan, plan.steps.select_related("first", "last"), log_of(plan))
+
+
 def journey_of(plan: Plan, tracks: tuple[Track, ...], today: date) -> Journey:
+    return Journey(tracks, _habit(plan, tracks, today), usual_gain(plan))
+
+
+def _habit(plan: Plan, tracks: tuple[Track, ...], today: date) -> Habit:
     agreed = max(1.0, plan.home_minutes / MINUTES_A_STEP)
-    habit = habit_of(tracks, today, plan.home_days + 1, agreed)  # the lesson is a day too
-    return Journey(tracks, habit, usual_gain(plan))
+    return habit_of(tracks, today, plan.home_days + 1, agreed)  # the lesson is a day too
 
 
 def foretell(plan: Plan, steps: Iterable[Step], log: Log, today: date) -> None:
@@ -79,23 +87,20 @@ def outlook_of(plan: Plan, today: date) -> Outlook:
     return outlook(stored(plan, today), today, exam, student.buffer)
 
 
-def levers_of(plan: Plan, seen: Outlook, today: date) -> tuple[Lever, ...]:
+def levers_of(
+    plan: Plan, tracks: tuple[Track, ...], seen: Outlook, today: date
+) -> tuple[Lever, ...]:
     """What would change the answer, the student's other pieces included."""
     if seen.chance is None:
         return ()
-    journey = _journey(plan, today)
+    journey = journey_of(plan, tracks, today)
     others = plan.student.plans.exclude(pk=plan.pk).select_related("piece")
     dropping = {
-        other.piece.title: _together(journey.habit, _journey(other, today).habit)
+        other.piece.title: _together(journey.habit, _habit(other, tracks_for(other), today))
         for other in others
         if other.last_day is not None
     }
     return levers(journey, seen, dropping)
-
-
-def _journey(plan: Plan, today: date) -> Journey:
-    steps = plan.steps.select_related("first", "last")
-    return journey_of(plan, tracks_of(plan, steps, log_of(plan)), today)
 
 
 def _together(one: Habit, other: Habit) -> Habit:

@@ -4,8 +4,7 @@ from datetime import date
 
 from django.db.models import Count, Sum
 
-from wren_ladder.drumming.forecast import Outlook, pace
-from wren_ladder.drumming.tempo import held_by_day
+from wren_ladder.drumming.forecast import Outlook, Track, pace
 from wren_ladder.studio.drawing.calendar import Calendar, practice_calendar
 from wren_ladder.studio.drawing.progress_chart import (
     Ahead,
@@ -16,21 +15,23 @@ from wren_ladder.studio.drawing.progress_chart import (
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.practice.forecasts import Log
 from wren_ladder.studio.practice.models import Attempt
-from wren_ladder.studio.practice.rules import bars_in, climb_of
 from wren_ladder.studio.students.models import Student
 
 
 def chart_of(
-    plan: Plan, steps: list[Step], log: Log, seen: Outlook, today: date, asked: str = ""
+    plan: Plan,
+    needed: list[Step],
+    tracks: tuple[Track, ...],
+    seen: Outlook,
+    today: date,
+    asked: str = "",
 ) -> ProgressChart:
-    """Every step's held tempo against the days; the one that holds the piece, or the one that
-    was asked for, is strong."""
+    """Every needed step's held tempo against the days; the one that holds the piece, or the
+    one that was asked for, is strong."""
     climbs = []
-    for step in steps:
-        rule = climb_of(plan, step, bars_in(step))
-        days = held_by_day(rule, [attempt.to_core() for attempt in log.get(step.pk, [])])
+    for step, track in zip(needed, tracks, strict=True):
         strong = str(step.pk) == asked if asked else step.pk == plan.held_by_id
-        climbs.append(Climb(step.name, days, strong))
+        climbs.append(Climb(step.name, track.held_days, strong))
     exam = plan.student.exam_date if plan.for_exam else None
     flag = exam if exam and exam >= today else None
     return progress_chart(climbs, plan.target, today, flag, ahead_of(plan, seen))

@@ -12,14 +12,14 @@ from wren_ladder.studio.lessons.lookups import step_or_404, student_plan_or_404
 from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.lessons.versions import study_for
 from wren_ladder.studio.pieces.pages import wall_context
-from wren_ladder.studio.practice.forecasts import levers_of, outlook_of
+from wren_ladder.studio.practice.forecasts import levers_of, outlook_of, tracks_of
 from wren_ladder.studio.practice.forms import AttemptForm
 from wren_ladder.studio.practice.ladders import ladder_of
 from wren_ladder.studio.practice.models import Attempt
 from wren_ladder.studio.practice.progress import chart_of, pace_of, practised
 from wren_ladder.studio.practice.rules import bars_in, climb_of, log_of
 from wren_ladder.studio.practice.standings import forget, plateau_of, record
-from wren_ladder.studio.requests import posted
+from wren_ladder.studio.requests import number_asked, posted
 
 RECENT = 5
 SHOWN = 60  # attempts on the progress page
@@ -30,7 +30,7 @@ def plan_page(request, pk):
     plan = student_plan_or_404(request.user, pk)
     context = {
         **wall_context(request, plan.piece, plan),
-        **climb_context(plan, _asked_step(request)),
+        **climb_context(plan, number_asked(request, "step")),
     }
     return render(request, "practice/plan.html", context)
 
@@ -38,12 +38,9 @@ def plan_page(request, pk):
 @require_safe
 def climb_panel(request, pk):
     plan = student_plan_or_404(request.user, pk)
-    return render(request, "practice/_climb.html", climb_context(plan, _asked_step(request)))
-
-
-def _asked_step(request) -> int | None:
-    asked = request.GET.get("step", "")
-    return int(asked) if asked.isdigit() else None
+    return render(
+        request, "practice/_climb.html", climb_context(plan, number_asked(request, "step"))
+    )
 
 
 def climb_context(
@@ -156,7 +153,8 @@ def progress(request, pk):
     steps = list(plan.steps.filter(dropped=False).select_related("first", "last"))
     seen = outlook_of(plan, today)
     needed = [step for step in steps if step.is_needed]
-    chart = chart_of(plan, needed, log, seen, today, request.GET.get("step", ""))
+    tracks = tracks_of(plan, needed, log)
+    chart = chart_of(plan, needed, tracks, seen, today, request.GET.get("step", ""))
     query = request.GET.get("q", "").strip()
     found = plan_attempts(plan, query)
     context = {
@@ -164,7 +162,7 @@ def progress(request, pk):
         "today": today,
         "seen": seen,
         "pace": pace_of(plan, seen, today),
-        "levers": levers_of(plan, seen, today),
+        "levers": levers_of(plan, tracks, seen, today),
         "chart": chart,
         "rows": [{"step": step, "tries": len(log.get(step.pk, []))} for step in steps],
         "practice": practised(plan, log),

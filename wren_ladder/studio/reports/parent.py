@@ -3,7 +3,7 @@
 from datetime import date, timedelta
 
 from wren_ladder.studio.day.weeks import plans_of, week_of_student
-from wren_ladder.studio.practice.forecasts import outlook_of
+from wren_ladder.studio.practice.forecasts import outlook_of, tracks_of
 from wren_ladder.studio.practice.models import Attempt
 from wren_ladder.studio.practice.progress import calendar_of, chart_of
 from wren_ladder.studio.practice.rules import log_of
@@ -19,11 +19,12 @@ def report_context(student: Student, today: date) -> dict:
     for plan in plans:
         seen = outlook_of(plan, today)
         needed = [step for step in plan.steps.all() if step.is_needed]
+        tracks = tracks_of(plan, needed, log_of(plan))
         pieces.append(
             {
                 "plan": plan,
                 "seen": seen,
-                "chart": chart_of(plan, needed, log_of(plan), seen, today),
+                "chart": chart_of(plan, needed, tracks, seen, today),
                 "there": sum(step.held is not None for step in needed),
                 "needed": len(needed),
             }

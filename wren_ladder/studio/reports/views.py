@@ -21,7 +21,7 @@ from wren_ladder.studio.reports.studio_file import (
     restore,
     studio_lines,
 )
-from wren_ladder.studio.requests import owned_or_404, posted
+from wren_ladder.studio.requests import number_asked, owned_or_404, posted
 from wren_ladder.studio.students.models import Student
 
 MOST_WRONG = 40  # lines of errors shown
@@ -51,9 +51,9 @@ def attempts_csv(request):
     attempts = Attempt.objects.filter(
         step__plan__owner=request.user, step__plan__student__isnull=False
     )
-    asked = request.GET.get("student", "")
-    if asked.isascii() and asked.isdigit():
-        attempts = attempts.filter(step__plan__student=int(asked))
+    asked = number_asked(request, "student")
+    if asked is not None:
+        attempts = attempts.filter(step__plan__student=asked)
     ordered = attempts.order_by("step__plan__student__name", "day", "pk")
     return _download(tables.attempt_lines(ordered), "text/csv", "attempts.csv")
 
@@ -67,9 +67,9 @@ def students_csv(request):
 @require_safe
 def calendar_ics(request):
     students = Student.objects.filter(owner=request.user)
-    asked = request.GET.get("student", "")
-    if asked.isascii() and asked.isdigit():
-        students = students.filter(pk=int(asked))
+    asked = number_asked(request, "student")
+    if asked is not None:
+        students = students.filter(pk=asked)
     data = diary_of(students, timezone.localdate())
     return _download([data], "text/calendar", "wren-ladder.ics")
 

@@ -1,23 +1,19 @@
 """What a student sees of their own studio: this week's steps, their ladders, nothing else."""
 
-from datetime import date, timedelta
+from datetime import date
 
-from wren_ladder.studio.day.lesson_page import choices_of
-from wren_ladder.studio.day.weeks import plans_of, week_of_student
-from wren_ladder.studio.lessons.models import Plan, Step
-from wren_ladder.studio.lessons.step_music import step_music
+from wren_ladder.studio.day.lesson_page import card_of, choices_of
+from wren_ladder.studio.day.weeks import WEEK, by_number, plans_of, week_of_student
 from wren_ladder.studio.practice.ladders import ladder_of
-from wren_ladder.studio.practice.rules import bars_in, climb_of
 from wren_ladder.studio.students.models import Student
 
 MOST_STEPS = 8
-WEEK = timedelta(days=7)
 
 
 def link_context(student: Student, today: date) -> dict:
     """The steps that were set at the last lesson, else those of the week."""
     plans = plans_of(student)
-    steps = {step.pk: (plan, step) for plan in plans for step in plan.steps.all()}
+    steps = by_number(plans)
     lesson = student.lessons.filter(day__lte=today).first()
     begun = lesson.day if lesson and today - lesson.day < WEEK else today
     week = week_of_student(student, plans, begun)
@@ -30,19 +26,10 @@ def link_context(student: Student, today: date) -> dict:
         "first_name": student.name.split()[0],
         "today": today,
         "now": now,
-        "cards": [_card(plan, step) for plan, step in there[:MOST_STEPS]],
+        "cards": [card_of(plan, step) for plan, step in there[:MOST_STEPS]],
         "plans": [
             {"plan": plan, "ladder": ladder_of(plan, list(plan.steps.all()), None, today)}
             for plan in plans
         ],
         "minutes": sum(one.minutes for one in logged),
-    }
-
-
-def _card(plan: Plan, step: Step) -> dict:
-    return {
-        "plan": plan,
-        "step": step,
-        "climb": climb_of(plan, step, bars_in(step)),
-        "music": step_music(plan, step, f"s{step.pk}-"),
     }

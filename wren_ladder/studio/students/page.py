@@ -2,13 +2,13 @@
 
 from datetime import date
 
-from wren_ladder.drumming.forecast import RISK, nearer
+from wren_ladder.drumming.forecast import nearer
 from wren_ladder.drumming.syllabus import Status as Vocabulary
 from wren_ladder.drumming.syllabus import vocabulary
 from wren_ladder.studio.day.weeks import plans_of
 from wren_ladder.studio.lessons.models import Plan
 from wren_ladder.studio.lessons.versions import study_for
-from wren_ladder.studio.practice.forecasts import levers_of, outlook_of
+from wren_ladder.studio.practice.forecasts import levers_of, outlook_of, tracks_of
 from wren_ladder.studio.practice.ladders import ladder_of
 from wren_ladder.studio.practice.progress import (
     calendar_of,
@@ -26,7 +26,7 @@ ORDER = (Vocabulary.NEW, Vocabulary.DUE, Vocabulary.KNOWN)
 def student_context(student: Student, today: date, asked: str, all_lessons: bool) -> dict:
     plans = plans_of(student)
     rows = [{"plan": plan, "seen": outlook_of(plan, today)} for plan in plans]
-    rows.sort(key=lambda row: (RISK.index(row["seen"].status), row["seen"].chance or 0))
+    rows.sort(key=lambda row: row["seen"].risk)
     chosen = next((row for row in rows if str(row["plan"].pk) == asked), None)
     chosen = chosen or (rows[0] if rows else None)
     lessons = student.lessons.all()
@@ -47,13 +47,14 @@ def plan_view(plan: Plan, today: date) -> dict:
     steps = [step for step in plan.steps.all() if not step.dropped and step.music_is_there]
     seen = outlook_of(plan, today)
     needed = [step for step in steps if step.is_needed]
+    tracks = tracks_of(plan, needed, log_of(plan))
     return {
         "plan": plan,
         "seen": seen,
         "pace": pace_of(plan, seen, today),
-        "levers": levers_of(plan, seen, today),
+        "levers": levers_of(plan, tracks, seen, today),
         "ladder": ladder_of(plan, steps, None, today),
-        "chart": chart_of(plan, needed, log_of(plan), seen, today),
+        "chart": chart_of(plan, needed, tracks, seen, today),
     }
 
 
