@@ -88,9 +88,9 @@ def bench_breakdown(client, teacher) -> None:
 
     from wren_ladder.drumming.notation.counts import read_chart
     from wren_ladder.drumming.study import study_bar
-    from wren_ladder.studio.lessons.services import model_plan
     from wren_ladder.studio.pieces import studies
     from wren_ladder.studio.pieces.services import add_piece
+    from wren_ladder.studio.plans.services import model_plan
 
     piece = add_piece(teacher, read_chart(chart_text(BARS), title="Bench, all different"))
     address = f"/plans/{model_plan(piece, teacher).pk}/steps/"
@@ -112,7 +112,7 @@ def bench_breakdown(client, teacher) -> None:
 
 def bench_core() -> None:
     from wren_ladder.drumming.breakdown import break_down, needs
-    from wren_ladder.drumming.judgement import Player, judge
+    from wren_ladder.drumming.judging.judgement import Player, judge
     from wren_ladder.drumming.notation.counts import read_chart
     from wren_ladder.drumming.study import study, study_bar
     from wren_ladder.drumming.style import HOUSE, School
@@ -142,8 +142,8 @@ def bench_core() -> None:
 
 def bench_forecast() -> None:
     """A piece of 30 needed steps after three months of practice."""
+    from wren_ladder.drumming.climb import Attempt, Climb, rungs
     from wren_ladder.drumming.forecast import Journey, Track, forecast, habit_of, own_gain
-    from wren_ladder.drumming.tempo import Attempt, Climb, rungs
 
     dice, first = random.Random(4), date(2026, 1, 5)
     climb = Climb(rungs(70, 120), 2)
@@ -190,8 +190,8 @@ def bench_against_music21() -> None:
 def bench_engraving() -> None:
     from django.core.cache import caches
 
+    from wren_ladder.drumming.description.phrases import phrases
     from wren_ladder.drumming.notation.counts import read_chart
-    from wren_ladder.drumming.phrases import phrases
     from wren_ladder.drumming.study import study
     from wren_ladder.studio.drawing.engraving import CARD_WIDTH
     from wren_ladder.studio.drawing.wall import wall_rows
@@ -218,11 +218,11 @@ def bench_pages() -> None:
     from django.db import connection  # isort: skip
 
     from wren_ladder.drumming.notation.counts import read_chart
-    from wren_ladder.studio.lessons.models import Plan, Step
-    from wren_ladder.studio.lessons.services import give
+    from wren_ladder.studio.climb.models import Attempt
+    from wren_ladder.studio.climb.standings import refresh
     from wren_ladder.studio.pieces.services import add_piece
-    from wren_ladder.studio.practice.models import Attempt
-    from wren_ladder.studio.practice.standings import refresh
+    from wren_ladder.studio.plans.models import Plan, Step
+    from wren_ladder.studio.plans.services import give
     from wren_ladder.studio.students.models import Student
 
     setup_test_environment()

@@ -3,10 +3,10 @@
 from datetime import date
 
 from wren_ladder.drumming.chart import Bar, Chart, Meter
+from wren_ladder.drumming.climb import Attempt
 from wren_ladder.drumming.notation.counts import read_bar, read_chart
 from wren_ladder.drumming.study import BarStudy, study
 from wren_ladder.drumming.style import HOUSE, Style
-from wren_ladder.drumming.tempo import Attempt
 
 GROOVE = "hat 8ths\nsnare 2 4\nkick 1 3"
 DAY = date(2026, 3, 2)

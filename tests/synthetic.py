@@ -10,9 +10,9 @@ from datetime import date, timedelta
 from enum import StrEnum
 from random import Random
 
+from wren_ladder.drumming.climb import Attempt, Climb, rungs
+from wren_ladder.drumming.climb.standing import ClimbState
 from wren_ladder.drumming.forecast.pace import Track
-from wren_ladder.drumming.tempo import Attempt, Climb, rungs
-from wren_ladder.drumming.tempo.climb import ClimbState
 
 FIRST = date(2026, 1, 5)
 LONGEST = 700  # days; whoever is not there by then is made again

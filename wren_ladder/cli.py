@@ -9,10 +9,10 @@ from dataclasses import replace
 from pathlib import Path
 
 from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.climb import LadderSchool, Rule, ladder_by
 from wren_ladder.drumming.files import read_file, write_file
 from wren_ladder.drumming.study import Study, study, study_to_json
 from wren_ladder.drumming.style import HOUSE
-from wren_ladder.drumming.tempo import LadderSchool, Rule, ladder_by
 from wren_ladder.drumming.units import clock
 
 HERE = Path(__file__).resolve().parent.parent
@@ -138,7 +138,7 @@ def run_demo(options: argparse.Namespace) -> None:
 def run_serve(options: argparse.Namespace) -> None:
     _start_django()
     _migrate()
-    from wren_ladder.studio.practice.standings import catch_up
+    from wren_ladder.studio.climb.standings import catch_up
 
     catch_up()
     _serve(options.host, _free_port(options.port))

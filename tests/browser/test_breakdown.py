@@ -8,7 +8,7 @@ from pypdf import PdfReader
 from tests.browser.base import BrowserTest
 from tests.studio.base import make_piece, make_plan, make_student, make_teacher
 from tests.studio.test_own_bars import OPEN
-from wren_ladder.studio.practice.models import Attempt
+from wren_ladder.studio.climb.models import Attempt
 
 
 class Breakdown(BrowserTest):

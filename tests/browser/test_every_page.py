@@ -4,10 +4,10 @@ from playwright.sync_api import expect
 
 from tests.browser.base import AXE, BrowserTest
 from wren_ladder.demo import studio
-from wren_ladder.studio.lessons.models import Plan, StudentBar
+from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.pieces.models import Import, Piece
-from wren_ladder.studio.practice.models import Attempt
-from wren_ladder.studio.sharing.links import path_of
+from wren_ladder.studio.plans.models import Plan, StudentBar
+from wren_ladder.studio.students.links import path_of
 
 
 def addresses() -> dict[str, str]:

@@ -7,9 +7,9 @@ from playwright.sync_api import expect
 
 from tests.browser.base import BrowserTest
 from tests.studio.base import make_piece, make_plan, make_student, make_teacher
-from wren_ladder.studio.day.models import Lesson
-from wren_ladder.studio.practice.models import Attempt, Practice
-from wren_ladder.studio.sharing.links import open_link, path_of
+from wren_ladder.studio.climb.models import Attempt, Practice
+from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.students.links import open_link, path_of
 
 
 class LessonTest(BrowserTest):

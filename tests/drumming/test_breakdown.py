@@ -19,8 +19,8 @@ from wren_ladder.drumming.breakdown import (
 )
 from wren_ladder.drumming.breakdown.chunks import sections, with_pickup
 from wren_ladder.drumming.chart import ChartError
-from wren_ladder.drumming.judgement import Player, judge, music_of
-from wren_ladder.drumming.phrases import phrases
+from wren_ladder.drumming.description.phrases import phrases
+from wren_ladder.drumming.judging.judgement import Player, judge, music_of
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import HOUSE, School
 

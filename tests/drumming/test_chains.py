@@ -8,11 +8,11 @@ from hypothesis import strategies as st
 
 from tests.builders import make_bar
 from tests.strategies import bars
-from wren_ladder.drumming.chains import First, chain
+from wren_ladder.drumming.building.chains import First, chain
 from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hit, Meter
-from wren_ladder.drumming.differences import changes
+from wren_ladder.drumming.description.differences import changes
+from wren_ladder.drumming.findings.conflicts import hand_problems
 from wren_ladder.drumming.hands import stick_bar
-from wren_ladder.drumming.hands.conflicts import hand_problems
 
 KNOWN = "hat 8ths\nsnare 2 4\nkick 1 3"
 NEW = "hat 8ths, open 4&\nsnare 2 4, ghost 2a\nkick 1 2& 3&"

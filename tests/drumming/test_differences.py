@@ -11,11 +11,11 @@ from tests.strategies import bars, charts
 from wren_ladder.demo.studio import CHARTS
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Grace, Hit, Surface, Touch
 from wren_ladder.drumming.chart.shorthand import CRASHES
-from wren_ladder.drumming.differences import MOST_CHANGES, ChangeKind, changes
-from wren_ladder.drumming.hands.sticking import timekeeper
+from wren_ladder.drumming.description.differences import MOST_CHANGES, ChangeKind, changes
+from wren_ladder.drumming.description.timekeeping import timekeeper
+from wren_ladder.drumming.findings.traps import SMALL
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.study import study
-from wren_ladder.drumming.traps import SMALL
 
 GROOVE = "hat 8ths\nsnare 2 4\nkick 1 3"
 

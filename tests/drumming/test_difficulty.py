@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from tests.builders import make_bar
 from tests.strategies import bars, charts
 from wren_ladder.drumming.chart import Chart, Grace, Hand, Tempo
-from wren_ladder.drumming.difficulty import difficulty, rank
+from wren_ladder.drumming.findings.difficulty import difficulty, rank
 from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import HOUSE, WEIGHTS, Reason

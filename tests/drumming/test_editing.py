@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from tests.builders import make_bar, make_chart
 from tests.strategies import charts
 from wren_ladder.drumming.chart import Chart, ChartError, Drum, Grace, Hand, RollKind, Touch
-from wren_ladder.drumming.editing import page
+from wren_ladder.drumming.editing import bars as page
 from wren_ladder.drumming.editing.grid import GRIDS, grid_for, places
 from wren_ladder.drumming.editing.strokes import STROKES, hit_at
 from wren_ladder.drumming.notation.counts import read_bar, write_bar

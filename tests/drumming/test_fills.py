@@ -7,9 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.builders import make_bar
-from wren_ladder.drumming.chart import ChartError, Drum, MarkKind, Tempo
-from wren_ladder.drumming.figures import name_figure, names_for, onsets_of
-from wren_ladder.drumming.fills import (
+from wren_ladder.drumming.building.fills import (
     FILL_DRUMS,
     Choice,
     check_fill,
@@ -18,7 +16,9 @@ from wren_ladder.drumming.fills import (
     variations,
     write_fill,
 )
-from wren_ladder.drumming.syllabus import HOUSE_SYLLABUS
+from wren_ladder.drumming.chart import ChartError, Drum, MarkKind, Tempo
+from wren_ladder.drumming.description.figures import name_figure, names_for, onsets_of
+from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS
 
 OPEN = make_bar("hat quarters 1-2\nsnare 2\nkick 1\nfill 3", number="4")
 AFTER = make_bar("crash 1\nhat 8ths 2-4\nsnare 2 4\nkick 1 3", number="5")

@@ -4,6 +4,7 @@ import unittest
 from datetime import date, timedelta
 
 from tests.builders import DAY
+from wren_ladder.drumming.climb import Attempt, Climb, rungs
 from wren_ladder.drumming.forecast import (
     Forecast,
     Habit,
@@ -19,7 +20,6 @@ from wren_ladder.drumming.forecast import (
     pace,
     practice_days,
 )
-from wren_ladder.drumming.tempo import Attempt, Climb, rungs
 
 CLIMB = Climb(rungs(80, 120, 5), bars=4)
 

@@ -7,9 +7,9 @@ from hypothesis import given
 from tests.builders import hands, study_bar
 from tests.strategies import bars
 from wren_ladder.drumming.chart import Drum, Hand
+from wren_ladder.drumming.description.timekeeping import timekeeper
+from wren_ladder.drumming.findings.conflicts import hand_problems
 from wren_ladder.drumming.hands import Height, Limb, stick_bar, strokes_of
-from wren_ladder.drumming.hands.conflicts import hand_problems
-from wren_ladder.drumming.hands.sticking import timekeeper
 from wren_ladder.drumming.style import Style
 
 LEFT = Style(lead=Hand.LEFT)

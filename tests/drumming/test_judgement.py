@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from tests.builders import make_chart
 from tests.strategies import charts
 from wren_ladder.drumming.chart import Chart, Hand
-from wren_ladder.drumming.judgement import JoinKind, Player, judge, music_of
+from wren_ladder.drumming.judging.judgement import JoinKind, Player, judge, music_of
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import HOUSE, Reason
 

@@ -8,11 +8,10 @@ from hypothesis import given
 
 from tests.builders import make_bar
 from tests.strategies import bars
+from wren_ladder.drumming.building.layers import isolations, layers, within
+from wren_ladder.drumming.building.pad import note_by_note, on_the_pad, to_the_kit
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Touch
-from wren_ladder.drumming.chart.shorthand import in_notes
 from wren_ladder.drumming.hands import stick_bar
-from wren_ladder.drumming.layers import isolations, layers, within
-from wren_ladder.drumming.pad import note_by_note, on_the_pad, to_the_kit
 
 
 def names(bar: Bar) -> list[str]:
@@ -97,7 +96,7 @@ class Isolations(unittest.TestCase):
 class Pad(unittest.TestCase):
     @given(bars())
     def test_hands_and_kick_stay_where_they_were(self, bar):
-        bar = in_notes(bar, marks=())
+        bar = bar.in_notes(marks=())
         pad = on_the_pad(bar, stick_bar(bar))
         self.assertLessEqual({hit.drum for hit in pad.hits}, {Drum.SNARE, Drum.KICK})
         sticks = stick_bar(bar)

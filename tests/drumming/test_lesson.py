@@ -5,7 +5,7 @@ import unittest
 from tests.builders import DAY
 from tests.drumming.test_week import STEPS
 from wren_ladder.drumming.forecast import Forecast, Outlook, Status
-from wren_ladder.drumming.lesson import agenda, decision, move_on
+from wren_ladder.drumming.practice.lesson import agenda, decision, move_on
 
 
 def seen(status: Status, chance: int | None = None) -> Outlook:

@@ -7,8 +7,13 @@ from hypothesis import given
 
 from tests.builders import make_bar
 from tests.strategies import bars
+from wren_ladder.drumming.building.parts import (
+    beat_by_beat,
+    first_half,
+    first_note,
+    second_half,
+)
 from wren_ladder.drumming.counting import count_bar
-from wren_ladder.drumming.parts import beat_by_beat, first_half, first_note, second_half
 
 
 class Halves(unittest.TestCase):

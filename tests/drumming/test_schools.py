@@ -13,8 +13,8 @@ from hypothesis import strategies as st
 
 from tests.builders import hands, make_bar, study_bar
 from wren_ladder.drumming.chart import Drum, Hand, Hit, Tempo
+from wren_ladder.drumming.findings.conflicts import conflicts, single_hand_limit
 from wren_ladder.drumming.hands import stick_bar
-from wren_ladder.drumming.hands.conflicts import conflicts, single_hand_limit
 from wren_ladder.drumming.hands.flow import choices, cost_of, kit_flow
 from wren_ladder.drumming.hands.kit import crossed
 from wren_ladder.drumming.style import HOUSE, Sticking

@@ -8,11 +8,11 @@ from hypothesis import given, settings
 from tests.builders import make_chart, study_bar
 from tests.strategies import charts
 from wren_ladder.drumming.chart import Tempo
-from wren_ladder.drumming.figures import name_figure
+from wren_ladder.drumming.description.figures import name_figure
+from wren_ladder.drumming.description.twins import twins
+from wren_ladder.drumming.findings.trouble import trouble
 from wren_ladder.drumming.study import study, study_to_json
 from wren_ladder.drumming.style import Style
-from wren_ladder.drumming.trouble import trouble
-from wren_ladder.drumming.twins import twins
 
 QUARTER, THIRD = Fraction(1, 4), Fraction(1, 3)
 

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from tests.builders import DAY, tries
 from wren_ladder.drumming.chart import ChartError
-from wren_ladder.drumming.tempo import (
+from wren_ladder.drumming.climb import (
     Attempt,
     Climb,
     Gate,

@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 from tests.builders import make_bar
 from tests.strategies import charts
 from wren_ladder.drumming.chart import ChartError, Drum, Grace, Hand, RollKind, Tempo, Touch
+from wren_ladder.drumming.chart.positions import PATTERNS
 from wren_ladder.drumming.notation.counts import read_chart, write_bar, write_chart
-from wren_ladder.drumming.notation.counts.words import ALIASES, LINES, PATTERNS
+from wren_ladder.drumming.notation.counts.words import ALIASES, LINES
 
 F = Fraction
 

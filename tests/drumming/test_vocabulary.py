@@ -5,12 +5,12 @@ from fractions import Fraction
 
 from tests.builders import make_bar, make_chart
 from wren_ladder.drumming.chart import Bar, Drum, Hit, Meter
-from wren_ladder.drumming.figures import COMPOUND, QUARTERS, THIRDS, Voice, figures
+from wren_ladder.drumming.description.figures import COMPOUND, QUARTERS, THIRDS, Voice, figures
+from wren_ladder.drumming.description.techniques import ASKED, techniques
 from wren_ladder.drumming.hands import stick_bar, strokes_of
+from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, Kind, Status, vocabulary
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import WORDS
-from wren_ladder.drumming.syllabus import HOUSE_SYLLABUS, Kind, Status, vocabulary
-from wren_ladder.drumming.techniques import ASKED, techniques
 
 
 class Figures(unittest.TestCase):

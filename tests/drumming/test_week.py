@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.builders import DAY
-from wren_ladder.drumming.week import Open, Part, Work, practice_week, spread
+from wren_ladder.drumming.practice.week import Open, Part, Work, practice_week, spread
 
 STEPS = (
     Open(1, "Bar 1", 90, 95, 120, 85, rank=1, is_bar=True),

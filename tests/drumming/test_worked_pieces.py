@@ -9,7 +9,7 @@ from dataclasses import replace
 
 from tests.builders import make_chart
 from wren_ladder.drumming.breakdown import break_down, describe
-from wren_ladder.drumming.judgement import Player, judge
+from wren_ladder.drumming.judging.judgement import Player, judge
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import HOUSE, School
 

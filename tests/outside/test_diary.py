@@ -6,7 +6,7 @@ from django.urls import reverse
 from icalendar import Calendar
 
 from tests.studio.base import StudioTest, make_piece, make_plan, make_student
-from wren_ladder.studio.day.models import Lesson
+from wren_ladder.studio.lessons.models import Lesson
 
 
 class Diary(StudioTest):

@@ -2,7 +2,7 @@
 
 import unittest
 
-from wren_ladder.drumming.cautions import Ears, HearingRule, allowed_minutes
+from wren_ladder.drumming.practice.hearing import Ears, HearingRule, allowed_minutes
 
 # NIOSH, "Criteria for a Recommended Standard: Occupational Noise Exposure", publication
 # 98-126, table 1-1 (rows at whole halvings): dBA -> minutes.

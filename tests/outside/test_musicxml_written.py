@@ -13,11 +13,11 @@ from hypothesis import HealthCheck, given, settings
 from tests.builders import make_bar, make_chart
 from tests.strategies import charts
 from wren_ladder.demo.studio import CHARTS
-from wren_ladder.drumming.chains import chain
+from wren_ladder.drumming.building.chains import chain
+from wren_ladder.drumming.building.layers import isolations, layers
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Hit, Meter
-from wren_ladder.drumming.figures import COMPOUND, QUARTERS, THIRDS
+from wren_ladder.drumming.description.figures import COMPOUND, QUARTERS, THIRDS
 from wren_ladder.drumming.hands import stick_bar
-from wren_ladder.drumming.layers import isolations, layers
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.musicxml import read_musicxml, write_musicxml
 

@@ -12,11 +12,11 @@ from tests.builders import make_chart
 from tests.strategies import charts
 from wren_ladder.demo.studio import CHARTS
 from wren_ladder.drumming.chart import Drum
+from wren_ladder.drumming.climb import LadderSchool, Rule, ladder_by, metronome_marks
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.mei import Layout, write_mei
 from wren_ladder.drumming.notation.staff import NOTEHEADS
 from wren_ladder.drumming.study import study
-from wren_ladder.drumming.tempo import LadderSchool, Rule, ladder_by, metronome_marks
 from wren_ladder.studio.drawing.engraving import scored
 
 # Source: General MIDI System Level 1, percussion key map (MIDI Manufacturers Association,

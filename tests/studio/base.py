@@ -6,12 +6,12 @@ from django.contrib.auth.models import User
 from django.test import TestCase
 
 from wren_ladder.drumming.notation.counts import read_chart
-from wren_ladder.studio.lessons.models import Plan
-from wren_ladder.studio.lessons.services import give
+from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.climb.standings import record
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.services import add_piece
-from wren_ladder.studio.practice.models import Attempt
-from wren_ladder.studio.practice.standings import record
+from wren_ladder.studio.plans.models import Plan
+from wren_ladder.studio.plans.services import give
 from wren_ladder.studio.students.models import Student
 
 QUAY = """tempo crotchet = 120

@@ -9,10 +9,10 @@ from pypdf import PdfReader
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.drumming.notation.counts import read_chart
-from wren_ladder.studio.lessons.models import OwnRank, Revision, Step
-from wren_ladder.studio.lessons.players import player_for
-from wren_ladder.studio.lessons.services import model_plan
 from wren_ladder.studio.pieces.services import save_chart
+from wren_ladder.studio.plans.models import OwnRank, Revision, Step
+from wren_ladder.studio.plans.players import player_for
+from wren_ladder.studio.plans.services import model_plan
 
 PIECE = """tempo crotchet = 120
 bar 1

@@ -9,9 +9,9 @@ from django.urls import reverse
 from pypdf import PdfReader
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
-from wren_ladder.studio.day.models import Lesson
-from wren_ladder.studio.lessons.models import Plan
-from wren_ladder.studio.practice.models import Attempt
+from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.plans.models import Plan
 
 
 class DayTest(StudioTest):

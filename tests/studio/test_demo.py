@@ -9,13 +9,13 @@ from django.utils import timezone
 from wren_ladder.demo import studio
 from wren_ladder.demo.people import PUPILS
 from wren_ladder.drumming.forecast import Status
-from wren_ladder.studio.lessons.models import Plan, Step
+from wren_ladder.studio.climb.forecasts import outlook_of
+from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.climb.rules import bars_in, climb_of
+from wren_ladder.studio.climb.standings import plateau_of
 from wren_ladder.studio.pieces.models import Piece
-from wren_ladder.studio.practice.forecasts import outlook_of
-from wren_ladder.studio.practice.models import Attempt
-from wren_ladder.studio.practice.rules import bars_in, climb_of
-from wren_ladder.studio.practice.standings import plateau_of
-from wren_ladder.studio.sharing.links import path_of
+from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.students.links import path_of
 from wren_ladder.studio.students.models import Student
 
 

@@ -6,8 +6,8 @@ from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from tests.studio.test_forecasts import practise
-from wren_ladder.studio.day.models import Lesson
-from wren_ladder.studio.practice.models import Practice
+from wren_ladder.studio.climb.models import Practice
+from wren_ladder.studio.lessons.models import Lesson
 
 
 class DeskTest(StudioTest):

@@ -4,9 +4,9 @@ import unittest
 from datetime import timedelta
 
 from tests.builders import DAY
-from wren_ladder.drumming.tempo import rungs
-from wren_ladder.studio.drawing.calendar import WEEKS, practice_calendar
+from wren_ladder.drumming.climb import rungs
 from wren_ladder.studio.drawing.ladder import Climber, ladder_view
+from wren_ladder.studio.drawing.practice_map import WEEKS, practice_calendar
 from wren_ladder.studio.drawing.progress_chart import Ahead, Climb, progress_chart
 
 

@@ -3,10 +3,10 @@
 from django.urls import reverse
 
 from tests.studio.base import QUAY, StudioTest, log, make_piece, make_plan, make_student
-from wren_ladder.studio.lessons.models import Step
+from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.pieces.drafts import bars_of
 from wren_ladder.studio.pieces.models import Draft, Piece
-from wren_ladder.studio.practice.models import Attempt
+from wren_ladder.studio.plans.models import Step
 
 
 class EditorTest(StudioTest):

@@ -6,10 +6,10 @@ from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.drumming.forecast import Status
-from wren_ladder.studio.lessons.models import Plan
-from wren_ladder.studio.practice.forecasts import levers_of, outlook_of, tracks_for, usual_gain
-from wren_ladder.studio.practice.models import Practice
-from wren_ladder.studio.practice.standings import catch_up
+from wren_ladder.studio.climb.forecasts import levers_of, outlook_of, tracks_for, usual_gain
+from wren_ladder.studio.climb.models import Practice
+from wren_ladder.studio.climb.standings import catch_up
+from wren_ladder.studio.plans.models import Plan
 
 
 def practise(plan: Plan, days: int = 6, gain: int = 5, every: int = 2) -> None:
@@ -177,7 +177,7 @@ class StudentPage(ForecastTest):
             self.client.get(self.student.get_absolute_url())
 
     def test_everything_of_a_deleted_student_goes_their_drills_too(self):
-        from wren_ladder.studio.rudiments.shelf import drill_named, send
+        from wren_ladder.studio.pages.rudiments.shelf import drill_named, send
 
         send(drill_named("flam paradiddle"), self.student, 90)
         self.client.post(reverse("student-delete", args=[self.student.pk]))

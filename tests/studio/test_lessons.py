@@ -8,8 +8,8 @@ from django.utils import timezone
 from pypdf import PdfReader
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
-from wren_ladder.studio.lessons.models import Plan
-from wren_ladder.studio.lessons.sheet import sheet_context, week_of
+from wren_ladder.studio.pages.plans.sheet import sheet_context, week_of
+from wren_ladder.studio.plans.models import Plan
 
 RULE = {
     "ladder": "step",
@@ -249,7 +249,7 @@ class Sheets(StudioTest):
 
     def html(self):
         context = sheet_context(self.plan, set(), timezone.localdate())
-        return render_to_string("lessons/sheet.html", {**context, "paper": "A4"})
+        return render_to_string("plans/sheet.html", {**context, "paper": "A4"})
 
     def test_the_html_of_the_sheet_has_boxes_and_a_caution(self):
         html = self.html()

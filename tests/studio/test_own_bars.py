@@ -4,9 +4,9 @@ from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.drumming.notation.counts import read_chart
-from wren_ladder.studio.lessons.models import StudentBar
-from wren_ladder.studio.lessons.versions import study_for
 from wren_ladder.studio.pieces.services import save_chart
+from wren_ladder.studio.plans.models import StudentBar
+from wren_ladder.studio.plans.versions import study_for
 
 OPEN = """tempo crotchet = 100
 bar 1

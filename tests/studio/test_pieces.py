@@ -6,9 +6,9 @@ from django.urls import reverse
 
 from tests.studio.base import QUAY, StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.drumming.notation.counts import read_chart
-from wren_ladder.studio.lessons.services import model_plan
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.services import save_chart
+from wren_ladder.studio.plans.services import model_plan
 
 
 class Typing(StudioTest):

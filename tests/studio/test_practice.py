@@ -5,8 +5,8 @@ from datetime import date, timedelta
 from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
-from wren_ladder.studio.lessons.services import model_plan
-from wren_ladder.studio.practice.models import Attempt, Practice
+from wren_ladder.studio.climb.models import Attempt, Practice
+from wren_ladder.studio.plans.services import model_plan
 
 
 class PracticeTest(StudioTest):

@@ -11,10 +11,10 @@ from pypdf import PdfReader
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from tests.studio.test_forecasts import practise
-from wren_ladder.studio.day.models import Lesson
-from wren_ladder.studio.lessons.models import Plan, Step
-from wren_ladder.studio.practice.models import Attempt, Practice
-from wren_ladder.studio.reports.studio_file import studio_lines
+from wren_ladder.studio.climb.models import Attempt, Practice
+from wren_ladder.studio.exchange.studio_file import studio_lines
+from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.students.models import Student
 
 HEAD = "student,piece,step,day,tempo,clean,passes,where,note"

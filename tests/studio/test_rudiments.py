@@ -7,8 +7,8 @@ from pypdf import PdfReader
 
 from tests.studio.base import StudioTest, make_piece, make_student
 from wren_ladder.drumming.rudiments import RUDIMENTS
-from wren_ladder.studio.lessons.models import Plan, Step
 from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.plans.models import Plan, Step
 
 PADDLES = "bar 1\nsnare 16ths 1-2, accent 1 2\nhands RLRRLRLL\nbar 2\nhat triplets"
 

@@ -9,9 +9,9 @@ from django.test import Client
 from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
-from wren_ladder.studio.day.models import Lesson
-from wren_ladder.studio.practice.models import Attempt, Practice
-from wren_ladder.studio.sharing.links import SALT, path_of
+from wren_ladder.studio.climb.models import Attempt, Practice
+from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.students.links import SALT, path_of
 
 
 class LinkTest(StudioTest):
@@ -109,11 +109,11 @@ class Logging(LinkTest):
 
     def test_a_flood_is_stopped(self):
         entry = {"step": self.step.pk, "tempo": 90, "passes": 8, "clean_try": "yes"}
-        with patch("wren_ladder.studio.practice.entries.MOST_A_DAY", 2):
+        with patch("wren_ladder.studio.pages.climb.entries.MOST_A_DAY", 2):
             for _ in range(4):
                 self.phone.post(f"{self.path}entries/", entry)
         self.assertEqual(Attempt.objects.count(), 2)
-        with patch("wren_ladder.studio.sharing.views.MOST_A_DAY", 2):
+        with patch("wren_ladder.studio.pages.link.views.MOST_A_DAY", 2):
             for _ in range(4):
                 self.phone.post(f"{self.path}minutes/", {"minutes": 5, "note": ""})
         self.assertEqual(Practice.objects.count(), 2)

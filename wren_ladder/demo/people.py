@@ -6,8 +6,8 @@ Days are counted from today, so that the demo is never out of date.
 from dataclasses import dataclass
 from datetime import time
 
+from wren_ladder.drumming.building.fills import Choice
 from wren_ladder.drumming.chart import Drum
-from wren_ladder.drumming.fills import Choice
 from wren_ladder.drumming.style import School
 
 

@@ -9,8 +9,8 @@ from datetime import date, timedelta
 from random import Random
 
 from wren_ladder.demo.people import Climb as Habits
-from wren_ladder.drumming.tempo import Attempt
-from wren_ladder.drumming.tempo.climb import Climb, ClimbState
+from wren_ladder.drumming.climb import Attempt
+from wren_ladder.drumming.climb.standing import Climb, ClimbState
 
 TRIES = 2  # at each step of a session
 STEPS_A_SESSION = 8

@@ -21,23 +21,23 @@ from wren_ladder.demo.people import (
     Pupil,
 )
 from wren_ladder.demo.practising import practise
+from wren_ladder.drumming.building.fills import fill_space, write_fill
+from wren_ladder.drumming.climb import start_tempo
 from wren_ladder.drumming.files import read_file
-from wren_ladder.drumming.fills import fill_space, write_fill
-from wren_ladder.drumming.tempo import start_tempo
-from wren_ladder.studio.day.lesson_page import choices_of, what_was_done
-from wren_ladder.studio.day.models import Lesson
-from wren_ladder.studio.day.weeks import plans_of, week_of_student
-from wren_ladder.studio.lessons.models import Plan
-from wren_ladder.studio.lessons.own_bars import store
-from wren_ladder.studio.lessons.planning import apply_revision
-from wren_ladder.studio.lessons.services import give, model_plan, set_rank
+from wren_ladder.studio.climb.models import Attempt, Practice, Where
+from wren_ladder.studio.climb.rules import bars_in, climb_of
+from wren_ladder.studio.climb.standings import catch_up, refresh
+from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.lessons.weeks import plans_of, week_of_student
+from wren_ladder.studio.pages.lessons.lesson_page import choices_of, what_was_done
+from wren_ladder.studio.pages.plans.own_bar_page import store
+from wren_ladder.studio.pages.rudiments.shelf import drill_named, send
 from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.pieces.services import add_piece
-from wren_ladder.studio.practice.models import Attempt, Practice, Where
-from wren_ladder.studio.practice.rules import bars_in, climb_of
-from wren_ladder.studio.practice.standings import catch_up, refresh
-from wren_ladder.studio.rudiments.shelf import drill_named, send
-from wren_ladder.studio.sharing.links import open_link
+from wren_ladder.studio.plans.models import Plan
+from wren_ladder.studio.plans.planning import apply_revision
+from wren_ladder.studio.plans.services import give, model_plan, set_rank
+from wren_ladder.studio.students.links import open_link
 from wren_ladder.studio.students.models import Student
 
 USER, PASSWORD = "demo", "wren-demo"

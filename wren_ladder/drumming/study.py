@@ -8,18 +8,18 @@ from typing import Any
 from wren_ladder.drumming.chart import Bar, Chart, Problem, Tempo
 from wren_ladder.drumming.chart.serial import hit_to_json
 from wren_ladder.drumming.counting import Count, count_bar, in_phrase
-from wren_ladder.drumming.differences import Difference, differences
-from wren_ladder.drumming.difficulty import Trouble, difficulty, rank, with_traps
-from wren_ladder.drumming.figures import figures
+from wren_ladder.drumming.description.differences import Difference, differences
+from wren_ladder.drumming.description.figures import figures
+from wren_ladder.drumming.description.phrases import Phrase, phrases
+from wren_ladder.drumming.description.twins import twins
+from wren_ladder.drumming.findings.conflicts import hand_problems
+from wren_ladder.drumming.findings.difficulty import Trouble, difficulty, rank, with_traps
+from wren_ladder.drumming.findings.traps import landings, traps
+from wren_ladder.drumming.findings.trouble import trouble
 from wren_ladder.drumming.hands import Stick, Stroke, stick_bar, strokes_of
-from wren_ladder.drumming.hands.conflicts import hand_problems
-from wren_ladder.drumming.phrases import Phrase, phrases
 from wren_ladder.drumming.roadmap import Turn, Visit, play_seconds, road_map
 from wren_ladder.drumming.rudiments import Found, find_rudiments
 from wren_ladder.drumming.style import HOUSE, Style
-from wren_ladder.drumming.traps import landings, traps
-from wren_ladder.drumming.trouble import trouble
-from wren_ladder.drumming.twins import twins
 
 
 @dataclass(frozen=True, slots=True)

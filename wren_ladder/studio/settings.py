@@ -47,12 +47,11 @@ INSTALLED_APPS = [
     "wren_ladder.studio",
     "wren_ladder.studio.accounts",
     "wren_ladder.studio.teaching",
-    "wren_ladder.studio.pieces",
     "wren_ladder.studio.students",
+    "wren_ladder.studio.pieces",
+    "wren_ladder.studio.plans",
+    "wren_ladder.studio.climb",
     "wren_ladder.studio.lessons",
-    "wren_ladder.studio.practice",
-    "wren_ladder.studio.day",
-    "wren_ladder.studio.rudiments",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from wren_ladder.drumming.chart import Bar
-from wren_ladder.drumming.phrases import Phrase, phrases
+from wren_ladder.drumming.description.phrases import Phrase, phrases
 
 SECTION = 8  # bars; a longer section is taken in pieces of about this length
 

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from wren_ladder.drumming.breakdown.step import MEETINGS, PARTS, RUNS, Step, StepKind
-from wren_ladder.drumming.judgement import Judgement
-from wren_ladder.drumming.layers import layers
+from wren_ladder.drumming.building.layers import layers
+from wren_ladder.drumming.judging.judgement import Judgement
 from wren_ladder.drumming.study import Study
 
 # From the smallest up; a step needs smaller ones.

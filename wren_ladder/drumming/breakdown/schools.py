@@ -7,10 +7,10 @@ Layer school: each bar built in layers. Common practice, no source.
 
 from wren_ladder.drumming.breakdown.chunks import Section, sections, with_pickup
 from wren_ladder.drumming.breakdown.step import FIRST, RUNS, SECOND, Step, StepKind
-from wren_ladder.drumming.judgement import Join, JoinKind, Judgement, Player, judge
-from wren_ladder.drumming.layers import layers
-from wren_ladder.drumming.parts import first_half, middle, second_half
-from wren_ladder.drumming.phrases import Phrase
+from wren_ladder.drumming.building.layers import layers
+from wren_ladder.drumming.building.parts import first_half, middle, second_half
+from wren_ladder.drumming.description.phrases import Phrase
+from wren_ladder.drumming.judging.judgement import Join, JoinKind, Judgement, Player, judge
 from wren_ladder.drumming.study import Study
 from wren_ladder.drumming.style import School
 from wren_ladder.drumming.wording import listed

@@ -1,7 +1,7 @@
 """Where a step's climb starts: lower for what is hard."""
 
 from wren_ladder.drumming.breakdown.schools import HARD, TOUGH
-from wren_ladder.drumming.tempo import start_tempo
+from wren_ladder.drumming.climb import start_tempo
 
 LOWER = ((TOUGH, 20), (HARD, 10))  # from this rank on, so many points of a hundred lower
 LOWEST = 30

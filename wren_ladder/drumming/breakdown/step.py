@@ -4,9 +4,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
+from wren_ladder.drumming.building.layers import layer_named
+from wren_ladder.drumming.building.parts import first_half, first_note, second_half
 from wren_ladder.drumming.chart import Bar, ChartError
-from wren_ladder.drumming.layers import layer_named
-from wren_ladder.drumming.parts import first_half, first_note, second_half
 
 MOST_REPEATS, MOST_GAP = 64, 4
 

@@ -1,8 +1,9 @@
 """One bar of the page, with its marks."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import lru_cache
+from typing import Self
 
 from wren_ladder.drumming.chart.hit import Hit
 from wren_ladder.drumming.chart.marks import Mark
@@ -119,6 +120,10 @@ class Bar:
     def beats(self) -> tuple[tuple[Fraction, Fraction], ...]:
         """(start, length) of each beat sounding in this bar, in crotchets from its start."""
         return _beats(self.meter, self.count_offset, self.length)
+
+    def in_notes(self, **changes) -> Self:
+        """The bar with ``changes``, written in notes and no longer as a repeat sign."""
+        return replace(self, again=0, crash_again=False, **changes)
 
     def by_beat(self) -> tuple[tuple[Fraction, Fraction, tuple[Hit, ...]], ...]:
         """(start, length, hits) of each beat; every hit is in exactly one."""

@@ -18,11 +18,6 @@ CRASHES = (Surface.CRASH, Surface.CRASH_2)
 CARRIERS = {Surface.HIHAT: Drum.HIHAT, Surface.RIDE: Drum.RIDE}
 
 
-def in_notes(bar: Bar, **changes) -> Bar:
-    """The bar with ``changes``, written in notes and no longer as a sign."""
-    return replace(bar, again=0, crash_again=False, **changes)
-
-
 def filled_in(bars: Sequence[Bar]) -> tuple[Bar, ...]:
     """The bars with the music their signs and slashes stand for.
 

@@ -8,7 +8,7 @@ from fractions import Fraction
 from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.counting.count import Count
 from wren_ladder.drumming.counting.numbers import by_numbers
-from wren_ladder.drumming.figures import name_figure
+from wren_ladder.drumming.description.figures import name_figure
 
 REST = "rest"
 

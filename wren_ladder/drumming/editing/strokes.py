@@ -20,7 +20,6 @@ from wren_ladder.drumming.chart import (
     Surface,
     Touch,
 )
-from wren_ladder.drumming.chart.shorthand import in_notes
 from wren_ladder.drumming.editing.grid import VARIANTS
 
 HEIGHTS = (Touch.GHOST, Touch.NORMAL, Touch.ACCENT, Touch.STRONG)
@@ -44,7 +43,7 @@ def drop(bar: Bar, at: Fraction, drum: Drum, hand: Hand | None = None) -> Bar:
 
 def take(bar: Bar, at: Fraction, drum: Drum) -> Bar:
     there = _wanted(bar, at, drum)
-    return in_notes(bar, hits=tuple(hit for hit in bar.hits if hit is not there))
+    return bar.in_notes(hits=tuple(hit for hit in bar.hits if hit is not there))
 
 
 def higher(bar: Bar, at: Fraction, drum: Drum) -> Bar:
@@ -124,11 +123,11 @@ def _with(bar: Bar, hit: Hit) -> Bar:
         else other
         for other in bar.hits
     ]
-    return in_notes(bar, hits=(*hits, hit))
+    return bar.in_notes(hits=(*hits, hit))
 
 
 def _set(bar: Bar, hit: Hit, **changes) -> Bar:
     if changes.get("drum") and changes["drum"] is hit.drum:
         raise ChartError(f"{hit.drum.spoken} is played in one way only", bar=bar.number)
     changed = replace(hit, **changes)
-    return in_notes(bar, hits=tuple(changed if h is hit else h for h in bar.hits))
+    return bar.in_notes(hits=tuple(changed if h is hit else h for h in bar.hits))

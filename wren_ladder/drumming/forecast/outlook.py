@@ -5,9 +5,9 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from enum import StrEnum
 
+from wren_ladder.drumming.climb import rung_below
 from wren_ladder.drumming.forecast.journey import Forecast, Journey, forecast
 from wren_ladder.drumming.forecast.pace import Habit, Track
-from wren_ladder.drumming.tempo import rung_below
 
 BUFFER = 14  # days before an exam that are kept for full runs; common practice, no source
 SAFE, TIGHT = 80, 40  # per cent of chance; the house's

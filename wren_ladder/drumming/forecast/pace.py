@@ -10,8 +10,8 @@ from datetime import date, timedelta
 from functools import cached_property
 from statistics import median
 
+from wren_ladder.drumming.climb import Attempt, Climb, held_by_day
 from wren_ladder.drumming.forecast.slope import theil_sen
-from wren_ladder.drumming.tempo import Attempt, Climb, held_by_day
 
 WEEK = timedelta(days=7)
 LOOK_BACK = 8  # weeks whose practice says how the next ones will be

@@ -1,6 +1,7 @@
 """Which limb plays what, and how high each stick goes."""
 
-from wren_ladder.drumming.hands.sticking import Limb, Stick, stick_bar
+from wren_ladder.drumming.hands.limbs import Limb
+from wren_ladder.drumming.hands.sticking import Stick, stick_bar
 from wren_ladder.drumming.hands.strokes import Height, Stroke, StrokeKind, strokes_of
 
 __all__ = [

@@ -5,15 +5,15 @@ Written stickings always win. Common practice, no source.
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 from fractions import Fraction
 from itertools import groupby
 
-from wren_ladder.drumming.chart import Bar, Drum, Hand, Hit, Surface
+from wren_ladder.drumming.chart import Bar, Hand, Hit, Surface
+from wren_ladder.drumming.description.timekeeping import timekeeper
+from wren_ladder.drumming.hands.limbs import HAND_OF, LIMB_OF, Limb, foot_of
 from wren_ladder.drumming.hands.schools import SCHOOLS, Chosen
 from wren_ladder.drumming.style import HOUSE, Style
 
-CYMBALS = (Surface.HIHAT, Surface.RIDE, Surface.COWBELL)
 CRASHES = (Surface.CRASH, Surface.CRASH_2, Surface.SPLASH, Surface.CHINA)
 SEMIQUAVER = Fraction(1, 4)
 
@@ -24,13 +24,6 @@ WITH_CYMBAL = "the other hand plays with the cymbal"
 BETWEEN = "the other hand plays between cymbal strokes"
 IN_SEMIQUAVERS = "semiquavers on the cymbal go hand to hand"
 GROOVE_RULES = (KEEPS_CYMBAL, WITH_CYMBAL, BETWEEN, IN_SEMIQUAVERS)
-
-
-class Limb(StrEnum):
-    RIGHT_HAND = "right hand"
-    LEFT_HAND = "left hand"
-    RIGHT_FOOT = "right foot"
-    LEFT_FOOT = "left foot"
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,10 +43,6 @@ class Stick:
     def in_groove(self) -> bool:
         """Is the hand settled by the way hands share a groove?"""
         return self.rule in GROOVE_RULES
-
-
-LIMB_OF = {Hand.RIGHT: Limb.RIGHT_HAND, Hand.LEFT: Limb.LEFT_HAND}
-HAND_OF = {limb: hand for hand, limb in LIMB_OF.items()}
 
 
 def stick_bar(bar: Bar, style: Style = HOUSE) -> tuple[Stick, ...]:
@@ -90,7 +79,7 @@ def stick_bar(bar: Bar, style: Style = HOUSE) -> tuple[Stick, ...]:
             for hit, hand, rule in _written_first(_by_hand(moment), shared.get(place, []))
         )
         sticks += (
-            Stick(hit, _foot(hit.drum, style.lead), "feet keep their pedals")
+            Stick(hit, foot_of(hit.drum, style.lead), "feet keep their pedals")
             for hit in moment
             if hit.drum.by_foot
         )
@@ -117,16 +106,6 @@ def _keeping_hand(keeper: Surface | None, style: Style) -> Hand:
     if style.open_handed and keeper is Surface.HIHAT:
         return style.lead.other
     return style.lead
-
-
-def timekeeper(bar: Bar) -> Surface | None:
-    """The cymbal that keeps time: struck more than any other, and at least twice."""
-    counts = {
-        surface: sum(1 for hit in bar.hits if hit.drum.surface is surface)
-        for surface in CYMBALS
-    }
-    most = max(counts, key=counts.__getitem__)
-    return most if counts[most] >= 2 else None
 
 
 def _kept(beat: Sequence[Hit], hands: list[Hit], keeper: Surface | None) -> bool:
@@ -185,9 +164,3 @@ def _written_first(
         if free:
             taken.add(free)
         yield hit, free, rule if free else "no hand is free"
-
-
-def _foot(drum: Drum, lead: Hand) -> Limb:
-    """The kick pedal is under the lead side's foot, the hat pedal under the other."""
-    right = (drum is Drum.KICK) == (lead is Hand.RIGHT)
-    return Limb.RIGHT_FOOT if right else Limb.LEFT_FOOT

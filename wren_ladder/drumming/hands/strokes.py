@@ -9,7 +9,8 @@ from dataclasses import dataclass
 from enum import IntEnum, StrEnum
 
 from wren_ladder.drumming.chart import Grace, Hit, Touch
-from wren_ladder.drumming.hands.sticking import HAND_OF, LIMB_OF, Limb, Stick
+from wren_ladder.drumming.hands.limbs import HAND_OF, LIMB_OF, Limb
+from wren_ladder.drumming.hands.sticking import Stick
 
 
 class Height(IntEnum):

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from wren_ladder.drumming.chart import Bar, Jump, JumpTo, Problem, Until
-from wren_ladder.drumming.roadmap.page import Page, RepeatEnd, Volta, read_page
+from wren_ladder.drumming.roadmap.signs import Page, RepeatEnd, Volta, read_page
 
 MOST_VISITS = 20_000
 

@@ -9,8 +9,8 @@ from fractions import Fraction
 from itertools import pairwise
 
 from wren_ladder.drumming.chart import Bar, Drum, Hit, Surface, Touch
+from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.hands import Height, Limb, StrokeKind
-from wren_ladder.drumming.notation.counts.positions import Frame
 from wren_ladder.drumming.study import BarStudy
 
 LEFT, TOP, LANE, SLOT = 112, 34, 74, 44
@@ -143,7 +143,7 @@ def limb_view(
 
 def _slots(bar: Bar, places: Sequence[Fraction], x_of) -> tuple[Slot, ...]:
     """Each place reaches half way to its neighbours."""
-    frame = Frame.of(bar)
+    frame = Positions.of(bar)
     found = []
     for at, after in pairwise([*places, bar.length]):
         left = found[-1].left + found[-1].width if found else x_of(0) - EDGE

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.chart.shorthand import slashed_through
+from wren_ladder.drumming.description.phrases import Phrase
 from wren_ladder.drumming.notation.mei import Layout
-from wren_ladder.drumming.phrases import Phrase
 from wren_ladder.drumming.study import BarStudy, Study
 from wren_ladder.studio.drawing.engraving import (
     echo,

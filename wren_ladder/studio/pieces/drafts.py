@@ -5,7 +5,7 @@ from django.db import transaction
 
 from wren_ladder.drumming.chart import Bar, Chart
 from wren_ladder.drumming.chart.serial import bar_from_json, bar_to_json
-from wren_ladder.drumming.editing.page import Bars, Splice, difference
+from wren_ladder.drumming.editing.bars import Bars, Splice, difference
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.studio.pieces.models import Draft, Edit, Piece
 from wren_ladder.studio.pieces.services import add_piece, matched, save_chart

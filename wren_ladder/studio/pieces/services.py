@@ -11,7 +11,6 @@ from django.db import transaction
 
 from wren_ladder.drumming.chart import Chart, Hand
 from wren_ladder.drumming.chart.serial import bar_to_json
-from wren_ladder.drumming.chart.shorthand import in_notes
 from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.roadmap import play_seconds, road_map
 from wren_ladder.studio.pieces.models import BarRow, Piece
@@ -73,7 +72,7 @@ def flip_hand(piece: Piece, index: int, stroke: str, to: str | None = None) -> H
     hits = tuple(
         replace(hit, hand=hand) if hit == chosen.hit else hit for hit in bars[index].hits
     )
-    bars[index] = in_notes(bars[index], hits=hits)
+    bars[index] = bars[index].in_notes(hits=hits)
     save_chart(piece, Chart(piece.title, tuple(bars)), [row.pk for row in rows])
     return chosen.hit.hand
 

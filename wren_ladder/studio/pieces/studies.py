@@ -3,8 +3,8 @@
 from functools import lru_cache
 
 from wren_ladder.drumming.chart import Bar, Chart
+from wren_ladder.drumming.description.phrases import phrases
 from wren_ladder.drumming.notation.mei import Layout
-from wren_ladder.drumming.phrases import phrases
 from wren_ladder.drumming.study import Study, study
 from wren_ladder.drumming.style import Style
 from wren_ladder.studio.drawing.engraving import CARD_WIDTH

@@ -7,7 +7,9 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 from django.urls import reverse
 
-from wren_ladder.drumming.cautions import (
+from wren_ladder.drumming.chart import Hand
+from wren_ladder.drumming.forecast import BUFFER
+from wren_ladder.drumming.practice.hearing import (
     LOUDEST,
     MOST_RATING,
     QUIETEST,
@@ -15,8 +17,6 @@ from wren_ladder.drumming.cautions import (
     Ears,
     HearingRule,
 )
-from wren_ladder.drumming.chart import Hand
-from wren_ladder.drumming.forecast import BUFFER
 from wren_ladder.drumming.style import Style
 from wren_ladder.studio.teaching.models import style_of
 

@@ -5,6 +5,7 @@ from dataclasses import replace
 from django.conf import settings
 from django.db import models
 
+from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, Syllabus
 from wren_ladder.drumming.style import (
     HOUSE,
     WEIGHTS,
@@ -15,7 +16,6 @@ from wren_ladder.drumming.style import (
     Sticking,
     Style,
 )
-from wren_ladder.drumming.syllabus import HOUSE_SYLLABUS, Syllabus
 
 SCHOOLS = {
     "school": School,

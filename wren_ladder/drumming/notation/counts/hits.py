@@ -6,12 +6,11 @@ from fractions import Fraction
 
 from wren_ladder.drumming.chart import ChartError, Drum, Hand, Hit, Roll, RollKind
 from wren_ladder.drumming.chart.hit import ROLL_COUNTS
-from wren_ladder.drumming.notation.counts.positions import END, Frame
+from wren_ladder.drumming.chart.positions import END, PATTERNS, Positions
 from wren_ladder.drumming.notation.counts.tokens import Token, blame
 from wren_ladder.drumming.notation.counts.words import (
     GRACES,
     LINES,
-    PATTERNS,
     ROLL_WORDS,
     TOUCHES,
     VARIANTS,
@@ -30,7 +29,7 @@ class Group:
     roll: tuple[RollKind, int | None] | None = None
 
 
-def read_hits(name: str, words: list[Token], frame: Frame) -> tuple[Hit, ...]:
+def read_hits(name: str, words: list[Token], frame: Positions) -> tuple[Hit, ...]:
     """The hits of a line such as ``hat 8ths, open 4&``.
 
     A position that is there already is changed by the words before it; any other is
@@ -114,7 +113,7 @@ def _strike(struck: dict, at: Fraction, name: str, group: Group, token: Token) -
         raise blame(token, error.text) from error
 
 
-def _counts_wanted(pattern: str, token: Token, frame: Frame) -> set[Fraction]:
+def _counts_wanted(pattern: str, token: Token, frame: Positions) -> set[Fraction]:
     """The part of a pattern that "8ths 1-3" asks for."""
     first, _, last = token.text.partition("-")
     if not (first.isdigit() and last.isdigit() and 1 <= int(first) <= int(last)):

@@ -4,7 +4,7 @@ cue 2 band only."""
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import DYNAMICS, HAIRPINS, ChartError, Mark, MarkKind
-from wren_ladder.drumming.notation.counts.positions import END, Frame
+from wren_ladder.drumming.chart.positions import END, Positions
 from wren_ladder.drumming.notation.counts.tokens import Token, blame
 
 MARK_LINES = {
@@ -18,7 +18,7 @@ MARK_LINES = {
 }
 
 
-def read_marks(head: Token, rest: list[Token], line: str, frame: Frame) -> list[Mark]:
+def read_marks(head: Token, rest: list[Token], line: str, frame: Positions) -> list[Mark]:
     """The marks of one line; ChartError points at the word that is wrong."""
     kind = MARK_LINES[head.text.lower()]
     words = [word for word in rest if word.text != ","]
@@ -41,7 +41,7 @@ def _example(kind: MarkKind) -> str:
     return "1-4" if kind in HAIRPINS else "3"
 
 
-def _at(token: Token, text: str, frame: Frame) -> Fraction:
+def _at(token: Token, text: str, frame: Positions) -> Fraction:
     try:
         return frame.read(text.lower())[0]
     except ChartError as error:
@@ -57,7 +57,7 @@ def _mark(
         raise blame(token, error.text) from error
 
 
-def _dynamics(words: list[Token], frame: Frame) -> list[Mark]:
+def _dynamics(words: list[Token], frame: Positions) -> list[Mark]:
     marks = []
     for name, place in zip(words[::2], [*words[1::2], None], strict=False):
         if name.text.lower() not in DYNAMICS:
@@ -69,7 +69,7 @@ def _dynamics(words: list[Token], frame: Frame) -> list[Mark]:
     return marks
 
 
-def _hairpins(words: list[Token], kind: MarkKind, frame: Frame) -> list[Mark]:
+def _hairpins(words: list[Token], kind: MarkKind, frame: Positions) -> list[Mark]:
     """ "1-4", "3-end", or over the bar line by its counts: "3 for 6"."""
     marks, place = [], 0
     while place < len(words):
@@ -87,14 +87,14 @@ def _hairpins(words: list[Token], kind: MarkKind, frame: Frame) -> list[Mark]:
     return marks
 
 
-def _counts(words: list[Token], place: int, frame: Frame) -> Fraction:
+def _counts(words: list[Token], place: int, frame: Positions) -> Fraction:
     try:
         return Fraction(words[place + 2].text) * frame.meter.count_length
     except (IndexError, ValueError, ZeroDivisionError):
         raise blame(words[place + 1], "say for how many counts: 3 for 6") from None
 
 
-def write_marks(marks: tuple[Mark, ...], frame: Frame) -> list[str]:
+def write_marks(marks: tuple[Mark, ...], frame: Positions) -> list[str]:
     """One line a kind, one a cue."""
     lines = []
     for name, kind in MARK_LINES.items():
@@ -106,7 +106,7 @@ def write_marks(marks: tuple[Mark, ...], frame: Frame) -> list[str]:
     return lines
 
 
-def _say(mark: Mark, frame: Frame) -> str:
+def _say(mark: Mark, frame: Positions) -> str:
     where = frame.say(mark.at)
     if mark.kind is MarkKind.DYNAMIC:
         return f"{mark.text} {where}"

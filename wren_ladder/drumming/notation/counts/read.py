@@ -18,10 +18,10 @@ from wren_ladder.drumming.chart import (
     Tempo,
 )
 from wren_ladder.drumming.chart.bar import MOST_PASSES
+from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.chart.shorthand import fill_in
 from wren_ladder.drumming.notation.counts.hits import read_hands, read_hits
 from wren_ladder.drumming.notation.counts.marks import MARK_LINES, read_marks
-from wren_ladder.drumming.notation.counts.positions import Frame
 from wren_ladder.drumming.notation.counts.tokens import Token, blame, tokens
 from wren_ladder.drumming.notation.counts.words import ALIASES, LINES, MARKS, SIGNS
 
@@ -340,7 +340,7 @@ def _make_bar(draft: Draft) -> Bar:
     if draft.beats:
         length = _length(draft.beats, draft.meter)
     empty = Bar(draft.number, draft.meter, (), length)
-    frame = Frame.of(empty)
+    frame = Positions.of(empty)
     hits = likeness.hits if likeness else ()
     for name, words in draft.lines:
         surface = LINES[name].surface

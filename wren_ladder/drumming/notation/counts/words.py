@@ -1,7 +1,5 @@
 """The vocabulary of typed bars: line names, words that change a stroke, patterns."""
 
-from fractions import Fraction
-
 from wren_ladder.drumming.chart import Drum, Grace, Touch
 
 # What a line may be called, and the drum it means when no word changes it.
@@ -47,17 +45,6 @@ TOUCHES = {"ghost": Touch.GHOST, "accent": Touch.ACCENT, "strong": Touch.STRONG}
 GRACES = {"flam": Grace.FLAM, "drag": Grace.DRAG, "ruff": Grace.RUFF}
 ROLL_WORDS = ("roll", "buzz", "singles")
 
-# Steps in crotchets; "beats" and "offbeats" follow the metre instead.
-PATTERNS = {
-    "quarters": Fraction(1),
-    "8ths": Fraction(1, 2),
-    "16ths": Fraction(1, 4),
-    "triplets": Fraction(1, 3),
-    "sextuplets": Fraction(1, 6),
-    "32nds": Fraction(1, 8),
-    "beats": None,
-    "offbeats": None,
-}
 SIGNS = ("segno", "coda", "fine")
 MARKS = (
     "section",

@@ -4,15 +4,10 @@ from fractions import Fraction
 from itertools import groupby
 
 from wren_ladder.drumming.chart import Bar, Chart, Grace, Hit, Meter, RollKind, Touch
+from wren_ladder.drumming.chart.positions import END, PARTS, PATTERNS, SYLLABLES, Positions
 from wren_ladder.drumming.notation.counts.hits import NO_HAND, TIED, plain
 from wren_ladder.drumming.notation.counts.marks import write_marks
-from wren_ladder.drumming.notation.counts.positions import END, PARTS, SYLLABLES, Frame
-from wren_ladder.drumming.notation.counts.words import (
-    LINE_OF_SURFACE,
-    LINES,
-    PATTERNS,
-    WORD_OF_DRUM,
-)
+from wren_ladder.drumming.notation.counts.words import LINE_OF_SURFACE, LINES, WORD_OF_DRUM
 
 ROLL_NAMES = {RollKind.OPEN: "roll", RollKind.BUZZ: "buzz", RollKind.SINGLE: "singles"}
 
@@ -44,8 +39,8 @@ def write_bar(bar: Bar, before: Meter | None = None) -> str:
         lines.append(f"beats {bar.length / bar.meter.count_length}")
     lines += _marks(bar)
     if bar.again:
-        return "\n".join([*lines, *write_marks(bar.marks, Frame.of(bar))])
-    frame = Frame.of(bar)
+        return "\n".join([*lines, *write_marks(bar.marks, Positions.of(bar))])
+    frame = Positions.of(bar)
     for surface, hits in _by_line(bar.hits):
         lines.append(f"{surface} {_write_hits(hits, frame)}")
     by_hand = [hit for hit in bar.hits if not hit.drum.by_foot]
@@ -92,7 +87,7 @@ def _by_line(hits: tuple[Hit, ...]) -> list[tuple[str, list[Hit]]]:
     return [(name, lines[name]) for name in LINES if name in lines]
 
 
-def _write_hits(hits: list[Hit], frame: Frame) -> str:
+def _write_hits(hits: list[Hit], frame: Positions) -> str:
     pattern = _pattern([hit.at for hit in hits], frame)
     usual = [hit.at for hit in hits if plain(hit)]
     groups = [pattern or _positions(usual, frame)] if pattern or usual else []
@@ -122,14 +117,14 @@ def _words(hit: Hit) -> str:
     return " ".join(words)
 
 
-def _span(hit: Hit, frame: Frame) -> str:
+def _span(hit: Hit, frame: Positions) -> str:
     end = hit.at + hit.roll.length
     if hit.roll.tied:
         return f"{frame.say(hit.at)}-{TIED}"
     return f"{frame.say(hit.at)}-{END if end == frame.length else frame.say(end)}"
 
 
-def _pattern(times: list[Fraction], frame: Frame) -> str:
+def _pattern(times: list[Fraction], frame: Positions) -> str:
     """ "8ths", or "8ths 1-3" where it covers only some counts; "" if none fits."""
     first, last = frame.split(times[0])[0], frame.split(times[-1])[0]
     for name in PATTERNS:
@@ -143,7 +138,7 @@ def _pattern(times: list[Fraction], frame: Frame) -> str:
     return ""
 
 
-def _positions(times: list[Fraction], frame: Frame) -> str:
+def _positions(times: list[Fraction], frame: Positions) -> str:
     """Positions in words, runs inside one count drawn together: 3e 3& 3a -> 3e&a."""
     quarters = [PARTS[syllable] for syllable in ("", "e", "&", "a")]
     words = []

@@ -1,0 +1,153 @@
+"""Layers: a bar built up from what is plain, and taken apart into limbs.
+
+Plain rhythm, then accents, flams, drags, and rolls last: their skeleton first, then doubled.
+A groove begins with its cymbal pulse. Common practice, no source.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from fractions import Fraction
+
+from wren_ladder.drumming.chart import Bar, Chart, Drum, Grace, Hit, Roll, Touch
+from wren_ladder.drumming.chart.shorthand import CRASHES
+from wren_ladder.drumming.description.timekeeping import timekeeper
+from wren_ladder.drumming.hands import Stick
+from wren_ladder.drumming.hands.limbs import Limb
+from wren_ladder.drumming.rudiments import roll_skeleton
+
+WHOLE = "everything"
+LOOSE_STEP = Fraction(1, 4)  # between the hand motions of a roll without a count: semiquavers
+
+
+@dataclass(frozen=True, slots=True)
+class Layer:
+    """A part of a bar that is music by itself."""
+
+    name: str
+    bar: Bar
+
+    @property
+    def chart(self) -> Chart:
+        return Chart(f"Bar {self.bar.number}, {self.name}", (self.bar,))
+
+
+def layers(bar: Bar) -> tuple[Layer, ...]:
+    """From the plainest on, each with everything the one before has; the last is the bar."""
+    skeleton = _with_skeletons(bar)
+    found: list[Layer] = []
+    for name, hits in (
+        *_plain_layers(bar),
+        ("+ accents", _dressed(bar, Grace.NONE)),
+        ("+ flams", _dressed(bar, Grace.FLAM)),
+        ("+ drags", _dressed(bar, *Grace)),
+        ("+ roll skeletons", skeleton),
+    ):
+        layer = bar.in_notes(hits=tuple(hits))
+        if layer.hits and layer.hits != (found[-1].bar.hits if found else None):
+            found.append(Layer(name, layer))
+    while found and found[-1].bar.hits == bar.hits:
+        found.pop()
+    return (*found, Layer(WHOLE, bar))
+
+
+def layer_named(bar: Bar, name: str) -> Bar:
+    """The bar in one of its layers or isolations by hand; the bar itself where it has none
+    of that name any more."""
+    return next((layer.bar for layer in layers(bar) if layer.name == name), bar)
+
+
+def _plain_layers(bar: Bar) -> list[tuple[str, list[Hit]]]:
+    """The rhythm without touch or ornament, a groove's in three steps."""
+    plain = [replace(hit, touch=Touch.NORMAL, grace=Grace.NONE, roll=None) for hit in bar.hits]
+    keeper = timekeeper(bar)
+    if keeper is None or all(hit.drum.surface is keeper for hit in plain):
+        feet = any(hit.drum.by_foot for hit in plain)
+        alone = [("hands alone", [h for h in plain if not h.drum.by_foot])] if feet else []
+        return [*alone, ("plain rhythm", plain)]
+    pulse = [h for h in plain if h.drum.surface is keeper or _marks_the_section(h)]
+    with_feet = [h for h in plain if h in pulse or h.drum.by_foot]
+    return [("cymbal pulse", pulse), ("+ feet", with_feet), ("+ backbeat, plain", plain)]
+
+
+def _marks_the_section(hit: Hit) -> bool:
+    return hit.at == 0 and hit.drum.surface in CRASHES
+
+
+def _dressed(bar: Bar, *graces: Grace) -> list[Hit]:
+    """With accents and ghosts, and of the ornaments only these."""
+    return [
+        replace(hit, grace=hit.grace if hit.grace in graces else Grace.NONE, roll=None)
+        for hit in bar.hits
+    ]
+
+
+def _with_skeletons(bar: Bar) -> list[Hit]:
+    """Every roll as the hand motions it is made of."""
+    hits = [replace(hit, roll=None) for hit in bar.hits]
+    struck = {(hit.at, hit.drum.surface) for hit in hits}
+    for hit in bar.hits:
+        if hit.roll is None:
+            continue
+        for at in motions(hit.at, hit.roll)[1:]:
+            if (at, hit.drum.surface) not in struck:
+                struck.add((at, hit.drum.surface))
+                hits.append(Hit(at, hit.drum))
+    return hits
+
+
+def motions(at: Fraction, roll: Roll) -> list[Fraction]:
+    """When the hands move in a roll that starts at ``at``, in crotchets; each motion is
+    doubled afterwards. The note it ends on is not among them."""
+    if roll.strokes:
+        count = roll_skeleton(roll.strokes).motions
+    else:
+        count = max(1, int(roll.length / LOOSE_STEP))
+    return [at + roll.length * place / count for place in range(count)]
+
+
+def within(part: Bar, whole: Bar) -> bool:
+    """Is every stroke of ``part`` in ``whole``, no stronger and no more ornamented than
+    there? A motion of a roll counts as its roll."""
+    return all(any(_covers(there, hit) for there in whole.hits) for hit in part.hits)
+
+
+def _covers(there: Hit, hit: Hit) -> bool:
+    if there.drum is not hit.drum:
+        return False
+    if there.roll and there.at < hit.at < there.at + there.roll.length:
+        return hit.grace is Grace.NONE and hit.roll is None
+    return (
+        there.at == hit.at
+        and hit.touch in (Touch.NORMAL, there.touch)
+        and hit.grace in (Grace.NONE, there.grace)
+        and hit.roll in (None, there.roll)
+    )
+
+
+def isolations(bar: Bar, sticks: Sequence[Stick]) -> tuple[Layer, ...]:
+    """Limbs alone and in pairs, those with something to play, the bar itself left out."""
+    keeper = timekeeper(bar)
+    tests: list[tuple[str, Callable[[Stick], bool]]] = [
+        ("hands alone", lambda s: not s.hit.drum.by_foot)
+    ]
+    if keeper is not None:
+        cymbal = keeper.value.replace("hihat", "hat")
+        tests += [
+            (f"{cymbal} and kick", lambda s: s.hit.drum.surface is keeper or _kick(s)),
+            (f"{cymbal} and the other hand", lambda s: not s.hit.drum.by_foot),
+            (
+                "kick and the other hand",
+                lambda s: s.hit.drum.surface is not keeper and s.limb is not Limb.LEFT_FOOT,
+            ),
+        ]
+    tests += [(f"{limb.value} alone", lambda s, limb=limb: s.limb is limb) for limb in Limb]
+    found: dict[tuple[Hit, ...], Layer] = {bar.hits: Layer(WHOLE, bar)}
+    for name, wanted in tests:
+        hits = tuple(stick.hit for stick in sticks if wanted(stick))
+        if hits:
+            found.setdefault(hits, Layer(name, bar.in_notes(hits=hits)))
+    return tuple(found.values())[1:]
+
+
+def _kick(stick: Stick) -> bool:
+    return stick.hit.drum is Drum.KICK

@@ -1,0 +1,111 @@
+"""Spoken positions inside a bar: "3", "3e&a", "4*", "1t", and patterns such as 8ths."""
+
+import re
+from dataclasses import dataclass
+from fractions import Fraction
+
+from wren_ladder.drumming.chart.bar import Bar
+from wren_ladder.drumming.chart.meter import Meter
+from wren_ladder.drumming.chart.problems import ChartError
+
+# Steps in crotchets; "beats" and "offbeats" follow the metre instead.
+PATTERNS = {
+    "quarters": Fraction(1),
+    "8ths": Fraction(1, 2),
+    "16ths": Fraction(1, 4),
+    "triplets": Fraction(1, 3),
+    "sextuplets": Fraction(1, 6),
+    "32nds": Fraction(1, 8),
+    "beats": None,
+    "offbeats": None,
+}
+# Parts of one count, by the syllable that names them.
+PARTS = {
+    "": Fraction(0),
+    "e": Fraction(1, 4),
+    "&": Fraction(1, 2),
+    "a": Fraction(3, 4),
+    "t": Fraction(1, 3),
+    "l": Fraction(2, 3),
+}
+SYLLABLES = {part: syllable for syllable, part in PARTS.items()}
+POSITION = re.compile(r"(\d{1,2})(?:(\*)|([e&atl]+)|\+(\d{1,3})/(\d{1,3}))?")
+END = "end"
+
+
+@dataclass(frozen=True, slots=True)
+class Positions:
+    """The bar that positions are counted in; times in crotchets from where it starts."""
+
+    meter: Meter
+    offset: Fraction  # how far into the count a pick-up starts
+    length: Fraction
+
+    @classmethod
+    def of(cls, bar: Bar) -> "Positions":
+        return cls(bar.meter, bar.count_offset, bar.length)
+
+    def read(self, word: str) -> list[Fraction]:
+        """The positions one word names; ChartError if it names none in this bar."""
+        match = POSITION.fullmatch(word)
+        if not match:
+            raise ChartError(f"'{word}' is no position; write 2, 2&, 2e, 2a or 2e&a")
+        count, star, syllables, top, bottom = match.groups()
+        if star:
+            parts = list("e&a") if self.meter.unit < 8 else ["&"]
+            offsets = [PARTS[part] for part in ["", *parts]]
+        elif top:
+            if not 0 < int(top) < int(bottom):
+                raise ChartError(f"'{word}': the part after + lies between 0 and 1")
+            offsets = [Fraction(int(top), int(bottom))]
+        else:
+            offsets = [PARTS[syllable] for syllable in syllables or [""]]
+        first = int(count) - 1
+        return [self._inside(word, first + offset) for offset in offsets]
+
+    def _inside(self, word: str, counts: Fraction) -> Fraction:
+        at = counts * self.meter.count_length - self.offset
+        if not 0 <= at < self.length:
+            first = 1 + int(self.offset / self.meter.count_length)
+            raise ChartError(
+                f"'{word}' lies outside the bar; in {self.meter} "
+                f"it counts from {first} to {self.last_count}"
+            )
+        return at
+
+    @property
+    def last_count(self) -> int:
+        """The last count that sounds in this bar."""
+        ends = (self.offset + self.length) / self.meter.count_length
+        return -(-ends.numerator // ends.denominator)
+
+    def read_end(self, word: str) -> Fraction:
+        """Where a roll stops: a position, or "end" for the bar line."""
+        return self.length if word == END else self.read(word)[0]
+
+    def say(self, at: Fraction) -> str:
+        """The word for a position: 5/4 -> "2e"; 1/8 -> "1+1/8" where no syllable fits."""
+        count, part = self.split(at)
+        return f"{count}{SYLLABLES[part]}" if part in SYLLABLES else f"{count}+{part}"
+
+    def split(self, at: Fraction) -> tuple[int, Fraction]:
+        """(count from 1, part of it from 0 up to 1)."""
+        return self.meter.count_at(at + self.offset)
+
+    def pattern(self, name: str) -> list[Fraction]:
+        """Where a pattern word strikes in this bar."""
+        count = self.meter.count_length
+        if name == "beats":
+            full = list(self.meter.beat_starts)
+        elif name == "offbeats":
+            if self.meter.unit > 4:
+                raise ChartError(f"'offbeats' wants a metre over 4, not {self.meter}")
+            full = [(2 * k + 1) * count / 2 for k in range(self.meter.beats)]
+        else:
+            step = PATTERNS[name]
+            full = [k * step for k in range(int(self.meter.length / step) + 1)]
+        return [at - self.offset for at in full if 0 <= at - self.offset < self.length]
+
+    def pattern_between(self, name: str, first: int, last: int) -> list[Fraction]:
+        """A pattern from one count to the end of another, as in "8ths 1-3"."""
+        return [at for at in self.pattern(name) if first <= self.split(at)[0] <= last]

@@ -1,0 +1,222 @@
+"""Where one step stands, decided from its log of attempts alone.
+
+Nothing is kept between calls, so that a corrected or deleted attempt recomputes
+everything.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from wren_ladder.drumming.climb.gate import USUAL, Gate, GateKind
+from wren_ladder.drumming.climb.ladder import rung_above, rung_below
+
+LOST_BY = 2  # failed tries on one later day
+
+
+@dataclass(frozen=True, slots=True)
+class Attempt:
+    """One recorded try: tempo in BPM of the piece's beat, passes played in a row."""
+
+    day: date
+    tempo: int
+    clean: bool
+    passes: int = 1
+
+
+@dataclass(frozen=True, slots=True)
+class Climb:
+    """The rule of one step: its rungs, its length in bars, its gate; ``tolerance`` is how many
+    BPM below the target will do."""
+
+    rungs: tuple[int, ...]
+    bars: int
+    gate: Gate = USUAL
+    tolerance: int = 0
+
+    @property
+    def passes(self) -> int:
+        return self.gate.passes(self.bars)
+
+    @property
+    def earned_by(self) -> str:
+        return self.gate.spoken(self.bars)
+
+    @property
+    def target(self) -> int:
+        return self.rungs[-1]
+
+    @property
+    def enough(self) -> int:
+        """The tempo that counts as being there."""
+        return max(self.rungs[0], self.target - self.tolerance)
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """``held`` is the fastest tempo earned, None before the first; ``next`` the tempo to
+    try now, with its reason in words."""
+
+    held: int | None
+    next: int
+    reason: str
+    dropped: bool = False  # the proposal is a step down after failed tries
+
+    def reached(self, target: int) -> bool:
+        return self.held is not None and self.held >= target
+
+
+def stand(climb: Climb, log: Sequence[Attempt]) -> Standing:
+    """The standing after a log in the order it happened.
+
+    A faster clean try counts for a slower rung. In a row means that no try fails between;
+    out of tries looks at the last ones. Failed tries in a row call for a drop by the gate. A
+    rung that is failed twice on a later day is lost, down to the one below.
+    """
+    state = ClimbState(climb)
+    for attempt in log:
+        state.take(attempt)
+    return Standing(
+        state.held, state.working, _reason(state, log), state.dropped_from is not None
+    )
+
+
+class ClimbState:
+    """The fold over a log: what is held and worked on after each attempt taken."""
+
+    def __init__(self, climb: Climb) -> None:
+        self.climb = climb
+        self.working = climb.rungs[0]
+        self.earned: dict[int, date] = {}  # tempo -> the day it was earned
+        self.run: list[Attempt] = []  # clean attempts since the last failure
+        self.last: list[Attempt] = []  # the last tries, clean or not
+        self.filled: dict[int, set[date]] = {}  # tempo -> the days on which a row filled it
+        self.failed = 0
+        self.failed_today: list[Attempt] = []  # at what is held, on a later day
+        self.dropped_from: int | None = None
+        self.lost: int | None = None  # what was held before, while it is not held again
+
+    @property
+    def held(self) -> int | None:
+        return max(self.earned, default=None)
+
+    def take(self, attempt: Attempt) -> None:
+        """Move on by one attempt."""
+        self.last = [*self.last, attempt][-self.climb.gate.tries :]
+        if attempt.clean:
+            self._take_clean(attempt)
+        else:
+            self._take_failed(attempt)
+
+    def _take_clean(self, attempt: Attempt) -> None:
+        self.failed = 0
+        self.run.append(attempt)
+        earned = self._earned(attempt.day)
+        if earned is None:
+            return
+        self.earned.setdefault(earned, attempt.day)
+        if self.lost is not None and earned >= self.lost:
+            self.lost = None
+        if earned >= self.working:
+            self.working = rung_above(self.climb.rungs, earned) or self.climb.target
+            self.dropped_from = None
+
+    def _take_failed(self, attempt: Attempt) -> None:
+        rungs = self.climb.rungs
+        self.run = []
+        self.failed += 1
+        self._lose(attempt)
+        if self.failed >= self.climb.gate.failures:
+            self.dropped_from = attempt.tempo
+            self.working, self.failed = attempt.tempo, 0
+            for _ in range(self.climb.gate.drop):
+                self.working = rung_below(rungs, self.working)
+
+    def _lose(self, attempt: Attempt) -> None:
+        """What is held is lost by failing it twice on a day after the one it was earned."""
+        held = self.held
+        if held is None or attempt.tempo > held or attempt.day <= self.earned[held]:
+            return
+        today = [one for one in self.failed_today if one.day == attempt.day]
+        self.failed_today = [*today, attempt]
+        if len(self.failed_today) < LOST_BY:
+            return
+        failed = min(one.tempo for one in self.failed_today)
+        self.failed_today, self.lost = [], held
+        below = rung_below(self.climb.rungs, failed)
+        kept = {bpm: day for bpm, day in self.earned.items() if bpm < failed}
+        if below < failed:
+            kept.setdefault(below, self.earned[held])
+        self.earned = kept
+        self.filled = {bpm: days for bpm, days in self.filled.items() if bpm < failed}
+
+    def _earned(self, day: date) -> int | None:
+        """The fastest tempo that the gate is filled at now."""
+        gate = self.climb.gate
+        if gate.kind is GateKind.TRIES:
+            clean = sorted((one.tempo for one in self.last if one.clean), reverse=True)
+            return clean[gate.clean - 1] if len(clean) >= gate.clean else None
+        if gate.kind is GateKind.ROW:
+            return _filled(self.run, self.climb.passes)
+        todays = [one for one in self.run if one.day == day]
+        filled = _filled(todays, self.climb.passes)
+        if filled is None:
+            return None
+        self.filled.setdefault(filled, set()).add(day)
+        return self._on_enough_days()
+
+    def _on_enough_days(self) -> int | None:
+        """A row at a faster tempo counts for a slower one on its day too."""
+        for bpm in sorted(self.filled, reverse=True):
+            days = set().union(*(d for other, d in self.filled.items() if other >= bpm))
+            if len(days) >= self.climb.gate.days:
+                return bpm
+        return None
+
+    @property
+    def passed(self) -> int:
+        """Clean passes in a row at the working rung or faster."""
+        return sum(attempt.passes for attempt in self.run if attempt.tempo >= self.working)
+
+
+def _filled(run: Sequence[Attempt], needed: int) -> int | None:
+    """The fastest tempo at which the run's clean passes fill the row."""
+    passes = 0
+    for attempt in sorted(run, key=lambda attempt: -attempt.tempo):
+        passes += attempt.passes
+        if passes >= needed:
+            return attempt.tempo
+    return None
+
+
+def _reason(state: ClimbState, log: Sequence[Attempt]) -> str:
+    climb, held, working = state.climb, state.held, state.working
+    if not log:
+        return f"start where it is easy: {working}"
+    if state.failed:
+        return f"not yet at {log[-1].tempo}: try {working} once more before going down"
+    if state.dropped_from is not None:
+        down = (
+            f"drop to {working} and come back"
+            if working < state.dropped_from
+            else "stay on the lowest rung, a layer simpler"
+        )
+        lost = f"{state.lost} is lost: " if state.lost is not None else ""
+        return f"{lost}{climb.gate.failures} failed tries at {state.dropped_from}: {down}"
+    if held is not None and held >= climb.target:
+        return f"{held} held: the target is reached; keep it with a run now and then"
+    if held is not None and held >= climb.enough:
+        return f"{held} held, near enough to {climb.target}; {working} would be all of it"
+    return _on_the_way(state)
+
+
+def _on_the_way(state: ClimbState) -> str:
+    climb, held, working = state.climb, state.held, state.working
+    if climb.gate.kind is GateKind.ROW and state.passed:
+        return f"{state.passed} of the {climb.passes} clean passes that earn {working}"
+    if climb.gate.kind is GateKind.DAYS and len(state.filled.get(working, ())):
+        return f"{working} done today; once more on another day earns it"
+    if held is not None:
+        by = climb.earned_by.removesuffix(" in a row")
+        return f"{held} earned by {by}; next rung {working}"
+    return f"{climb.earned_by} earn {working}"

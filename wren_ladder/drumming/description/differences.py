@@ -1,0 +1,237 @@
+"""Bars compared: a bar that differs little from one before is taught as the difference.
+
+"18 is 17 with the hat open on 4&". Common practice, no source.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+
+from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, Surface, Touch
+from wren_ladder.drumming.chart.positions import Positions
+from wren_ladder.drumming.chart.shorthand import CRASHES
+from wren_ladder.drumming.wording import listed
+
+MOST_CHANGES = 3  # more is another bar
+LOOKED_AT = 2  # of the bars that share the most strokes, the nearest first
+FEWEST_HITS = 3  # below, everything is like everything
+
+
+class ChangeKind(StrEnum):
+    CRASH = "section crash"
+    ADDED = "added"
+    REMOVED = "removed"
+    MOVED = "moved"
+    OTHER_DRUM = "other drum"
+    SET = "set otherwise"  # an opened hat, a bell
+    TOUCH = "touch"
+    ORNAMENT = "ornament"
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """One step from the bar before to this one; ``at`` is where this one has it."""
+
+    kind: ChangeKind
+    at: Fraction
+    text: str  # "the hat open on 4&", said after "with" or "without"
+    without: bool = False
+    gone: tuple[Hit, ...] = ()  # what it takes out
+    new: tuple[Hit, ...] = ()  # what it brings in
+
+    @property
+    def spoken(self) -> str:
+        return f"{'without' if self.without else 'with'} {self.text}"
+
+    @property
+    def by_foot(self) -> bool:
+        return all(hit.drum.by_foot for hit in (*self.gone, *self.new))
+
+
+@dataclass(frozen=True, slots=True)
+class Difference:
+    """How a bar comes from bar ``source``, a place of the chart."""
+
+    source: int
+    changes: tuple[Change, ...]
+
+    def spoken(self, number: str) -> str:
+        """ "12 with the hat open on 4&, without the kick on 3"."""
+        places: dict[str, list[str]] = {}  # the same change at several places is said once
+        for change in self.changes:
+            what, _, where = change.spoken.rpartition(" on ")
+            places.setdefault(what or where, []).extend([where] if what else [])
+        said = (f"{what} on {listed(at)}" if at else what for what, at in places.items())
+        return f"{number} {', '.join(said)}"
+
+
+def changes(before: Bar, after: Bar) -> tuple[Change, ...] | None:
+    """The smallest musical steps from one bar to the other; None in another metre."""
+    if (before.meter, before.length) != (after.meter, after.length):
+        return None
+    frame = Positions.of(after)
+    here, there = set(after.hits), set(before.hits)
+    gone = [hit for hit in before.hits if hit not in here]
+    new = [hit for hit in after.hits if hit not in there]
+    found: list[Change] = []
+    _crash(gone, new, found)
+    _same_place(gone, new, frame, found)
+    _exchanged(gone, new, frame, found)
+    for hit in new:
+        text = f"{_the(hit)} on {frame.say(hit.at)}"
+        found.append(Change(ChangeKind.ADDED, hit.at, text, new=(hit,)))
+    for hit in gone:
+        text = f"{_the(hit)} on {frame.say(hit.at)}"
+        found.append(Change(ChangeKind.REMOVED, hit.at, text, True, gone=(hit,)))
+    return tuple(sorted(found, key=lambda change: change.at))
+
+
+def _the(hit: Hit) -> str:
+    words = [hit.grace.value] if hit.grace is not Grace.NONE else []
+    if hit.touch is not Touch.NORMAL:
+        words.append(hit.touch.value)
+    return " ".join(["the", *words, hit.drum.spoken])
+
+
+def _crash(gone: list[Hit], new: list[Hit], found: list[Change]) -> None:
+    """A crash on the first beat marks the section: a difference of its own kind, with the
+    cymbal that stands in for it."""
+    for mine, theirs, without in ((new, gone, False), (gone, new, True)):
+        crash = next((h for h in mine if h.at == 0 and h.drum.surface in CRASHES), None)
+        if crash is None:
+            continue
+        mine.remove(crash)
+        kept = tuple(h for h in theirs if h.at == 0 and _keeps_time(h))[:1]
+        for hit in kept:
+            theirs.remove(hit)
+        sides = ((crash,), kept) if without else (kept, (crash,))
+        kind = ChangeKind.CRASH
+        found.append(Change(kind, Fraction(0), "the section's crash", without, *sides))
+
+
+def _keeps_time(hit: Hit) -> bool:
+    return hit.drum.surface in (Surface.HIHAT, Surface.RIDE)
+
+
+def _same_place(gone: list[Hit], new: list[Hit], frame: Positions, found: list[Change]) -> None:
+    """The same surface at the same time, played in another way."""
+    for hit in list(new):
+        place = (hit.at, hit.drum.surface)
+        old = next((h for h in gone if (h.at, h.drum.surface) == place), None)
+        if old is None:
+            continue
+        gone.remove(old)
+        new.remove(hit)
+        found.append(_played_otherwise(old, hit, frame.say(hit.at)))
+
+
+def _played_otherwise(old: Hit, hit: Hit, where: str) -> Change:
+    def change(kind: ChangeKind, text: str, plain: bool = False) -> Change:
+        return Change(kind, hit.at, text, plain, (old,), (hit,))
+
+    if old.drum is not hit.drum:
+        return change(ChangeKind.SET, f"the {_set(hit.drum)} on {where}")
+    if (old.grace, old.roll) != (hit.grace, hit.roll):
+        plain = hit.grace is Grace.NONE and hit.roll is None
+        name = _ornament(old if plain else hit)
+        return change(ChangeKind.ORNAMENT, f"the {name} on {where}", plain)
+    if old.touch is not hit.touch:
+        plain = hit.touch is Touch.NORMAL
+        name = (old if plain else hit).touch.value
+        text = f"the {name} on {where} ({hit.drum.spoken})"
+        return change(ChangeKind.TOUCH, text, plain)
+    hand = "the sticking" if hit.hand is None else f"the {hit.drum.spoken} {hit.hand}"
+    return change(ChangeKind.TOUCH, f"{hand} on {where}", hit.hand is None)
+
+
+def _set(drum: Drum) -> str:
+    """The hat is opened or closed; other surfaces are played another way."""
+    named = {Drum.HIHAT: "hat closed", Drum.HIHAT_OPEN: "hat open", Drum.HIHAT_HALF: "hat half"}
+    return named.get(drum, drum.spoken)
+
+
+def _ornament(hit: Hit) -> str:
+    return "roll" if hit.roll else hit.grace.value
+
+
+def _exchanged(gone: list[Hit], new: list[Hit], frame: Positions, found: list[Change]) -> None:
+    """Strokes that come for one that goes: on another drum at the same time, or the same
+    drum within a beat. As many as can be, so that no smaller change is missed."""
+    partner: dict[Hit, Hit] = {}  # of each stroke that goes, the one that comes
+
+    def find(hit: Hit, tried: set[Hit]) -> bool:
+        for old in sorted((h for h in gone if _exchangeable(h, hit)), key=_nearness(hit)):
+            if old in tried:
+                continue
+            tried.add(old)
+            if old not in partner or find(partner[old], tried):
+                partner[old] = hit
+                return True
+        return False
+
+    for hit in new:
+        find(hit, set())
+    for old, hit in partner.items():
+        gone.remove(old)
+        new.remove(hit)
+        found.append(_exchange(old, hit, frame))
+
+
+def _exchangeable(old: Hit, hit: Hit) -> bool:
+    if old.at == hit.at:
+        return old.drum.by_foot == hit.drum.by_foot
+    return old.drum is hit.drum and abs(old.at - hit.at) <= 1
+
+
+def _nearness(hit: Hit) -> Callable[[Hit], Fraction]:
+    return lambda old: abs(old.at - hit.at)
+
+
+def _exchange(old: Hit, hit: Hit, frame: Positions) -> Change:
+    where = frame.say(hit.at)
+    if old.at == hit.at:
+        text = f"{_the(hit)} for the {old.drum.spoken} on {where}"
+        return Change(ChangeKind.OTHER_DRUM, hit.at, text, gone=(old,), new=(hit,))
+    text = f"the {hit.drum.spoken} moved from {frame.say(old.at)} to {where}"
+    return Change(ChangeKind.MOVED, hit.at, text, gone=(old,), new=(hit,))
+
+
+def differences(bars: Sequence[Bar], kinds: Sequence[int]) -> tuple[Difference | None, ...]:
+    """For each bar the one before it that it is best taught from, None where it is best
+    taught by itself; equal bars (``kinds``) are compared once."""
+    signs: dict[tuple, int] = {}
+    prints = {
+        index: frozenset(signs.setdefault(_sign(hit), len(signs)) for hit in bar.hits)
+        for index, bar in enumerate(bars)
+        if kinds[index] == index
+    }
+    first: dict[int, Difference | None] = {}
+    for index, mine in prints.items():
+        first[index] = _nearest(bars, index, mine, prints)
+    return tuple(first[kind] for kind in kinds)
+
+
+def _sign(hit: Hit) -> tuple:
+    return (hit.at, hit.drum, hit.touch, hit.grace, hit.roll, hit.hand)
+
+
+def _nearest(
+    bars: Sequence[Bar], index: int, mine: frozenset[int], prints: dict[int, frozenset[int]]
+) -> Difference | None:
+    if len(bars[index].hits) < FEWEST_HITS:
+        return None
+    apart = {
+        other: len(mine ^ theirs)
+        for other, theirs in prints.items()
+        if other < index and len(mine ^ theirs) <= 2 * MOST_CHANGES + 1
+    }
+    likely = sorted(apart, key=lambda other: (apart[other], -other))[:LOOKED_AT]
+    best: Difference | None = None
+    for other in likely:
+        found = changes(bars[other], bars[index])
+        if not found or len(found) > MOST_CHANGES:
+            continue
+        if best is None or len(found) < len(best.changes):
+            best = Difference(other, found)
+    return best

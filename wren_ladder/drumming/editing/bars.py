@@ -1,0 +1,191 @@
+"""Changing the order of the page: bars copied, filled, put in, taken out, moved.
+
+Selections are places ``first`` to ``last``, both taken along. Bars are renumbered, and a
+repeat sign whose music would change because bars went or came is written out in notes.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from fractions import Fraction
+
+from wren_ladder.drumming.chart import Bar, ChartError
+from wren_ladder.drumming.chart.bar import PICKUP
+from wren_ladder.drumming.chart.chart import MOST_BARS
+from wren_ladder.drumming.chart.shorthand import fill_in
+
+Bars = tuple[Bar, ...]
+
+
+def insert(bars: Bars, place: int) -> Bars:
+    """An empty bar before ``place``, in the metre of the bar before it."""
+    like = bars[max(0, place - 1)]
+    fresh = Bar("new", like.meter, tempo=None)
+    return _settled((*bars[:place], fresh, *bars[place:]))
+
+
+def put_pickup(bars: Bars) -> Bars:
+    """A pick-up of one count before the first bar."""
+    if bars[0].pickup:
+        raise ChartError("there is a pick-up already", bar=PICKUP)
+    first = bars[0]
+    length = min(first.meter.count_length, first.meter.length / 2)
+    pickup = Bar(PICKUP, first.meter, length=length, tempo=first.tempo)
+    return _settled((pickup, replace(first, tempo=None), *bars[1:]))
+
+
+def delete(bars: Bars, first: int, last: int) -> Bars:
+    """Take bars out; ChartError where none would be left. The tempo at the top stays."""
+    kept = (*bars[:first], *bars[last + 1 :])
+    if not kept:
+        raise ChartError("one bar has to stay; clear it instead")
+    if not first and not kept[0].tempo:
+        kept = (replace(kept[0], tempo=bars[0].tempo), *kept[1:])
+    return _settled(kept)
+
+
+def move(bars: Bars, first: int, last: int, by: int) -> Bars:
+    """The selection one place on (``by`` = 1) or back (-1); a pick-up stays first."""
+    lowest = 1 if bars[0].pickup else 0
+    if first < lowest:
+        raise ChartError("the pick-up stays first", bar=PICKUP)
+    chosen, rest = bars[first : last + 1], (*bars[:first], *bars[last + 1 :])
+    goal = min(max(first + by, lowest), len(rest))
+    return _settled((*rest[:goal], *chosen, *rest[goal:]))
+
+
+def copy_music(source: Bar, goal: Bar) -> Bar:
+    """``goal`` with the music of ``source``; its own number and road signs stay."""
+    shapes = {(bar.meter, bar.length) for bar in (source, goal)}
+    if (goal.pickup or source.pickup) and len(shapes) > 1:
+        raise ChartError("the pick-up has a length of its own; type it", bar=goal.number)
+    return goal.in_notes(
+        meter=source.meter,
+        length=source.length,
+        hits=source.hits,
+        marks=source.marks,
+    )
+
+
+def paste(bars: Bars, place: int, copied: Sequence[Bar]) -> Bars:
+    """The music of ``copied`` from ``place`` on; past the end, bars are added."""
+    made = list(bars)
+    for offset, source in enumerate(copied):
+        if place + offset < len(made):
+            made[place + offset] = copy_music(source, made[place + offset])
+        else:
+            made.append(copy_music(source, Bar("new", source.meter, length=source.length)))
+    return numbered(tuple(made))
+
+
+def fill_down(bars: Bars, first: int, last: int) -> Bars:
+    """The first bar's music in all the others; one bar alone fills the next one."""
+    count = max(1, last - first)
+    return paste(bars, first + 1, [bars[first]] * count)
+
+
+def repeat_signs(bars: Bars, first: int, last: int, again: int) -> Bars:
+    """Write the selection as repeat signs; where it is that already, in notes."""
+    if all(bar.again == again for bar in bars[first : last + 1]):
+        again = 0
+    made = list(bars)
+    for place in range(first, last + 1):
+        bar = made[place]
+        if again:
+            source = made[place - again] if place >= again else bar
+            bar = replace(bar, meter=source.meter, length=source.length, hits=())
+        made[place] = replace(bar, again=again, crash_again=False)
+        made[place] = fill_in(made[place], made[:place])
+    return tuple(made)
+
+
+def clear(bars: Bars, first: int, last: int) -> Bars:
+    """Take the notes out; the bars and their road signs stay."""
+    return tuple(
+        bar.in_notes(hits=(), marks=()) if first <= place <= last else bar
+        for place, bar in enumerate(bars)
+    )
+
+
+def put(bars: Bars, place: int, bar: Bar) -> Bars:
+    """One bar changed; repeat signs after it follow."""
+    return (*bars[:place], bar, *bars[place + 1 :])
+
+
+def numbered(bars: Bars) -> Bars:
+    """Bars numbered on from the first; numbers that are no numbers stay as they are."""
+    if len(bars) > MOST_BARS:
+        raise ChartError(f"{len(bars)} bars; a chart has at most {MOST_BARS}")
+    first = bars[0].number
+    number = int(first) if first.isdigit() and not bars[0].pickup else 1
+    taken = {bar.number for bar in bars if _named(bar)}
+    made: list[Bar] = []
+    for place, bar in enumerate(bars):
+        if _named(bar) or (bar.pickup and not place):
+            made.append(bar)
+            continue
+        while str(number) in taken or not number:
+            number += 1
+        made.append(bar if bar.number == str(number) else replace(bar, number=str(number)))
+        number += 1
+    return tuple(made)
+
+
+def _named(bar: Bar) -> bool:
+    return not bar.number.isdigit() and bar.number != "new"
+
+
+def _settled(bars: Bars) -> Bars:
+    made: list[Bar] = []
+    for bar in bars:
+        made.append(_written_out(bar, made) if bar.again else bar)
+    return numbered(tuple(made))
+
+
+def _written_out(bar: Bar, before: Sequence[Bar]) -> Bar:
+    """The bar as a sign if that still stands for its music, else in notes."""
+    try:
+        as_sign = fill_in(bar, before)
+    except ChartError:
+        as_sign = None
+    return bar if as_sign == bar else bar.in_notes()
+
+
+@dataclass(frozen=True, slots=True)
+class Splice:
+    """What one edit changed: from ``first`` on, ``removed`` bars became ``added``."""
+
+    first: int
+    removed: Bars
+    added: Bars
+
+    @property
+    def undone(self) -> "Splice":
+        return Splice(self.first, self.added, self.removed)
+
+    def apply(self, bars: Bars) -> Bars:
+        return (*bars[: self.first], *self.added, *bars[self.first + len(self.removed) :])
+
+
+def difference(before: Bars, after: Bars) -> Splice:
+    """The smallest splice that leads from one page to the other."""
+    start = 0
+    while start < min(len(before), len(after)) and before[start] == after[start]:
+        start += 1
+    end = 0
+    while (
+        end < min(len(before), len(after)) - start
+        and before[len(before) - 1 - end] == after[len(after) - 1 - end]
+    ):
+        end += 1
+    return Splice(start, before[start : len(before) - end], after[start : len(after) - end])
+
+
+def set_meter(bars: Bars, place: int, bar: Bar) -> Bars:
+    """Put a bar whose metre changed; empty bars after it, up to the next metre, follow."""
+    old = bars[place].meter
+    made = list(put(bars, place, bar))
+    for later in range(place + 1, len(made)):
+        if made[later].meter != old or made[later].hits or bar.meter == old:
+            break
+        made[later] = replace(made[later], meter=bar.meter, length=Fraction(bar.meter.length))
+    return tuple(made)

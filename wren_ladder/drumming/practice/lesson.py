@@ -1,0 +1,76 @@
+"""The half hour itself: what to hear, in which order, when to go on, what to decide.
+
+Common practice, no source: first what was set, the slowest of it before the rest; nothing is
+tried more than three times in a row in a lesson.
+"""
+
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
+
+from wren_ladder.drumming.forecast import Outlook, Status
+from wren_ladder.drumming.practice.week import STALE, Open
+
+MINUTES_EACH = 4  # of a lesson for one step, talk included
+LEAST, MOST = 3, 12  # steps in a lesson
+MOST_TRIES = 3  # at a step before the next one
+
+
+@dataclass(frozen=True, slots=True)
+class Heard:
+    """A step to hear in the lesson, and why."""
+
+    key: int
+    why: str
+
+
+def agenda(steps: Sequence[Open], was_set: Collection[int], minutes: int) -> tuple[Heard, ...]:
+    """What was set first, then the slowest, then the hardest bar, a join, and what is old."""
+    left = [step for step in steps if not step.is_there]
+    slow = sorted(left, key=lambda step: step.held or 0)
+    bars = sorted((step for step in left if step.is_bar), key=lambda step: -step.rank)
+    old = [step for step in steps if step.idle is not None and step.idle > STALE]
+    found: dict[int, str] = {}
+    for why, group in (
+        ("was set last time", [step for step in slow if step.key in was_set]),
+        ("the slowest", slow[:3]),
+        ("the hardest bar left", bars[:2]),
+        ("a join", [step for step in left if step.is_join][:2]),
+        ("not played for a while", sorted(old, key=lambda step: -(step.idle or 0))[:2]),
+        ("next slowest", slow),
+    ):
+        for step in group:
+            found.setdefault(step.key, why)
+    most = max(LEAST, min(MOST, minutes // MINUTES_EACH))
+    return tuple(Heard(key, why) for key, why in found.items())[:most]
+
+
+def move_on(held_before: int | None, held_now: int | None, tries_today: int) -> str:
+    """Why to go on to the next step now; empty to stay."""
+    if held_now is not None and held_now > (held_before or 0):
+        return f"{held_now} earned"
+    if tries_today >= MOST_TRIES:
+        return f"{tries_today} tries are enough for one lesson"
+    return ""
+
+
+def decision(seen: Outlook, falling: str, plateau: str, idle: int | None) -> str:
+    """The one thing to decide at this lesson, the most pressing; empty if there is nothing.
+
+    ``falling`` names a step that is a rung down, ``plateau`` says what is stuck, ``idle`` is
+    the days without practice of the piece, None if it was never begun.
+    """
+    if seen.status is Status.READY:
+        return "At target: the next piece, or headroom above it?"
+    if idle is not None and idle > STALE:
+        return f"Nothing practised for {idle} days: what is in the way?"
+    if seen.status is Status.BEHIND:
+        return f"Behind, {seen.odds} in time: more days, a lower target, or one piece less?"
+    if plateau:
+        return f"A plateau: {plateau}"
+    if falling:
+        return f"{falling} fell back: a layer simpler, or slower for a week?"
+    if seen.status is Status.TIGHT:
+        return f"Tight, {seen.odds} in time: one practice day more?"
+    if seen.status is Status.UNKNOWN:
+        return "Too little data: agree on days to practise, and have them logged."
+    return ""

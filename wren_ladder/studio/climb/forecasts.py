@@ -1,0 +1,110 @@
+"""Forecasts of plans: made when the log changes, kept beside the plan for lists to read."""
+
+from collections.abc import Iterable
+from dataclasses import replace
+from datetime import date
+from statistics import median
+
+from wren_ladder.drumming.forecast import (
+    Forecast,
+    Habit,
+    Journey,
+    Lever,
+    Outlook,
+    Track,
+    forecast,
+    habit_of,
+    levers,
+    outlook,
+    own_gain,
+)
+from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.climb.rules import bars_in, climb_of, log_of
+from wren_ladder.studio.plans.models import Plan, Step
+
+LEAST_DAYS = 4  # practice days before a plan has a say in what is usual
+MINUTES_A_STEP = 3  # at home, while nothing shows how many steps are worked on; the house's
+Log = dict[int, list[Attempt]]
+
+
+def tracks_of(plan: Plan, steps: Iterable[Step], log: Log) -> tuple[Track, ...]:
+    """The needed steps with their logs, in plan order."""
+    return tuple(
+        Track(
+            climb_of(plan, step, bars_in(step)),
+            tuple(attempt.to_core() for attempt in log.get(step.pk, [])),
+        )
+        for step in steps
+        if step.is_needed
+    )
+
+
+def usual_gain(plan: Plan) -> float | None:
+    """BPM that a practice day wins in the teacher's other plans, the median of them."""
+    others = Plan.objects.filter(owner_id=plan.owner_id, gain_days__gte=LEAST_DAYS)
+    gains = list(others.exclude(pk=plan.pk).values_list("gain", flat=True))
+    return median(gains) if gains else None
+
+
+def tracks_for(plan: Plan) -> tuple[Track, ...]:
+    """The same, read anew."""
+    return tracks_of(plan, plan.steps.select_related("first", "last"), log_of(plan))
+
+
+def journey_of(plan: Plan, tracks: tuple[Track, ...], today: date) -> Journey:
+    return Journey(tracks, _habit(plan, tracks, today), usual_gain(plan))
+
+
+def _habit(plan: Plan, tracks: tuple[Track, ...], today: date) -> Habit:
+    agreed = max(1.0, plan.home_minutes / MINUTES_A_STEP)
+    return habit_of(tracks, today, plan.home_days + 1, agreed)  # the lesson is a day too
+
+
+def foretell(plan: Plan, steps: Iterable[Step], log: Log, today: date) -> None:
+    """Write the forecast and the gain into the plan; it is not saved here."""
+    tracks = tracks_of(plan, steps, log)
+    plan.gain, plan.gain_days = own_gain(tracks)
+    found = forecast(journey_of(plan, tracks, today), today)
+    plan.foretold = {
+        "as_of": found.as_of.isoformat(),
+        "days": list(found.days),
+        "unknown": found.unknown,
+    }
+
+
+def stored(plan: Plan, today: date) -> Forecast:
+    """The forecast as it was made when the log last changed."""
+    kept = plan.foretold
+    if not kept:
+        return Forecast(today, unknown="nothing practised yet")
+    return Forecast(date.fromisoformat(kept["as_of"]), tuple(kept["days"]), kept["unknown"])
+
+
+def outlook_of(plan: Plan, today: date) -> Outlook:
+    """The plan against its student's exam, from what is stored."""
+    student = plan.student
+    exam = student.exam_date if plan.for_exam else None
+    return outlook(stored(plan, today), today, exam, student.buffer)
+
+
+def levers_of(
+    plan: Plan, tracks: tuple[Track, ...], seen: Outlook, today: date
+) -> tuple[Lever, ...]:
+    """What would change the answer, the student's other pieces included."""
+    if seen.chance is None:
+        return ()
+    journey = journey_of(plan, tracks, today)
+    others = plan.student.plans.exclude(pk=plan.pk).select_related("piece")
+    dropping = {
+        other.piece.title: _together(journey.habit, _habit(other, tracks_for(other), today))
+        for other in others
+        if other.last_day is not None
+    }
+    return levers(journey, seen, dropping)
+
+
+def _together(one: Habit, other: Habit) -> Habit:
+    """The practice of two pieces given to the first: as many steps a week as both have."""
+    week = one.days_a_week * one.steps
+    both = week + other.days_a_week * other.steps
+    return replace(one, steps=one.steps * both / week) if week else other

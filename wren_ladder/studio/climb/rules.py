@@ -1,0 +1,32 @@
+"""The core's rule of a step, and the log it is applied to."""
+
+from wren_ladder.drumming.breakdown import start_for
+from wren_ladder.drumming.breakdown.schools import HARD
+from wren_ladder.drumming.climb import Climb
+from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.plans.models import Plan, Step
+
+
+def climb_of(plan: Plan, step: Step, bars: int) -> Climb:
+    """The core's rule for one step; it starts where the plan does, a hard one lower, and
+    never above the target, its own or the plan's."""
+    target = step.target or plan.target
+    start = plan.start
+    if step.rank >= HARD:
+        share = plan.start * 100 // plan.target
+        start = min(start, start_for(target, share, step.rank))
+    rungs = plan.rungs_from(step.start or start, target)
+    return Climb(rungs, bars, plan.rule, plan.tolerance)
+
+
+def bars_in(step: Step) -> int:
+    """How many printed bars a step has; 1 if its music is gone."""
+    return len(step.played) or 1
+
+
+def log_of(plan: Plan) -> dict[int, list[Attempt]]:
+    """Every attempt of a plan in the order it happened, by step."""
+    by_step: dict[int, list[Attempt]] = {}
+    for attempt in Attempt.objects.filter(step__plan=plan):
+        by_step.setdefault(attempt.step_id, []).append(attempt)
+    return by_step

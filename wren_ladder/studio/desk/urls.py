@@ -1,5 +1,0 @@
-from django.urls import path
-
-from wren_ladder.studio.desk import views
-
-urlpatterns = [path("", views.desk, name="desk")]

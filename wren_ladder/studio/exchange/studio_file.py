@@ -1,0 +1,197 @@
+"""The whole studio of one teacher as one JSON file, and back.
+
+Rows are written by model with the numbers they have here; reading gives them new numbers and
+follows every reference. What is worked out from the log is not written: it is worked out anew.
+Private links are not written either, for the other installation signs with another key.
+"""
+
+import json
+from collections.abc import Iterator
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.core.exceptions import ValidationError
+from django.core.serializers.json import DjangoJSONEncoder
+from django.db import IntegrityError, models, transaction
+
+from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.chart.serial import bar_from_json
+from wren_ladder.studio.climb.models import Attempt, Practice
+from wren_ladder.studio.climb.standings import refresh
+from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.pieces.models import BarRow, Piece
+from wren_ladder.studio.plans.models import Basis, OwnRank, Plan, Revision, Step, StudentBar
+from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.teaching.models import TeachingStyle
+
+KIND, VERSION = "wren-ladder studio", 1
+# In the order of their references, each with the way to its owner.
+TABLES: tuple[tuple[type[models.Model], str], ...] = (
+    (TeachingStyle, "owner"),
+    (Student, "owner"),
+    (Piece, "owner"),
+    (BarRow, "piece__owner"),
+    (Plan, "owner"),
+    (Basis, "plan__owner"),
+    (Revision, "plan__owner"),
+    (Step, "plan__owner"),
+    (OwnRank, "bar__piece__owner"),
+    (StudentBar, "student__owner"),
+    (Attempt, "step__plan__owner"),
+    (Practice, "student__owner"),
+    (Lesson, "student__owner"),
+)
+# Worked out anew, or of no use elsewhere.
+LEFT_OUT = {
+    Student: {"link_key"},
+    Plan: {"held_by", "foretold", "gain", "gain_days"},
+    Attempt: {"key"},
+    Practice: {"key"},
+}
+WITH_MUSIC = (BarRow, StudentBar)
+EMPTIED = ((Piece, "owner"), (Student, "owner"), (TeachingStyle, "owner"))
+CHUNK = 1000
+
+
+class StudioFileError(Exception):
+    """What is wrong with a studio file, and where."""
+
+
+def name_of(model: type[models.Model]) -> str:
+    return model._meta.model_name
+
+
+def fields_of(model: type[models.Model]) -> list[models.Field]:
+    """What is written of a row: all but its number, its owner and what is left out."""
+    out = {"id", "owner", *LEFT_OUT.get(model, ())}
+    return [field for field in model._meta.concrete_fields if field.name not in out]
+
+
+def studio_lines(teacher: AbstractBaseUser) -> Iterator[str]:
+    """The file in pieces, a line for each row."""
+    yield f'{{"kind": "{KIND}", "version": {VERSION}, "tables": {{'
+    for place, (model, way) in enumerate(TABLES):
+        yield f'{"," if place else ""}\n"{name_of(model)}": ['
+        names = {"id": "id", **{one.name: one.attname for one in fields_of(model)}}
+        rows = model.objects.filter(**{way: teacher}).order_by("pk")
+        comma = ""
+        for row in rows.values_list(*names.values()).iterator(CHUNK):
+            written = dict(zip(names, row, strict=True))
+            line = json.dumps(written, cls=DjangoJSONEncoder, ensure_ascii=False)
+            yield f"{comma}\n{line}"
+            comma = ","
+        yield "]"
+    yield "}}\n"
+
+
+def read_studio_file(data: bytes) -> dict[str, list[dict]]:
+    """The tables of a file, checked as far as that needs no database."""
+    try:
+        whole = json.loads(data)
+    except ValueError as error:
+        raise StudioFileError(f"this is no JSON: {error}") from error
+    if not isinstance(whole, dict) or whole.get("kind") != KIND:
+        raise StudioFileError("this is no studio file of Wren Ladder")
+    if whole.get("version") != VERSION:
+        raise StudioFileError(f"version {whole.get('version')} is not known here; {VERSION} is")
+    tables = whole.get("tables")
+    for model, _ in TABLES:
+        rows = tables.get(name_of(model)) if isinstance(tables, dict) else None
+        if not isinstance(rows, list) or not all(isinstance(row, dict) for row in rows):
+            raise StudioFileError(f"the table '{name_of(model)}' is missing or no list")
+    return tables
+
+
+def is_empty(teacher: AbstractBaseUser) -> bool:
+    return not any(model.objects.filter(**{way: teacher}).exists() for model, way in EMPTIED)
+
+
+@transaction.atomic
+def restore(tables: dict[str, list[dict]], teacher: AbstractBaseUser) -> dict[str, int]:
+    """Put a file's studio in place of the teacher's own; how many rows of each table there
+    are. StudioFileError where a row is wrong, and then nothing is changed."""
+    for model, way in EMPTIED:
+        model.objects.filter(**{way: teacher}).delete()
+    numbers: dict[type[models.Model], dict] = {}
+    for model, _ in TABLES:
+        numbers[model] = {}
+        rows = tables[name_of(model)]
+        made = list(_made(model, rows, numbers, teacher))
+        try:
+            model.objects.bulk_create(made, batch_size=CHUNK)
+        except IntegrityError as error:
+            raise StudioFileError(
+                f"{name_of(model)}: two rows are the same: {error}"
+            ) from error
+        numbers[model] = {row["id"]: one for row, one in zip(rows, made, strict=True)}
+    try:
+        for plan in numbers[Plan].values():
+            refresh(plan)
+    except (ChartError, ValueError) as error:
+        raise StudioFileError(f"a plan can't be worked out: {error}") from error
+    return {name_of(model): len(found) for model, found in numbers.items()}
+
+
+def _made(model, rows: list[dict], numbers: dict, teacher) -> Iterator[models.Model]:
+    for place, row in enumerate(rows, 1):
+        try:
+            yield _one(model, row, numbers, teacher)
+        except (ChartError, KeyError, TypeError, ValueError) as error:
+            where = f"{name_of(model)}, row {place}"
+            raise StudioFileError(f"{where}: {_words(error)}") from error
+        except ValidationError as error:
+            where = f"{name_of(model)}, row {place}"
+            raise StudioFileError(f"{where}: {_first(error)}") from error
+
+
+def _one(model, row: dict, numbers: dict, teacher) -> models.Model:
+    values = {}
+    if not isinstance(row["id"], int):
+        raise ValueError("its id is no number")
+    for one in fields_of(model):
+        value = row[one.name]
+        if one.is_relation:
+            found = numbers[one.related_model]
+            values[one.name] = None if value is None else found[value]
+        else:
+            values[one.name] = one.to_python(value)
+            if isinstance(one, models.JSONField) and one.has_default():
+                _check_kind(one.name, value, type(one.get_default()))
+    if any(one.name == "owner" for one in model._meta.concrete_fields):
+        values["owner"] = teacher
+    if model is Lesson:
+        values["was_set"] = [_set_again(one, numbers[Step]) for one in values["was_set"]]
+    if model in WITH_MUSIC:
+        bar_from_json(values["data"])
+    made = model(**values)
+    unchecked = [one.name for one in model._meta.concrete_fields if _is_its_own(one)]
+    made.clean_fields(exclude=[*unchecked, "id", *LEFT_OUT.get(model, ())])
+    return made
+
+
+def _is_its_own(one: models.Field) -> bool:
+    """References are followed and lists checked here; an empty list is as good as any."""
+    return one.is_relation or isinstance(one, models.JSONField)
+
+
+def _check_kind(name: str, value, kind: type) -> None:
+    if not isinstance(value, kind):
+        raise ValueError(f"{name}: a {kind.__name__} is wanted, not {value!r:.40}")
+
+
+def _set_again(chosen: dict, steps: dict) -> dict:
+    """A step that was set has a new number now; one that is gone has none."""
+    step = steps.get(chosen["step"])
+    return {**chosen, "step": step.pk if step else 0}
+
+
+def _words(error: Exception) -> str:
+    if isinstance(error, KeyError):
+        return f"{error.args[0]!r} is missing, or refers to nothing"
+    return str(error)
+
+
+def _first(error: ValidationError) -> str:
+    if hasattr(error, "message_dict"):
+        name, said = next(iter(error.message_dict.items()))
+        return f"{name}: {said[0]}"
+    return error.messages[0]

@@ -1,0 +1,72 @@
+"""A student's week: their plans as the core's week and lesson see them."""
+
+from collections.abc import Iterable
+from datetime import date, timedelta
+
+from wren_ladder.drumming.breakdown import StepKind
+from wren_ladder.drumming.breakdown.step import MEETINGS
+from wren_ladder.drumming.climb import rung_below
+from wren_ladder.drumming.practice.week import Day, Open, Work, practice_week
+from wren_ladder.studio.climb.rules import bars_in, climb_of
+from wren_ladder.studio.pages.rudiments.shelf import is_drills
+from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.students.models import Student
+
+WEEK = timedelta(days=7)
+RAISED = WEEK  # how long tempos stay after the minutes were raised
+
+
+def plans_of(student: Student) -> list[Plan]:
+    """The student's plans with their steps, in two queries."""
+    plans = student.plans.select_related("piece", "held_by", "student").prefetch_related(
+        "steps__first", "steps__last"
+    )
+    return list(plans.order_by("piece__title"))
+
+
+def by_number(plans: Iterable[Plan]) -> dict[int, tuple[Plan, Step]]:
+    """Every step of the plans, with its plan."""
+    return {step.pk: (plan, step) for plan in plans for step in plan.steps.all()}
+
+
+def open_steps(plan: Plan, today: date) -> tuple[Open, ...]:
+    """The needed steps of a plan."""
+    return tuple(_open(plan, step, today) for step in plan.steps.all() if step.is_needed)
+
+
+def _open(plan: Plan, step: Step, today: date) -> Open:
+    climb = climb_of(plan, step, bars_in(step))
+    held = step.held
+    easy = climb.rungs[0] if held is None else rung_below(climb.rungs, held)
+    return Open(
+        key=step.pk,
+        name=step.name,
+        held=held,
+        next=step.next_tempo or climb.rungs[0],
+        target=climb.enough,
+        easy=easy,
+        rank=step.rank,
+        idle=(today - step.last_day).days if step.last_day else None,
+        is_join=step.step_kind in MEETINGS,
+        is_bar=step.step_kind is StepKind.BAR,
+    )
+
+
+def work_of(plan: Plan, today: date) -> Work:
+    raised = plan.raised is not None and today < plan.raised + RAISED
+    speed = plan.ready or plan.slowest or plan.start
+    return Work(
+        plan.piece.title,
+        plan.home_days,
+        plan.home_minutes,
+        open_steps(plan, today),
+        speed,
+        raised,
+        on_pad=is_drills(plan.piece),
+    )
+
+
+def week_of_student(student: Student, plans: Iterable[Plan], first: date) -> tuple[Day, ...]:
+    """Seven days from ``first``, all pieces together, within the hearing budget."""
+    works = [work_of(plan, first) for plan in plans]
+    return practice_week(works, first, student.ears.budget)

@@ -1,0 +1,156 @@
+"""Tries as pages send them: several at once, perhaps twice, perhaps hours after.
+
+A page that lost its connection keeps its entries and sends them when it is back. Each has a
+key of the page's own making, so that what arrives twice is kept once.
+"""
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+from uuid import UUID
+
+from django.contrib import messages
+from django.db import transaction
+from django.db.models import QuerySet
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import redirect
+from django.utils import timezone
+
+from wren_ladder.drumming.practice.lesson import move_on
+from wren_ladder.studio.climb.forms import AttemptForm
+from wren_ladder.studio.climb.models import Attempt, Where
+from wren_ladder.studio.climb.standings import refresh
+from wren_ladder.studio.plans.models import Plan, Step
+
+MOST_AT_ONCE = 200
+MOST_A_DAY = 400  # tries of one student; more is no practice
+OLDEST = timedelta(days=31)  # an entry that waited longer in a page is not taken any more
+
+
+@dataclass
+class Taken:
+    """What became of the entries: keys that are kept, why others are not, and what is next at
+    the steps they were for."""
+
+    kept: list[str] = field(default_factory=list)
+    refused: list[dict[str, str]] = field(default_factory=list)
+    steps: dict[int, dict] = field(default_factory=dict)
+
+    def to_json(self) -> dict:
+        return {"kept": self.kept, "refused": self.refused, "steps": self.steps}
+
+
+def answer(
+    request: HttpRequest, steps: QuerySet[Step], where: Where, back: str
+) -> HttpResponse:
+    """Take what a page has sent: told in JSON to its script, in a message to a plain form,
+    which then goes back to where it came from."""
+    entries = sent_entries(request)
+    if entries is None:
+        return JsonResponse({"error": "a list of entries is wanted"}, status=400)
+    taken = take(entries, steps, where)
+    if request.content_type == "application/json":
+        return JsonResponse(taken.to_json())
+    for refused in taken.refused:
+        messages.error(request, f"Not logged. {refused['why']}")
+    if taken.kept:
+        messages.success(request, "Logged.")
+    return redirect(back)
+
+
+def sent_entries(request: HttpRequest) -> list[dict] | None:
+    """The entries of a request in JSON, or the one of a plain form; None if it is neither."""
+    if request.content_type != "application/json":
+        return [request.POST.dict()]
+    try:
+        entries = json.loads(request.body)
+    except ValueError:
+        return None
+    good = isinstance(entries, list) and len(entries) <= MOST_AT_ONCE
+    return entries if good and all(isinstance(one, dict) for one in entries) else None
+
+
+@transaction.atomic
+def take(entries: list[dict], steps: QuerySet[Step], where: Where) -> Taken:
+    """Store what is right, refuse the rest with a reason each, and let everything follow."""
+    taken = Taken()
+    known = {str(step.pk): step for step in steps}
+    before = {step.pk: step.held for step in known.values()}
+    touched: dict[int, Plan] = {}
+    for entry in entries:
+        key = str(entry.get("key", ""))[:60]
+        problem = _store(entry, known, where)
+        if problem:
+            taken.refused.append({"key": key, "why": problem})
+            continue
+        taken.kept.append(key)
+        step = known[str(entry["step"])]
+        touched[step.plan_id] = step.plan
+    for plan in touched.values():
+        refresh(plan)
+    told = {str(entry.get("step")) for entry in entries} & set(known)
+    for step in steps.filter(pk__in=told):
+        taken.steps[step.pk] = next_at(step, before[step.pk])
+    return taken
+
+
+def next_at(step: Step, held_before: int | None) -> dict:
+    """What a page shows of a step after a try."""
+    tries = step.attempts.filter(day=timezone.localdate()).count()
+    return {
+        "next": step.next_tempo,
+        "held": step.held,
+        "reason": step.reason,
+        "falling": step.falling,
+        "goOn": move_on(held_before, step.held, tries),
+    }
+
+
+def _store(entry: Mapping, steps: Mapping[str, Step], where: Where) -> str:
+    """Why the entry is not kept; empty if it is, or was before."""
+    step = steps.get(str(entry.get("step", "")))
+    if step is None:
+        return "this step is not in the plan any more"
+    key = _key_of(entry)
+    if key and Attempt.objects.filter(key=key, step=step).exists():
+        return ""
+    day = _day_of(entry)
+    if day is None:
+        return "its day is too long ago, or not come yet"
+    if Attempt.objects.filter(step__plan=step.plan_id, day=day).count() >= MOST_A_DAY:
+        return f"{MOST_A_DAY} tries on one day are kept at the most"
+    fields = {name: entry.get(name, "") for name in ("tempo", "passes", "note", "clean_try")}
+    form = AttemptForm({**fields, "day": day}, instance=Attempt(step=step))
+    if not form.is_valid():
+        return "; ".join(
+            f"{form.fields[name].label or name}: {errors[0]}"
+            for name, errors in form.errors.items()
+        )
+    attempt = form.save(commit=False)
+    attempt.where, attempt.key = where, key
+    attempt.save()
+    return ""
+
+
+def _key_of(entry: Mapping) -> UUID | None:
+    try:
+        return UUID(str(entry.get("key", "")))
+    except ValueError:
+        return None
+
+
+def _day_of(entry: Mapping) -> date | None:
+    """The day the entry was made on; without one, today. A page east of here may be a day
+    ahead of the studio: that is today too."""
+    today = timezone.localdate()
+    said = str(entry.get("day", ""))
+    if not said:
+        return today
+    try:
+        day = date.fromisoformat(said)
+    except ValueError:
+        return None
+    if today - OLDEST <= day <= today + timedelta(days=1):
+        return min(day, today)
+    return None

@@ -1,0 +1,51 @@
+"""Minutes at home: what the student logged, looked over and added to by the teacher."""
+
+from django.contrib import messages
+from django.core.paginator import Paginator
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_http_methods
+
+from wren_ladder.studio.climb.forms import PracticeForm
+from wren_ladder.studio.climb.models import Practice
+from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.students.models import Student
+
+PAGE = 60
+
+
+@require_http_methods(["GET", "POST"])
+def minutes(request, pk):
+    student = owned_or_404(Student, request.user, pk)
+    form = PracticeForm(
+        posted(request),
+        instance=Practice(student=student),
+        initial={"day": timezone.localdate()},
+    )
+    if form.is_valid():
+        messages.success(request, f"{form.save()} are logged.")
+        return redirect("minutes", pk)
+    logged = student.practice.order_by("-day", "-pk")
+    context = {
+        "student": student,
+        "form": form,
+        "page": Paginator(logged, PAGE).get_page(request.GET.get("page")),
+    }
+    status = 422 if form.is_bound else 200
+    return render(request, "climb/minutes.html", context, status=status)
+
+
+@require_http_methods(["GET", "POST"])
+def minutes_delete(request, pk):
+    logged = Practice.objects.select_related("student")
+    practice = get_object_or_404(logged, pk=pk, student__owner=request.user)
+    back = f"/students/{practice.student_id}/minutes/"
+    return confirm_delete(
+        request,
+        practice,
+        what=str(practice),
+        lost="this entry alone; the tries of the day stay",
+        back=back,
+        then=back,
+        done="The entry is deleted.",
+    )

@@ -1,0 +1,74 @@
+"""Progress of a plan over time: its stairs, its forecast, and what would change it."""
+
+from datetime import date
+
+from django.db.models import Count, Sum
+
+from wren_ladder.drumming.forecast import Outlook, Track, pace
+from wren_ladder.studio.climb.forecasts import Log
+from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.drawing.practice_map import Calendar, practice_calendar
+from wren_ladder.studio.drawing.progress_chart import (
+    Ahead,
+    Climb,
+    ProgressChart,
+    progress_chart,
+)
+from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.students.models import Student
+
+
+def chart_of(
+    plan: Plan,
+    needed: list[Step],
+    tracks: tuple[Track, ...],
+    seen: Outlook,
+    today: date,
+    asked: str = "",
+) -> ProgressChart:
+    """Every needed step's held tempo against the days; the one that holds the piece, or the
+    one that was asked for, is strong."""
+    climbs = []
+    for step, track in zip(needed, tracks, strict=True):
+        strong = str(step.pk) == asked if asked else step.pk == plan.held_by_id
+        climbs.append(Climb(step.name, track.held_days, strong))
+    exam = plan.student.exam_date if plan.for_exam else None
+    flag = exam if exam and exam >= today else None
+    return progress_chart(climbs, plan.target, today, flag, ahead_of(plan, seen))
+
+
+def ahead_of(plan: Plan, seen: Outlook) -> Ahead | None:
+    found = seen.forecast
+    if not found.known or found.days[-1] == 0:
+        return None
+    low, high = found.window
+    return Ahead(speed_of(plan), low, found.median, high)
+
+
+def speed_of(plan: Plan) -> int:
+    """The piece's speed, or where it starts while a step has no rung."""
+    return plan.ready or (plan.start if plan.waiting else plan.slowest or plan.start)
+
+
+def pace_of(plan: Plan, seen: Outlook, today: date):
+    return pace(seen, speed_of(plan), plan.target, today)
+
+
+def calendar_of(student: Student, today: date) -> Calendar:
+    """Days with tries, minutes that were logged, lessons."""
+    tries = Attempt.objects.filter(step__plan__student=student).values_list("day")
+    minutes = student.practice.values_list("day")
+    return practice_calendar(
+        dict(tries.annotate(Count("pk")).order_by("day")),
+        dict(minutes.annotate(Sum("minutes")).order_by("day")),
+        set(student.lessons.values_list("day", flat=True)),
+        today,
+    )
+
+
+def practised(plan: Plan, log: Log) -> dict:
+    """Practice days of a plan, and the minutes logged on these days (the student's: minutes
+    are not told apart by piece)."""
+    days = {attempt.day for attempts in log.values() for attempt in attempts}
+    logged = plan.student.practice.filter(day__in=days)
+    return {"days": len(days), "minutes": logged.aggregate(sum=Sum("minutes"))["sum"] or 0}

@@ -1,0 +1,69 @@
+"""The step page, for the lesson and at home: one step's music, and two large keys."""
+
+from django.contrib import messages
+from django.http import Http404
+from django.shortcuts import redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_POST, require_safe
+
+from wren_ladder.studio.climb.forms import AttemptForm
+from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.climb.rules import bars_in, climb_of
+from wren_ladder.studio.climb.standings import plateau_of, record
+from wren_ladder.studio.pages.plans.lookups import step_or_404
+from wren_ladder.studio.pages.plans.step_music import step_music
+from wren_ladder.studio.plans.models import Step
+
+
+@require_safe
+def step_page(request, pk):
+    return render(request, "climb/step.html", step_context(_climbed(request.user, pk)))
+
+
+@require_POST
+def step_log(request, pk):
+    """One press of a large key; what is next is worked out at once."""
+    step = _climbed(request.user, pk)
+    form = AttemptForm(
+        {**request.POST.dict(), "day": timezone.localdate()}, instance=Attempt(step=step)
+    )
+    if not form.is_valid():
+        context = {**step_context(step), "form": form}
+        template = "climb/_step_keys.html" if request.htmx else "climb/step.html"
+        return render(request, template, context, status=422)
+    attempt = form.save(commit=False)
+    record(attempt)
+    step = _climbed(request.user, pk)
+    if request.htmx:
+        context = {**step_context(step), "logged": attempt}
+        return render(request, "climb/_step_keys.html", context)
+    messages.success(request, f"Logged: {attempt}.")
+    return redirect("step", step.pk)
+
+
+def _climbed(user, pk: int) -> Step:
+    """A step of a student, whose bars are in the piece."""
+    step = step_or_404(user, pk)
+    if not (step.plan.student_id and step.music_is_there):
+        raise Http404("nobody climbs this step")
+    return step
+
+
+def step_context(step: Step) -> dict:
+    plan = step.plan
+    climb = climb_of(plan, step, bars_in(step))
+    around = list(plan.steps.filter(dropped=False, first__isnull=False, last__isnull=False))
+    here = around.index(step) if step in around else None
+    return {
+        "plan": plan,
+        "step": step,
+        "music": step_music(plan, step, "step-"),
+        "climb": climb,
+        "plateau": plateau_of(step, climb),
+        "form": AttemptForm(initial={"tempo": step.next_tempo, "passes": step.repeats}),
+        "place": None if here is None else here + 1,
+        "count": len(around),
+        "previous": around[here - 1] if here else None,
+        "next": around[here + 1] if here is not None and here + 1 < len(around) else None,
+        "recent": step.attempts.order_by("-day", "-pk")[:3],
+    }

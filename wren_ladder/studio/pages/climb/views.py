@@ -1,0 +1,173 @@
+"""Climbing: the plan page with its ladder, logging attempts, progress over weeks."""
+
+from django.contrib import messages
+from django.db.models import Q
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
+
+from wren_ladder.drumming.climb import bar_tempos
+from wren_ladder.studio.climb.forecasts import levers_of, outlook_of, tracks_of
+from wren_ladder.studio.climb.forms import AttemptForm
+from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.climb.rules import bars_in, climb_of, log_of
+from wren_ladder.studio.climb.standings import forget, plateau_of, record
+from wren_ladder.studio.drawing.wall import shades
+from wren_ladder.studio.pages.climb.ladders import ladder_of
+from wren_ladder.studio.pages.climb.progress import chart_of, pace_of, practised
+from wren_ladder.studio.pages.pieces.wall_page import wall_context
+from wren_ladder.studio.pages.plans.lookups import step_or_404, student_plan_or_404
+from wren_ladder.studio.pages.requests import number_asked, posted
+from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.plans.versions import study_for
+
+RECENT = 5
+SHOWN = 60  # attempts on the progress page
+
+
+@require_safe
+def plan_page(request, pk):
+    plan = student_plan_or_404(request.user, pk)
+    context = {
+        **wall_context(request, plan.piece, plan),
+        **climb_context(plan, number_asked(request, "step")),
+    }
+    return render(request, "climb/plan.html", context)
+
+
+@require_safe
+def climb_panel(request, pk):
+    plan = student_plan_or_404(request.user, pk)
+    return render(
+        request, "climb/_climb.html", climb_context(plan, number_asked(request, "step"))
+    )
+
+
+def climb_context(
+    plan: Plan, asked: int | None = None, form: AttemptForm | None = None
+) -> dict:
+    """The ladder, the step at hand with its form, and the shading of the wall."""
+    steps = list(plan.steps.filter(dropped=False).select_related("first", "last"))
+    there = [step for step in steps if step.music_is_there]
+    step = next((step for step in there if step.pk == asked), None)
+    step = step or next((step for step in there if step.pk == plan.held_by_id), None)
+    today = timezone.localdate()
+    context = {
+        "plan": plan,
+        "steps": there,
+        "needed": sum(not step.is_scaffold for step in there),
+        "step": step,
+        "today": today,
+        "ladder": ladder_of(plan, there, step, today),
+        "seen": outlook_of(plan, today),
+        "shades": _shades(plan, there),
+    }
+    if step:
+        climb = climb_of(plan, step, bars_in(step))
+        initial = {"tempo": step.next_tempo, "passes": climb.passes, "day": today}
+        context |= {
+            "climb": climb,
+            "plateau": plateau_of(step, climb),
+            "form": form or AttemptForm(initial=initial),
+            "recent": list(step.attempts.order_by("-day", "-pk")[:RECENT]),
+        }
+    return context
+
+
+def _shades(plan: Plan, steps: list[Step]):
+    studied = study_for(plan)
+    twins = dict(enumerate(studied.kinds))
+    held = [(step.played, step.held) for step in steps if not step.is_scaffold]
+    return shades(bar_tempos(held, twins, len(studied.bars)), plan.target)
+
+
+@require_POST
+def attempt_log(request, pk):
+    """Log a try at a step: two keys in the lesson, the climb follows at once."""
+    step = step_or_404(request.user, pk)
+    plan = student_plan_or_404(request.user, step.plan_id)
+    form = AttemptForm(request.POST, instance=Attempt(step=step))
+    if not form.is_valid():
+        context = climb_context(plan, step.pk, form)
+        if request.htmx:
+            return render(request, "climb/_climb.html", context)
+        context |= wall_context(request, plan.piece, plan)
+        return render(request, "climb/plan.html", context, status=422)
+    attempt = form.save(commit=False)
+    record(attempt)
+    plan = student_plan_or_404(request.user, step.plan_id)
+    if request.htmx:
+        context = climb_context(plan, step.pk)
+        logged = {"logged": attempt, "follow": True}
+        return render(request, "climb/_climb.html", {**context, **logged})
+    messages.success(request, f"{step.name}: {attempt} is logged.")
+    return redirect(f"{plan.get_absolute_url()}?step={step.pk}")
+
+
+@require_http_methods(["GET", "POST"])
+def attempt_edit(request, pk):
+    attempt = _attempt_or_404(request.user, pk)
+    form = AttemptForm(posted(request), instance=attempt)
+    if form.is_valid():
+        record(form.save(commit=False))
+        return redirect("progress", attempt.step.plan_id)
+    context = {"form": form, "attempt": attempt, "plan": attempt.step.plan}
+    status = 422 if form.is_bound else 200
+    return render(request, "climb/attempt.html", context, status=status)
+
+
+@require_http_methods(["GET", "POST"])
+def attempt_delete(request, pk):
+    attempt = _attempt_or_404(request.user, pk)
+    plan_pk = attempt.step.plan_id
+    if request.method == "POST":
+        forget(attempt)
+        messages.success(request, "The attempt is deleted; the ladder is worked out anew.")
+        return redirect("progress", plan_pk)
+    context = {
+        "what": f"the attempt of {attempt.day:%-d %B %Y} at {attempt.tempo}",
+        "lost": "this one try; the step's rung is worked out anew from the others",
+        "back": f"/plans/{plan_pk}/progress/",
+    }
+    return render(request, "_delete.html", context)
+
+
+def _attempt_or_404(user, pk: int) -> Attempt:
+    attempts = Attempt.objects.select_related("step__plan__piece", "step__plan__student")
+    return get_object_or_404(attempts, pk=pk, step__plan__owner=user)
+
+
+def plan_attempts(plan: Plan, query: str):
+    """The plan's attempts, newest first, whose step or word holds the query."""
+    attempts = Attempt.objects.filter(step__plan=plan).select_related("step")
+    if query:
+        attempts = attempts.filter(Q(step__name__icontains=query) | Q(note__icontains=query))
+    return attempts.order_by("-day", "-pk")
+
+
+@require_safe
+def progress(request, pk):
+    plan = student_plan_or_404(request.user, pk)
+    today = timezone.localdate()
+    log = log_of(plan)
+    steps = list(plan.steps.filter(dropped=False).select_related("first", "last"))
+    seen = outlook_of(plan, today)
+    needed = [step for step in steps if step.is_needed]
+    tracks = tracks_of(plan, needed, log)
+    chart = chart_of(plan, needed, tracks, seen, today, request.GET.get("step", ""))
+    query = request.GET.get("q", "").strip()
+    found = plan_attempts(plan, query)
+    context = {
+        "plan": plan,
+        "today": today,
+        "seen": seen,
+        "pace": pace_of(plan, seen, today),
+        "levers": levers_of(plan, tracks, seen, today),
+        "chart": chart,
+        "rows": [{"step": step, "tries": len(log.get(step.pk, []))} for step in steps],
+        "practice": practised(plan, log),
+        "attempts": found[:SHOWN],
+        "total": found.count(),
+        "query": query,
+    }
+    return render(request, "climb/progress.html", context)

@@ -1,0 +1,176 @@
+"""What the Desk shows: today's lessons with what to hear, everybody by risk, exams ahead."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from django.contrib.auth.models import AbstractBaseUser
+
+from wren_ladder.drumming.forecast import RISK, Outlook, Status
+from wren_ladder.drumming.practice.lesson import decision
+from wren_ladder.studio.climb.forecasts import outlook_of
+from wren_ladder.studio.climb.models import Attempt, Practice
+from wren_ladder.studio.climb.rules import bars_in, climb_of
+from wren_ladder.studio.climb.standings import plateau_of
+from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.students.models import Student
+
+EXAMS_AHEAD = timedelta(days=120)
+SINCE = timedelta(days=14)  # what was done is counted from the last lesson, or so long
+
+
+@dataclass(frozen=True, slots=True)
+class Climb:
+    """One plan as a line of the Desk."""
+
+    plan: Plan
+    seen: Outlook
+
+    @property
+    def share(self) -> int:
+        return self.plan.ready * 100 // self.plan.target if self.plan.ready else 0
+
+
+@dataclass(frozen=True, slots=True)
+class Today:
+    """One of today's lessons: what to hear first, what was set, was done, is to decide."""
+
+    student: Student
+    climbs: tuple[Climb, ...]
+    hear: Plan | None
+    lesson: Lesson | None  # the last one
+    days: int  # of practice since then
+    tries: int
+    minutes: int
+    decide: str
+    is_over: bool  # today's lesson is kept already
+
+
+def climbs_of(teacher: AbstractBaseUser, today: date) -> list[Climb]:
+    """Every plan that is climbed, the student at most risk first, in one query."""
+    plans = (
+        Plan.objects.filter(owner=teacher, student__isnull=False)
+        .select_related("student", "piece", "held_by")
+        .defer("student__notes", "piece__notes", "piece__import_report")
+    )
+    climbs = [Climb(plan, outlook_of(plan, today)) for plan in plans]
+    worst: dict[int, tuple[int, int]] = {}
+    for climb in climbs:
+        pk = climb.plan.student_id
+        worst[pk] = min(worst.get(pk, climb.seen.risk), climb.seen.risk)
+    return sorted(
+        climbs,
+        key=lambda one: (worst[one.plan.student_id], one.plan.student.name, one.seen.risk),
+    )
+
+
+def lessons_today(
+    students: Sequence[Student], climbs: Sequence[Climb], today: date
+) -> list[Today]:
+    """Today's lessons in order; four queries for all of them."""
+    due = [student for student in students if student.lesson_day == today.weekday()]
+    if not due:
+        return []
+    due.sort(key=lambda one: (one.lesson_time is None, one.lesson_time, one.name))
+    lessons: dict[int, list[Lesson]] = {}
+    for lesson in Lesson.objects.filter(student__in=due, day__gt=today - SINCE * 4):
+        lessons.setdefault(lesson.student_id, []).append(lesson)
+    logged = _logged(due, today)
+    minutes = _minutes(due, today)
+    stuck = _plateaus([one for one in climbs if one.plan.student in due])
+    found = []
+    for student in due:
+        kept = lessons.get(student.pk, [])
+        last = next((one for one in kept if one.day < today), None)
+        since = last.day if last else today - SINCE
+        days = [day for day in logged.get(student.pk, []) if since < day <= today]
+        own = tuple(climb for climb in climbs if climb.plan.student_id == student.pk)
+        found.append(
+            Today(
+                student=student,
+                climbs=own,
+                hear=own[0].plan if own and own[0].plan.held_by else None,
+                lesson=last,
+                days=len(set(days)),
+                tries=len(days),
+                minutes=sum(n for day, n in minutes.get(student.pk, []) if since < day),
+                decide=_decide(own, stuck, today),
+                is_over=any(one.day == today for one in kept),
+            )
+        )
+    return found
+
+
+def _logged(students: Sequence[Student], today: date) -> dict[int, list[date]]:
+    tries = Attempt.objects.filter(
+        step__plan__student__in=students, day__gt=today - SINCE * 2, day__lte=today
+    )
+    found: dict[int, list[date]] = {}
+    for student, day in tries.values_list("step__plan__student_id", "day"):
+        found.setdefault(student, []).append(day)
+    return found
+
+
+def _minutes(students: Sequence[Student], today: date) -> dict[int, list[tuple[date, int]]]:
+    found: dict[int, list[tuple[date, int]]] = {}
+    rows = Practice.objects.filter(student__in=students, day__gt=today - SINCE * 2)
+    for student, day, minutes in rows.values_list("student_id", "day", "minutes"):
+        found.setdefault(student, []).append((day, minutes))
+    return found
+
+
+def _plateaus(climbs: Sequence[Climb]) -> dict[int, str]:
+    """What is stuck, by plan: only the step that holds it back is looked at."""
+    plans = {climb.plan.held_by_id: climb.plan for climb in climbs if climb.plan.held_by_id}
+    steps = (
+        Step.objects.filter(pk__in=plans)
+        .select_related("first", "last")
+        .prefetch_related("attempts")
+    )
+    found = {}
+    for step in steps:
+        plan = plans[step.pk]
+        plateau = plateau_of(step, climb_of(plan, step, bars_in(step)))
+        if plateau:
+            found[plan.pk] = f"{step.name}, {plateau.spoken}"
+    return found
+
+
+def _decide(climbs: Sequence[Climb], stuck: dict[int, str], today: date) -> str:
+    """The first decision of the pieces, the one at most risk first."""
+    for climb in climbs:
+        plan = climb.plan
+        held_by = plan.held_by
+        said = decision(
+            climb.seen,
+            held_by.name if held_by and held_by.falling else "",
+            stuck.get(plan.pk, ""),
+            (today - plan.last_day).days if plan.last_day else None,
+        )
+        if said:
+            return f"{plan.piece.title}: {said}" if len(climbs) > 1 else said
+    return ""
+
+
+def exams_ahead(climbs: Sequence[Climb], today: date) -> list[dict]:
+    """The exams of the next months in order, each with its pieces."""
+    ahead: dict[int, dict] = {}
+    for climb in climbs:
+        exam = climb.plan.student.exam_date
+        if climb.plan.for_exam and exam and today <= exam <= today + EXAMS_AHEAD:
+            student = climb.plan.student
+            entry = ahead.setdefault(
+                student.pk,
+                {"student": student, "days": (exam - today).days, "climbs": []},
+            )
+            entry["climbs"].append(climb)
+    return sorted(ahead.values(), key=lambda one: one["days"])
+
+
+def counted(climbs: Sequence[Climb]) -> list[tuple[Status, int]]:
+    """How many climbs are in which state, the most pressing first."""
+    counts = dict.fromkeys(RISK, 0)
+    for climb in climbs:
+        counts[climb.seen.status] += 1
+    return [(status, count) for status, count in counts.items() if count]

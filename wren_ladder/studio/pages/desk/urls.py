@@ -1,0 +1,5 @@
+from django.urls import path
+
+from wren_ladder.studio.pages.desk import views
+
+urlpatterns = [path("", views.desk, name="desk")]

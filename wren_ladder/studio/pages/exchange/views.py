@@ -1,0 +1,131 @@
+"""In and out: tables, the calendar, the report for a parent, the whole studio."""
+
+from collections.abc import Iterable
+
+from django.contrib import messages
+from django.http import Http404, StreamingHttpResponse
+from django.shortcuts import redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
+
+from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.exchange import tables
+from wren_ladder.studio.exchange.calendar_file import diary_of
+from wren_ladder.studio.exchange.studio_file import (
+    StudioFileError,
+    is_empty,
+    read_studio_file,
+    restore,
+    studio_lines,
+)
+from wren_ladder.studio.pages.exchange.forms import StudioForm, TableForm
+from wren_ladder.studio.pages.printing import paper_of, pdf
+from wren_ladder.studio.pages.reports.parent import report_context
+from wren_ladder.studio.pages.requests import number_asked, owned_or_404, posted
+from wren_ladder.studio.students.models import Student
+
+MOST_WRONG = 40  # lines of errors shown
+READERS = {
+    "attempts": (tables.read_attempts, tables.store_attempts, tables.ATTEMPTS),
+    "students": (tables.read_students, tables.store_students, tables.STUDENTS),
+}
+
+
+@require_safe
+def in_and_out(request):
+    return render(request, "exchange/in_and_out.html", _context(request))
+
+
+def _context(request, form: StudioForm | None = None) -> dict:
+    empty = is_empty(request.user)
+    return {
+        "form": form or StudioForm(empty=empty),
+        "empty": empty,
+        "students": Student.objects.filter(owner=request.user),
+    }
+
+
+@require_safe
+def attempts_csv(request):
+    """Of the student asked for, else of all."""
+    attempts = Attempt.objects.filter(
+        step__plan__owner=request.user, step__plan__student__isnull=False
+    )
+    asked = number_asked(request, "student")
+    if asked is not None:
+        attempts = attempts.filter(step__plan__student=asked)
+    ordered = attempts.order_by("step__plan__student__name", "day", "pk")
+    return _download(tables.attempt_lines(ordered), "text/csv", "attempts.csv")
+
+
+@require_safe
+def students_csv(request):
+    students = Student.objects.filter(owner=request.user)
+    return _download(tables.student_lines(students), "text/csv", "students.csv")
+
+
+@require_safe
+def calendar_ics(request):
+    students = Student.objects.filter(owner=request.user)
+    asked = number_asked(request, "student")
+    if asked is not None:
+        students = students.filter(pk=asked)
+    data = diary_of(students, timezone.localdate())
+    return _download([data], "text/calendar", "wren-ladder.ics")
+
+
+@require_safe
+def studio_json(request):
+    name = f"studio-{timezone.localdate():%Y-%m-%d}.json"
+    return _download(studio_lines(request.user), "application/json", name)
+
+
+def _download(data: Iterable[str | bytes], kind: str, name: str) -> StreamingHttpResponse:
+    """Sent while it is written: a whole studio is many megabytes."""
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return StreamingHttpResponse(data, content_type=f"{kind}; charset=utf-8", headers=headers)
+
+
+@require_http_methods(["GET", "POST"])
+def table_in(request, kind):
+    """A table: first what would become of it, line by line; then it is stored, or nothing."""
+    if kind not in READERS:
+        raise Http404("no such table")
+    read, store, columns = READERS[kind]
+    form = TableForm(posted(request), request.FILES or None)
+    context = {"form": form, "kind": kind, "columns": columns}
+    status = 200
+    if form.is_valid():
+        reading = read(form.cleaned_data["text"], request.user)
+        if reading.good and "store" in request.POST:
+            store(reading)
+            messages.success(request, f"{len(reading.new)} {kind} stored.")
+            return redirect("in-and-out")
+        status = 200 if reading.good else 422
+        form = TableForm(initial={"text": form.cleaned_data["text"]})
+        context |= {"form": form, "reading": reading, "wrong": reading.wrong[:MOST_WRONG]}
+    elif form.is_bound:
+        status = 422
+    return render(request, "exchange/table_in.html", context, status=status)
+
+
+@require_POST
+def studio_in(request):
+    form = StudioForm(request.POST, request.FILES, empty=is_empty(request.user))
+    if form.is_valid():
+        try:
+            found = restore(read_studio_file(form.cleaned_data["file"].read()), request.user)
+        except StudioFileError as error:
+            form.add_error("file", f"Nothing was changed. {error}")
+        else:
+            said = f"{found['student']} students, {found['piece']} pieces and "
+            messages.success(request, f"{said}{found['attempt']} attempts are here.")
+            return redirect("desk")
+    return render(request, "exchange/in_and_out.html", _context(request, form), status=422)
+
+
+@require_safe
+def report(request, pk):
+    student = owned_or_404(Student, request.user, pk)
+    context = report_context(student, timezone.localdate()) | paper_of(request)
+    return pdf("reports/report.html", context, f"{student} progress")

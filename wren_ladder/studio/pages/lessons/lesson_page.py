@@ -1,0 +1,119 @@
+"""Lesson mode: the steps to hear, and what came of them."""
+
+from collections import Counter
+from dataclasses import dataclass
+from datetime import date
+
+from wren_ladder.drumming.climb import Climb, stand
+from wren_ladder.drumming.practice.lesson import agenda
+from wren_ladder.drumming.practice.week import Day
+from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.climb.rules import bars_in, climb_of
+from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.lessons.weeks import by_number, open_steps, plans_of, week_of_student
+from wren_ladder.studio.pages.plans.step_music import StepMusic, step_music
+from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.students.models import Student
+
+
+@dataclass(frozen=True, slots=True)
+class Card:
+    """One step of the lesson, ready to be played."""
+
+    plan: Plan
+    step: Step
+    why: str
+    music: StepMusic
+    climb: Climb
+    tries: int  # logged today
+
+
+def last_lesson(student: Student, before: date) -> Lesson | None:
+    return student.lessons.filter(day__lt=before).first()
+
+
+def cards_of(student: Student, today: date) -> list[Card]:
+    """The lesson in order: all pieces together, as many steps as the minutes hold."""
+    plans = plans_of(student)
+    steps = by_number(plans)
+    last = last_lesson(student, today)
+    minutes = max((plan.lesson_minutes for plan in plans), default=0)
+    found = agenda(
+        [one for plan in plans for one in open_steps(plan, today)],
+        last.set_steps if last else (),
+        minutes,
+    )
+    tried = _tried_today(student, today)
+    return [card_of(*steps[one.key], one.why, tried[one.key]) for one in found]
+
+
+def card_of(plan: Plan, step: Step, why: str = "", tries: int = 0) -> Card:
+    return Card(
+        plan=plan,
+        step=step,
+        why=why,
+        music=step_music(plan, step, f"s{step.pk}-"),
+        climb=climb_of(plan, step, bars_in(step)),
+        tries=tries,
+    )
+
+
+def _tried_today(student: Student, today: date) -> Counter[int]:
+    tries = Attempt.objects.filter(step__plan__student=student, day=today)
+    return Counter(tries.values_list("step_id", flat=True))
+
+
+def what_was_done(student: Student, day: date) -> list[str]:
+    """ "Bar 4 of Five Gates: 95 earned, 3 tries" for each step tried on a day."""
+    tried = (
+        Step.objects.filter(attempts__day=day, plan__student=student)
+        .select_related("plan__piece", "first", "last")
+        .prefetch_related("attempts")
+        .distinct()
+        .order_by("plan__piece__title", "position")
+    )
+    return [_done(step, day) for step in tried]
+
+
+def _done(step: Step, day: date) -> str:
+    log = [attempt.to_core() for attempt in step.attempts.all() if attempt.day <= day]
+    climb = climb_of(step.plan, step, bars_in(step))
+    before = stand(climb, [one for one in log if one.day < day]).held
+    after = stand(climb, log).held
+    tries = sum(one.day == day for one in log)
+    if after is not None and after > (before or 0):
+        result = f"{after} earned"
+    elif before is not None and (after or 0) < before:
+        result = f"{before} lost, {after or 'nothing'} held"
+    else:
+        result = f"still {after}" if after else "no rung yet"
+    count = f"{tries} tr{'y' if tries == 1 else 'ies'}"
+    return f"{step.name} of {step.plan.piece.title}: {result}, {count}"
+
+
+def choices_of(week: tuple[Day, ...]) -> dict[int, dict]:
+    """The steps of a week in order, as they are kept with the lesson: by step."""
+    found: dict[int, dict] = {}
+    for day in week:
+        for item in day.items:
+            if item.key is not None:
+                chosen = _chosen(item.key, item.what, item.title, item.tempo)
+                found.setdefault(item.key, chosen)
+    return found
+
+
+def proposed(student: Student, today: date) -> dict[int, dict]:
+    """What the week would be made of, and what was heard today besides."""
+    plans = plans_of(student)
+    found = choices_of(week_of_student(student, plans, today))
+    tried = _tried_today(student, today)
+    for plan in plans:
+        for step in plan.steps.all():
+            if step.pk in tried and step.is_needed:
+                chosen = _chosen(step.pk, step.name, plan.piece.title, step.next_tempo)
+                found.setdefault(step.pk, chosen)
+    return found
+
+
+def _chosen(step: int, name: str, piece: str, tempo: int | None) -> dict:
+    return {"step": step, "name": name, "piece": piece, "tempo": tempo}

@@ -1,0 +1,35 @@
+"""What a student sees of their own studio: this week's steps, their ladders, nothing else."""
+
+from datetime import date
+
+from wren_ladder.studio.lessons.weeks import WEEK, by_number, plans_of, week_of_student
+from wren_ladder.studio.pages.climb.ladders import ladder_of
+from wren_ladder.studio.pages.lessons.lesson_page import card_of, choices_of
+from wren_ladder.studio.students.models import Student
+
+MOST_STEPS = 8
+
+
+def link_context(student: Student, today: date) -> dict:
+    """The steps that were set at the last lesson, else those of the week."""
+    plans = plans_of(student)
+    steps = by_number(plans)
+    lesson = student.lessons.filter(day__lte=today).first()
+    begun = lesson.day if lesson and today - lesson.day < WEEK else today
+    week = week_of_student(student, plans, begun)
+    chosen = lesson.set_steps if lesson and lesson.was_set else list(choices_of(week))
+    now = next((day for day in week if day.day == today), week[0])
+    there = [steps[pk] for pk in chosen if pk in steps and steps[pk][1].music_is_there]
+    logged = student.practice.filter(day__gt=today - WEEK, day__lte=today)
+    return {
+        "student": student,
+        "first_name": student.name.split()[0],
+        "today": today,
+        "now": now,
+        "cards": [card_of(plan, step) for plan, step in there[:MOST_STEPS]],
+        "plans": [
+            {"plan": plan, "ladder": ladder_of(plan, list(plan.steps.all()), None, today)}
+            for plan in plans
+        ],
+        "minutes": sum(one.minutes for one in logged),
+    }

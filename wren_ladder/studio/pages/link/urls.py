@@ -1,0 +1,12 @@
+from django.urls import path
+
+from wren_ladder.studio.pages.link import views
+
+urlpatterns = [
+    path("s/<str:signed>/", views.link_page, name="link"),
+    path("s/<str:signed>/entries/", views.link_entries, name="link-entries"),
+    path("s/<str:signed>/minutes/", views.link_minutes, name="link-minutes"),
+    path("students/<int:pk>/link/", views.link_follow, name="link-follow"),
+    path("students/<int:pk>/link/open/", views.link_open, name="link-open"),
+    path("students/<int:pk>/link/revoke/", views.link_revoke, name="link-revoke"),
+]

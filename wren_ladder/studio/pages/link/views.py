@@ -1,0 +1,77 @@
+"""The student's page behind the private link, and the teacher's hand on it."""
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_not_required
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.utils import timezone
+from django.views.decorators.cache import never_cache
+from django.views.decorators.http import require_POST, require_safe
+
+from wren_ladder.studio.climb.models import Practice, Where
+from wren_ladder.studio.pages.climb.entries import answer
+from wren_ladder.studio.pages.link.forms import MinutesForm
+from wren_ladder.studio.pages.link.page import link_context
+from wren_ladder.studio.pages.plans.lookups import STEPS
+from wren_ladder.studio.pages.requests import owned_or_404
+from wren_ladder.studio.students.links import open_link, path_of, revoke, student_or_404
+from wren_ladder.studio.students.models import Student
+
+MOST_A_DAY = 20  # entries of minutes
+
+
+@login_not_required
+@never_cache
+@require_safe
+def link_page(request, signed):
+    student = student_or_404(signed)
+    context = {**link_context(student, timezone.localdate()), "signed": signed}
+    return render(request, "link/link.html", {**context, "form": MinutesForm()})
+
+
+@login_not_required
+@require_POST
+def link_entries(request, signed):
+    student = student_or_404(signed)
+    steps = STEPS.filter(plan__student=student)
+    return answer(request, steps, Where.HOME, reverse("link", args=[signed]))
+
+
+@login_not_required
+@require_POST
+def link_minutes(request, signed):
+    student = student_or_404(signed)
+    today = timezone.localdate()
+    form = MinutesForm(request.POST, instance=Practice(student=student, day=today))
+    if student.practice.filter(day=today).count() >= MOST_A_DAY:
+        form.add_error("minutes", f"{MOST_A_DAY} entries a day are kept at the most.")
+    if form.is_valid():
+        form.save()
+        messages.success(request, f"{form.instance.minutes} minutes are logged.")
+        return redirect("link", signed)
+    context = {**link_context(student, today), "signed": signed, "form": form}
+    return render(request, "link/link.html", context, status=422)
+
+
+@require_POST
+def link_open(request, pk):
+    """Give out a link, or a new one in place of the old."""
+    student = owned_or_404(Student, request.user, pk)
+    open_link(student)
+    messages.success(request, f"{student.name} has a link. Print it with the week's sheet.")
+    return redirect(f"{student.get_absolute_url()}#link")
+
+
+@require_POST
+def link_revoke(request, pk):
+    student = owned_or_404(Student, request.user, pk)
+    revoke(student)
+    messages.success(request, "The link is revoked; nobody gets in with it any more.")
+    return redirect(f"{student.get_absolute_url()}#link")
+
+
+@require_safe
+def link_follow(request, pk):
+    """What the student sees."""
+    student = owned_or_404(Student, request.user, pk)
+    return redirect(path_of(student) if student.link_key else student)

@@ -1,0 +1,79 @@
+"""What the editor's pages show: the wall, one bar with its lines and limbs, the marks."""
+
+from functools import lru_cache
+
+from wren_ladder.drumming.chart import Chart, Drum
+from wren_ladder.drumming.description.phrases import phrases
+from wren_ladder.drumming.editing.bars import Bars
+from wren_ladder.drumming.editing.grid import GRIDS, places
+from wren_ladder.drumming.findings.conflicts import hand_problems
+from wren_ladder.drumming.notation.mei import Layout
+from wren_ladder.drumming.study import Study, study
+from wren_ladder.studio.drawing.engraving import BAR_WIDTH, CARD_WIDTH, engrave
+from wren_ladder.studio.drawing.limb_view import glyph_of, limb_view
+from wren_ladder.studio.drawing.wall import Row, edit_rows
+from wren_ladder.studio.pages.pieces.editor import Cursor, lines_of
+from wren_ladder.studio.pages.pieces.forms import MarksForm
+from wren_ladder.studio.pieces.drafts import name_of, redoable, undoable
+from wren_ladder.studio.pieces.models import Draft
+from wren_ladder.studio.pieces.studies import CARD_LAYOUT
+
+PALETTE = [(drum.value, drum.spoken, glyph_of(drum)) for drum in Drum]
+
+
+STROKE_TOOLS = [
+    ("drop", " ", "space", "drop", "drop the drum here, or take it away"),
+    ("take", "Delete", "del", "take away", "take the stroke away"),
+    ("higher", "ArrowUp", "↑", "higher", "ghost, normal, accent, strong accent"),
+    ("lower", "ArrowDown", "↓", "lower", "strong accent, accent, normal, ghost"),
+    ("otherwise", "a", "a", "open, rim, bell", "the next way to play this drum"),
+    ("ornament", "n", "n", "flam, drag, ruff", "the next ornament, or none"),
+    ("roll", "b", "b", "roll, buzz", "the next roll, or none"),
+    ("hand", "h", "h", "hand", "write R, L, or leave it open"),
+]
+
+
+def bar_context(
+    draft: Draft, bars: Bars, cursor: Cursor, drawn: frozenset[str] = frozenset()
+) -> dict:
+    """The wall, and the bar that is open; drawings whose names are in ``drawn`` are in
+    the page already."""
+    studied, rows, drawings = _wall(bars)
+    opened = studied.bars[cursor.bar]
+    grid = places(opened.bar, cursor.grid)
+    return {
+        "draft": draft,
+        "cursor": cursor,
+        "rows": rows,
+        "stroke_tools": STROKE_TOOLS,
+        "drawings": [svg for name, svg in drawings.items() if name not in drawn],
+        "bars": [(index, name_of(bar)) for index, bar in enumerate(bars)],
+        "opened": opened,
+        "opened_name": name_of(opened.bar),
+        "last_index": len(bars) - 1,
+        "staff": engrave([opened], Layout(shorthand=True), BAR_WIDTH, "edit-"),
+        "limbs": limb_view(opened, places=grid),
+        "grids": [(name, name == cursor.grid) for name in GRIDS],
+        "palette": PALETTE,
+        "problems": hand_problems(opened.sticks, opened.bar),
+        "lines": unread_lines(draft, cursor) or lines_of(bars, cursor.bar),
+        "marks": MarksForm(opened.bar),
+        "undoable": undoable(draft),
+        "redoable": redoable(draft),
+    }
+
+
+def unread_lines(draft: Draft, cursor: Cursor) -> str:
+    return draft.lines if draft.lines_bar == cursor.bar else ""
+
+
+def names_drawn(bars: Bars) -> frozenset[str]:
+    """The names of the drawings on the wall of these bars."""
+    return frozenset(_wall(bars)[2])
+
+
+@lru_cache(maxsize=16)
+def _wall(bars: Bars) -> tuple[Study, tuple[Row, ...], dict[str, str]]:
+    """The page before a press is the page after the last one, so it is remembered."""
+    studied = study(Chart("", bars))
+    return studied, *edit_rows(studied, phrases(bars), CARD_LAYOUT, CARD_WIDTH)

@@ -1,0 +1,295 @@
+"""The chart editor: bar by bar, or all of it as text; both change the same draft."""
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
+from django_htmx.http import retarget
+
+from wren_ladder.drumming.chart import Bar, Chart, ChartError
+from wren_ladder.drumming.chart.serial import bar_from_json, bar_to_json
+from wren_ladder.drumming.editing.bars import put
+from wren_ladder.drumming.notation.counts import write_chart
+from wren_ladder.studio.pages.pieces import editor
+from wren_ladder.studio.pages.pieces.editor_pages import bar_context, names_drawn
+from wren_ladder.studio.pages.pieces.forms import HeadForm, MarksForm
+from wren_ladder.studio.pages.pieces.wall_page import (
+    MOST_TEXT,
+    error_context,
+    preview_of,
+    preview_of_chart,
+    read_text,
+)
+from wren_ladder.studio.pages.requests import owned_or_404
+from wren_ladder.studio.pieces import drafts
+from wren_ladder.studio.pieces.models import Draft, Piece
+
+CLIPBOARD = "copied_bars"
+MOST_COPIED = 200
+
+
+def _draft(request: HttpRequest, pk: int | None) -> Draft:
+    piece = owned_or_404(Piece, request.user, pk) if pk else None
+    return drafts.draft_of(request.user, piece)
+
+
+def _addresses(draft: Draft) -> dict:
+    """Where the pages of this draft are; a new piece has no key yet."""
+    pages = ("", "-bar", "-text", "-save", "-discard")
+    if draft.piece_id:
+        found = {page: reverse(f"piece-edit{page}", args=[draft.piece_id]) for page in pages}
+    else:
+        found = {page: reverse(f"piece-new{page}") for page in pages}
+    return {"at": {f"edit{page.replace('-', '_')}": url for page, url in found.items()}}
+
+
+def _head(draft: Draft, form: HeadForm | None = None) -> dict:
+    kept = {"title": draft.title, "grade": draft.grade, "notes": draft.notes}
+    outdated = draft.pk and draft.piece and draft.base != draft.piece.fingerprint
+    return {
+        "form": form or HeadForm(initial=kept),
+        "draft": draft,
+        "piece": draft.piece,
+        "heading": f"Edit {draft.piece.title}" if draft.piece else "New piece",
+        "begun": draft.pk and draft.changed,
+        "outdated": outdated,
+        **_addresses(draft),
+    }
+
+
+@require_safe
+def piece_editor(request, pk=None):
+    """A new piece is typed as text unless one asks otherwise, a piece edited by bars."""
+    draft = _draft(request, pk)
+    asked = request.GET.get("as", "bars" if pk else "text")
+    if asked == "text" or draft.text:
+        return _text_page(request, draft, left="bars" if asked == "bars" and draft.pk else "")
+    bars = drafts.bars_of(draft)
+    cursor = editor.read_cursor(request.GET, bars)
+    if draft.lines_bar is not None and "bar" not in request.GET:
+        cursor = cursor.on(min(draft.lines_bar, len(bars) - 1))
+    context = {**_head(draft), **bar_context(draft, bars, cursor), "as": "bars"}
+    if draft.lines_bar == cursor.bar and draft.lines:
+        context |= _unreadable(draft, bars, cursor)
+    return render(request, "pieces/editor/bars.html", context)
+
+
+def _unreadable(draft: Draft, bars, cursor) -> dict:
+    try:
+        editor.read_lines(bars, cursor.bar, draft.lines)
+    except ChartError as error:
+        return error_context(error, draft.lines)
+    return {}
+
+
+@require_POST
+def editor_bar(request, pk=None):
+    """One press, or letters typed in a bar's lines: change the draft, answer with what
+    looks different now."""
+    draft = _draft(request, pk)
+    op = request.POST.get("op", "type")
+    bars = drafts.bars_of(draft)
+    drawn = names_drawn(bars) if request.htmx else frozenset()
+    cursor = editor.read_cursor(request.POST, bars)
+    error, said = None, ""
+    touched = _take_head(draft, request.POST) or op not in ("look", "copy")
+    try:
+        bars = _take_lines(draft, bars, request.POST, op)
+        if op == "marks":
+            bars = _take_marks(draft, bars, cursor, request.POST)
+        elif op not in ("type", "look", "put-back"):
+            bars, cursor, said = _press(request, draft, op, bars, cursor)
+    except ChartError as caught:
+        error = caught
+    if op == "look" and not error:
+        cursor = _looked_at(request.POST, bars, cursor)
+    if draft.pk or touched or draft.lines:
+        draft.save()
+    if not request.htmx:
+        if error:
+            messages.error(request, str(error))
+        return redirect(f"{_addresses(draft)['at']['edit']}?as=bars&bar={cursor.bar}")
+    cursor = cursor.within(bars)
+    if draft.lines:  # a bar that can't be read stays open
+        cursor = cursor.on(min(draft.lines_bar, len(bars) - 1))
+    context = {
+        **_addresses(draft),
+        **bar_context(draft, bars, cursor, drawn),
+        "op": op,
+        "said": said,
+        "lines_seen": _newlines(request.POST.get("lines", "")),
+    }
+    if error:
+        context |= error_context(error, draft.lines or request.POST.get("lines", ""))
+    return render(request, "pieces/editor/_answer.html", context)
+
+
+def _take_head(draft: Draft, sent) -> bool:
+    """Title, grade and notes are kept as typed, and read when the piece is saved; True if
+    they changed."""
+    before = (draft.title, draft.grade, draft.notes)
+    draft.title = " ".join(sent.get("title", draft.title).split())[:120]
+    draft.grade = sent.get("grade", draft.grade)[:8]
+    draft.notes = _newlines(sent.get("notes", draft.notes))[:4000]
+    return before != (draft.title, draft.grade, draft.notes)
+
+
+def _take_lines(draft: Draft, bars, sent, op: str):
+    """What was typed since the lines were shown, before anything else is done."""
+    typed, shown = (_newlines(sent.get(name, "")) for name in ("lines", "lines_were"))
+    if op == "put-back":
+        draft.lines, draft.lines_bar = "", None
+        return bars
+    if typed == shown and not draft.lines:
+        return bars
+    bar = sent.get("lines_bar", "")
+    if not bar.isdigit() or int(bar) >= len(bars) or len(typed) > MOST_TEXT:
+        return bars
+    place = int(bar)
+    try:
+        after = editor.read_lines(bars, place, typed)
+        label = f"typing in {drafts.name_of(bars[place])}"
+        after = drafts.change(draft, bars, after, label, together=True)
+    except ChartError as error:
+        draft.lines, draft.lines_bar, draft.text = typed, place, ""
+        raise error
+    draft.lines, draft.lines_bar, draft.text = "", None, ""
+    return after
+
+
+def _newlines(text: str) -> str:
+    return text.replace("\r\n", "\n").strip()
+
+
+def _take_marks(draft: Draft, bars, cursor, sent):
+    form = MarksForm(bars[cursor.bar], sent)
+    if not form.is_valid():
+        name, errors = next(iter(form.errors.items()))
+        field = "" if name == "__all__" else f"{form.fields[name].label or name}: "
+        raise ChartError(f"{field}{errors[0]}", bar=bars[cursor.bar].number)
+    label = f"marks of {drafts.name_of(form.bar)}"
+    return drafts.change(draft, bars, put(bars, cursor.bar, form.bar), label)
+
+
+def _press(request, draft: Draft, op: str, bars, cursor):
+    """Do what the key says; what is told about it comes back with the bars."""
+    if op == "copy":
+        chosen = bars[cursor.first : cursor.last + 1][:MOST_COPIED]
+        request.session[CLIPBOARD] = [bar_to_json(bar) for bar in chosen]
+        many = f"{len(chosen)} bars" if len(chosen) > 1 else drafts.name_of(chosen[0])
+        return bars, cursor, f"{many} copied"
+    if op in ("undo", "redo"):
+        edit = drafts.undo(draft) if op == "undo" else drafts.redo(draft)
+        if edit is None:
+            raise ChartError(f"there is nothing to {op}")
+        bars = drafts.bars_of(draft)
+        there = cursor.on(min(edit.first, len(bars) - 1))
+        said = f"{'undone' if op == 'undo' else 'done again'}: {edit.label}"
+        return bars, there if there.bar != cursor.bar else cursor, said
+    done = editor.perform(op, bars, cursor, _copied(request))
+    return drafts.change(draft, bars, done.bars, done.label), done.cursor, done.label
+
+
+def _copied(request) -> tuple[Bar, ...]:
+    return tuple(bar_from_json(data) for data in request.session.get(CLIPBOARD, []))
+
+
+def _looked_at(sent, bars, cursor):
+    """The hand on the bar that is asked for, if there is one."""
+    goal = sent.get("goto", "")
+    if not goal.isdigit() or int(goal) >= len(bars):
+        return cursor
+    return cursor.on(int(goal))
+
+
+@require_POST
+def editor_text(request, pk=None):
+    """The music as typed so far; while a word is wrong, only the error's place changes."""
+    draft = _draft(request, pk)
+    text = request.POST.get("text", "")
+    _take_head(draft, request.POST)
+    _keep_text(draft, text)
+    try:
+        chart = read_text(text)
+        _take_chart(draft, chart)
+        preview = preview_of_chart(chart)
+    except ChartError as error:
+        draft.save()
+        context = error_context(error, text)
+        response = render(request, "pieces/_preview_error.html", context)
+        return retarget(response, "#preview-error")
+    draft.save()
+    return render(request, "pieces/_preview.html", preview)
+
+
+def _keep_text(draft: Draft, text: str) -> None:
+    """The page as it was typed, readable or not."""
+    draft.text = text[:MOST_TEXT]
+    draft.lines, draft.lines_bar = "", None
+
+
+def _take_chart(draft: Draft, chart: Chart) -> None:
+    drafts.change(draft, drafts.bars_of(draft), chart.bars, "typing", together=True)
+    draft.title = draft.title or chart.title
+
+
+def _text_page(request, draft: Draft, form=None, left: str = "") -> HttpResponse:
+    text = draft.text or write_chart(Chart("", drafts.bars_of(draft)))
+    context = {**_head(draft, form), **preview_of(text), "text": text, "as": "text"}
+    if left and "preview_error" not in context:
+        return _to_bars(request, draft)
+    context["left"] = left
+    return render(request, "pieces/editor/text.html", context, status=422 if form else 200)
+
+
+def _to_bars(request, draft: Draft) -> HttpResponse:
+    """From readable text to the bars."""
+    Draft.objects.filter(pk=draft.pk).update(text="")
+    return redirect(f"{_addresses(draft)['at']['edit']}?as=bars")
+
+
+@require_POST
+def editor_save(request, pk=None):
+    """The draft becomes the piece, if everything in it can be read."""
+    draft = _draft(request, pk)
+    _take_head(draft, request.POST)
+    error = None
+    try:
+        if "text" in request.POST:
+            _keep_text(draft, request.POST["text"])
+            _take_chart(draft, read_text(request.POST["text"]))
+        else:
+            _take_lines(draft, drafts.bars_of(draft), request.POST, "save")
+    except ChartError as caught:
+        error = caught
+    form = HeadForm(request.POST)
+    if form.is_valid() and not error:
+        piece = drafts.finish(draft, **form.cleaned_data)
+        messages.success(request, "Saved. Plans and attempts stay with their bars.")
+        return redirect(piece)
+    draft.save()
+    if "text" in request.POST:
+        return _text_page(request, draft, form)
+    bars = drafts.bars_of(draft)
+    cursor = editor.read_cursor(request.POST, bars)
+    context = {**_head(draft, form), **bar_context(draft, bars, cursor), "as": "bars"}
+    if error:
+        context |= error_context(error, draft.lines)
+    return render(request, "pieces/editor/bars.html", context, status=422)
+
+
+@require_http_methods(["GET", "POST"])
+def editor_discard(request, pk=None):
+    draft = _draft(request, pk)
+    back = draft.piece.get_absolute_url() if draft.piece else reverse("pieces")
+    if request.method == "POST" or not draft.pk:
+        if draft.pk:
+            draft.delete()
+            messages.success(request, "What was not saved is gone.")
+        return redirect(back)
+    what = f"the changes of {draft.piece.title}" if draft.piece else "the new piece"
+    lost = "everything typed since it was last saved"
+    words = {"verb": "Discard", "also": "This throws away", "what": what, "lost": lost}
+    context = {**words, "back": _addresses(draft)["at"]["edit"]}
+    return render(request, "_delete.html", context)

@@ -1,0 +1,132 @@
+"""From a file to a piece: read it, look over how it was understood, correct, save."""
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_http_methods, require_POST
+
+from wren_ladder.drumming.chart import Chart, ChartError, Drum
+from wren_ladder.drumming.description.phrases import phrases
+from wren_ladder.drumming.files import open_file
+from wren_ladder.drumming.notation.reading import LEFT_OUT, Reading
+from wren_ladder.drumming.study import study
+from wren_ladder.studio.drawing.engraving import CARD_WIDTH
+from wren_ladder.studio.drawing.wall import edit_rows
+from wren_ladder.studio.pages.pieces.forms import HeadForm, UploadForm
+from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.pieces.models import Import
+from wren_ladder.studio.pieces.services import add_piece
+from wren_ladder.studio.pieces.studies import CARD_LAYOUT
+
+DRUMS = [(drum.value, drum.spoken) for drum in Drum]
+MOST_DRAWN = 40  # bars of the preview
+
+
+@require_http_methods(["GET", "POST"])
+def piece_upload(request):
+    form = UploadForm(posted(request), request.FILES)
+    if form.is_valid():
+        found = Import.objects.create(
+            owner=request.user,
+            name=form.cleaned_data["file"].name[:200],
+            data=form.data_read,
+            grade=form.cleaned_data["grade"],
+        )
+        return redirect(found)
+    status = 422 if form.is_bound else 200
+    return render(request, "pieces/upload.html", {"form": form}, status=status)
+
+
+@require_http_methods(["GET", "POST"])
+def import_page(request, pk):
+    """How the file was understood. Posting corrections reads it again with them; what
+    makes no chart is told, and the corrections before it stay."""
+    found = owned_or_404(Import, request.user, pk)
+    before = _read(found)
+    error = None
+    if request.method == "POST":
+        kept = found.parts, found.drums
+        _correct(found, before, request.POST)
+        try:
+            before = _read(found)
+            found.save()
+        except ChartError as caught:
+            error = caught
+            found.parts, found.drums = kept
+    context = {**_context(found, before), "error": error}
+    name = "pieces/_reading.html" if request.htmx else "pieces/import.html"
+    return render(request, name, context)
+
+
+@require_POST
+def import_save(request, pk):
+    found = owned_or_404(Import, request.user, pk)
+    reading = _read(found)
+    form = HeadForm(request.POST)
+    if not form.is_valid():
+        return _page_with(request, found, reading, form)
+    chart = Chart(form.cleaned_data["title"], reading.chart.bars)
+    piece = add_piece(
+        request.user,
+        chart,
+        grade=form.cleaned_data["grade"],
+        notes=form.cleaned_data["notes"],
+        import_report=[str(problem) for problem in reading.problems],
+    )
+    found.delete()
+    messages.success(request, f"{len(chart.bars)} bars read.")
+    return redirect(piece)
+
+
+@require_http_methods(["GET", "POST"])
+def import_discard(request, pk):
+    found = owned_or_404(Import, request.user, pk)
+    return confirm_delete(
+        request,
+        found,
+        what=found.name,
+        lost="what you corrected of how it is read",
+        back=found.get_absolute_url(),
+        then="pieces",
+        done=f"{found.name} is gone.",
+    )
+
+
+def _read(found: Import) -> Reading:
+    return open_file(found.name, bytes(found.data), found.parts, found.drums)
+
+
+def _correct(found: Import, reading: Reading, sent) -> None:
+    """Take the parts that are ticked, and the drum chosen for each kind of note."""
+    if reading.parts:
+        keys = [part.key for part in reading.parts]
+        found.parts = [key for key in sent.getlist("part") if key in keys]
+    for place, source in enumerate(reading.sources):
+        choice = sent.get(f"drum-{place}")
+        if choice is not None and choice != (source.drum or LEFT_OUT):
+            found.drums = {**found.drums, source.key: choice}
+
+
+def _page_with(
+    request: HttpRequest, found: Import, reading: Reading, form: HeadForm
+) -> HttpResponse:
+    context = {**_context(found, reading), "form": form}
+    return render(request, "pieces/import.html", context, status=422)
+
+
+def _context(found: Import, reading: Reading) -> dict:
+    bars = reading.chart.bars
+    studied = study(Chart("", bars))
+    shown = [phrase for phrase in phrases(bars) if phrase.first < MOST_DRAWN]
+    rows, drawings = edit_rows(studied, shown, CARD_LAYOUT, CARD_WIDTH)
+    return {
+        "found": found,
+        "reading": reading,
+        "form": HeadForm(initial={"title": reading.chart.title, "grade": found.grade}),
+        "rows": rows,
+        "drawings": drawings.values(),
+        "not_drawn": max(0, len(bars) - (shown[-1].last + 1)),
+        "drums": DRUMS,
+        "open_bars": [bar for bar in reading.report if not bar.whole],
+        "whole": sum(bar.whole for bar in reading.report),
+    }

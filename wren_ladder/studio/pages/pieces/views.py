@@ -1,0 +1,151 @@
+"""Pieces: list, look at, take out as a file, delete."""
+
+from urllib.parse import urlencode
+
+from django.core.paginator import Paginator
+from django.http import Http404, HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.utils import timezone
+from django.utils.text import slugify
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
+
+from wren_ladder.drumming.files import WRITTEN, write_file
+from wren_ladder.studio.pages.pieces.bar_page import bar_page_context
+from wren_ladder.studio.pages.pieces.chain_page import chain_context
+from wren_ladder.studio.pages.pieces.road_page import road_context
+from wren_ladder.studio.pages.pieces.score_page import score_context
+from wren_ladder.studio.pages.pieces.vocabulary_page import vocabulary_context
+from wren_ladder.studio.pages.pieces.wall_page import panel_context, wall_context
+from wren_ladder.studio.pages.printing import inside_drawing, pdf
+from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404
+from wren_ladder.studio.pieces.models import Draft, Import, Piece
+from wren_ladder.studio.pieces.services import flip_hand
+
+PAGE = 40
+
+
+@require_safe
+def piece_list(request):
+    query = request.GET.get("q", "").strip()
+    pieces = Piece.objects.filter(owner=request.user)
+    if query:
+        pieces = pieces.filter(title__icontains=query)
+    page = Paginator(pieces, PAGE).get_page(request.GET.get("page"))
+    begun = Draft.objects.filter(owner=request.user).select_related("piece")
+    read = Import.objects.filter(owner=request.user).defer("data")
+    context = {"page": page, "query": query, "begun": begun, "read": read}
+    return render(request, "pieces/list.html", context)
+
+
+@require_safe
+def piece_page(request, pk):
+    piece = owned_or_404(Piece, request.user, pk)
+    plans = piece.plans.select_related("student", "held_by")
+    context = {
+        **wall_context(request, piece),
+        "plans": [plan for plan in plans if plan.student_id],
+        "model_plan": next((plan for plan in plans if not plan.student_id), None),
+        "today": timezone.localdate(),
+    }
+    return render(request, "pieces/piece.html", context)
+
+
+@require_safe
+def bar_panel(request, pk, index):
+    piece = owned_or_404(Piece, request.user, pk)
+    return render(request, "pieces/_bar.html", panel_context(request, piece, index))
+
+
+@require_safe
+def bar_page(request, pk, index):
+    piece = owned_or_404(Piece, request.user, pk)
+    return render(request, "pieces/bar.html", bar_page_context(request, piece, index))
+
+
+@require_safe
+def bar_chain(request, pk, index):
+    """To this bar from another, one change at a time."""
+    piece = owned_or_404(Piece, request.user, pk)
+    return render(request, "pieces/chain.html", chain_context(request, piece, index))
+
+
+@require_POST
+def bar_flip(request, pk, index):
+    """Write the other hand at one stroke, or what it was before; the row stays."""
+    piece = owned_or_404(Piece, request.user, pk)
+    try:
+        before = flip_hand(piece, index, request.POST.get("stroke", ""), request.POST.get("to"))
+    except ValueError:
+        raise Http404("no such stroke") from None
+    undo = urlencode({"flipped": request.POST["stroke"], "was": before or "-"})
+    return redirect(f"{reverse('bar-page', args=[piece.pk, index])}?{undo}")
+
+
+@require_safe
+def piece_vocabulary(request, pk):
+    piece = owned_or_404(Piece, request.user, pk)
+    return render(request, "pieces/vocabulary.html", vocabulary_context(request, piece))
+
+
+@require_safe
+def piece_vocabulary_pdf(request, pk):
+    piece = owned_or_404(Piece, request.user, pk)
+    context = vocabulary_context(request, piece)
+    return pdf("pieces/vocabulary_sheet.html", context, f"{piece.title} vocabulary")
+
+
+@require_safe
+def piece_road(request, pk):
+    piece = owned_or_404(Piece, request.user, pk)
+    return render(request, "pieces/road.html", road_context(request, piece))
+
+
+@require_safe
+def piece_score(request, pk):
+    piece = owned_or_404(Piece, request.user, pk)
+    return render(request, "pieces/score.html", score_context(request, piece))
+
+
+@require_safe
+def piece_score_pdf(request, pk):
+    piece = owned_or_404(Piece, request.user, pk)
+    return pdf("pieces/score_sheet.html", score_context(request, piece), piece.title)
+
+
+@require_safe
+def piece_road_pdf(request, pk):
+    piece = owned_or_404(Piece, request.user, pk)
+    title = f"{piece.title} road map"
+    context = {**road_context(request, piece), "printed": inside_drawing("road-printed.css")}
+    return pdf("pieces/road_sheet.html", context, title)
+
+
+@require_safe
+def piece_file(request, pk, ending):
+    """The piece as a file for other programs: MusicXML, MIDI, typed bars or MEI."""
+    piece = owned_or_404(Piece, request.user, pk)
+    if f".{ending}" not in WRITTEN:
+        raise Http404("no such kind of file")
+    name = f"{slugify(piece.title) or 'piece'}.{ending}"
+    data = write_file(name, piece.chart(), count_in="count-in" in request.GET)
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return HttpResponse(data, content_type="application/octet-stream", headers=headers)
+
+
+@require_http_methods(["GET", "POST"])
+def piece_delete(request, pk):
+    piece = owned_or_404(Piece, request.user, pk)
+    climbing = [plan.student.name for plan in piece.plans.exclude(student=None)]
+    lost = f"its {piece.bar_count} bars"
+    if climbing:
+        lost += f", and the plans and attempts of {', '.join(climbing)}"
+    return confirm_delete(
+        request,
+        piece,
+        what=piece.title,
+        lost=lost,
+        back=piece.get_absolute_url(),
+        then="pieces",
+        done=f"{piece.title} is deleted.",
+    )

@@ -1,0 +1,143 @@
+"""What the pages about pieces show: the preview of typed bars, the wall, the opened bar."""
+
+from django.http import Http404, HttpRequest
+
+from wren_ladder.drumming.chart import Chart, ChartError
+from wren_ladder.drumming.hands import Limb
+from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.drumming.notation.mei import Layout
+from wren_ladder.drumming.study import BarStudy, Study, study
+from wren_ladder.drumming.style import Reason
+from wren_ladder.drumming.units import clock
+from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
+from wren_ladder.studio.drawing.limb_view import limb_view
+from wren_ladder.studio.drawing.wall import tag_of
+from wren_ladder.studio.pages.requests import owned_or_404
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.pieces.studies import study_of, wall_of
+from wren_ladder.studio.plans.models import Plan
+from wren_ladder.studio.plans.versions import study_for, wall_for
+
+MOST_TEXT = 200_000  # characters of one piece
+NEAR_THE_LIMIT = 0.64  # of the speed that counts 1 at the limit: four fifths of it, squared
+MOST_HARD = 5  # bars named beside the wall
+MOST_DRAWN = 60  # different bars in the preview of typed text
+
+
+def preview_of(text: str) -> dict:
+    """What the typed text gives: the bars that are new, drawn, or the error's place."""
+    try:
+        return preview_of_chart(read_text(text))
+    except ChartError as error:
+        return error_context(error, text)
+
+
+def preview_of_chart(chart: Chart) -> dict:
+    studied = study(chart)
+    return {"preview": studied, "preview_bars": _preview_bars(studied), **_facts(studied)}
+
+
+def error_context(error: ChartError, text: str) -> dict:
+    return {"preview_error": error, "error_line": error_line(text, error)}
+
+
+def read_text(text: str) -> Chart:
+    """The chart typed on a page; ChartError as ever, and where it is too much."""
+    if len(text) > MOST_TEXT:
+        raise ChartError("that is too much text for one piece")
+    return read_chart(text)
+
+
+def error_line(text: str, error: ChartError) -> dict | None:
+    """The line of an error in three parts: before its word, the word, after it."""
+    if not error.place:
+        return None
+    lines = text.splitlines()
+    line = lines[error.place.line - 1] if error.place.line <= len(lines) else ""
+    start = error.place.column - 1
+    end = start + len(error.place.word)
+    return {"before": line[:start], "word": line[start:end], "after": line[end:]}
+
+
+def _preview_bars(studied: Study) -> list[dict]:
+    """The different bars drawn, as many as can be while somebody types."""
+    new = [bar for bar in studied.bars if bar.twin_of is None]
+    return [
+        {
+            "number": bar.bar.number,
+            "tag": tag_of(bar, studied),
+            "svg": engrave([bar], Layout(), BAR_WIDTH, f"p{place}-"),
+        }
+        for place, bar in enumerate(new[:MOST_DRAWN])
+    ]
+
+
+def _facts(studied: Study) -> dict:
+    different = sum(bar.twin_of is None for bar in studied.bars)
+    return {
+        "different": different,
+        "not_drawn": max(0, different - MOST_DRAWN),
+        "length": clock(studied.seconds),
+        "played": len(studied.visits),
+        "again": sum(bar.twin_of is not None for bar in studied.bars),
+    }
+
+
+def hardest_bars(studied: Study) -> list[dict]:
+    """The bars to look at first: hardest first, equal bars once, easy ones not at all."""
+    new = [(i, bar) for i, bar in enumerate(studied.bars) if _needs_a_look(bar)]
+    new.sort(key=lambda entry: -entry[1].rank)
+    return [
+        {"index": i, "name": bar.bar.number, "rank": bar.rank, "why": bar.hard[:3]}
+        for i, bar in new[:MOST_HARD]
+    ]
+
+
+def _needs_a_look(bar: BarStudy) -> bool:
+    """Something in it is hard beside a hand that is well below its limit."""
+    return bar.twin_of is None and any(
+        why.reason is not Reason.SPEED or why.amount > NEAR_THE_LIMIT for why in bar.hard
+    )
+
+
+def wall_context(request: HttpRequest, piece: Piece, plan: Plan | None = None) -> dict:
+    """The wall and the opened bar, for the piece itself or for one student's plan."""
+    studied = study_for(plan) if plan else study_of(piece)
+    asked = request.GET.get("bar", "0")
+    index = int(asked) if asked.isdigit() and int(asked) < len(studied.bars) else 0
+    return {
+        "piece": piece,
+        "plan": plan,
+        "rows": wall_for(plan) if plan else wall_of(piece),
+        "hardest": hardest_bars(studied),
+        "warnings": studied.warnings,
+        "played": len(studied.visits),
+        **panel_context(request, piece, index, plan),
+    }
+
+
+def panel_context(
+    request: HttpRequest, piece: Piece, index: int, plan: Plan | None = None
+) -> dict:
+    """One bar opened: staff, count, hands and the limb view."""
+    if plan is None and request.GET.get("plan", "").isdigit():
+        plan = owned_or_404(
+            Plan.objects.select_related("student"), request.user, request.GET["plan"]
+        )
+    studied = study_for(plan) if plan else study_of(piece)
+    if not 0 <= index < len(studied.bars):
+        raise Http404("no such bar")
+    bar = studied.bars[index]
+    shown = [limb for limb in Limb if limb.value in request.GET.getlist("limb")] or list(Limb)
+    return {
+        "piece": piece,
+        "plan": plan,
+        "index": index,
+        "last_index": len(studied.bars) - 1,
+        "opened": bar,
+        "difference": studied.taught_from(bar),
+        "twin_tag": tag_of(bar, studied) if bar.twin_of is not None else "",
+        "staff": engrave([bar], Layout(), BAR_WIDTH, "open-"),
+        "limbs": limb_view(bar, shown),
+        "limb_names": [(limb.value, limb in shown) for limb in Limb],
+    }

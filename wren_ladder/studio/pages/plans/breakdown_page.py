@@ -1,0 +1,198 @@
+"""The breakdown page: what will catch this student, and the plan beside it as a tree."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from itertools import groupby
+from math import ceil
+
+from wren_ladder.drumming.breakdown import (
+    Schedule,
+    StepKind,
+    climb_minutes,
+    needs,
+    schedule,
+    step_seconds,
+)
+from wren_ladder.drumming.breakdown import Step as CoreStep
+from wren_ladder.drumming.breakdown.chunks import sections
+from wren_ladder.drumming.breakdown.schools import HARD, SIMPLE, TOUGH
+from wren_ladder.drumming.judging.judgement import Catch, Judgement
+from wren_ladder.drumming.study import Study
+from wren_ladder.drumming.style import School
+from wren_ladder.drumming.units import clock
+from wren_ladder.studio.climb.rules import bars_in, climb_of
+from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.plans.planning import (
+    core_step,
+    judgement_for,
+)
+from wren_ladder.studio.plans.versions import study_for, wall_for
+
+LEVELS = ((TOUGH, "tough"), (HARD, "hard"), (SIMPLE, "some"), (0.0, "plain"))
+MOST_LISTED = 12  # bars in the list of what will catch
+ROAD = "The road"  # where joins across jumps and the whole run stand
+
+
+@dataclass(frozen=True, slots=True)
+class Shading:
+    """How hard a bar is for this student, for its card on the wall."""
+
+    level: str
+    rank: float
+    own: bool
+    sentences: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """A step as the tree shows it."""
+
+    step: Step
+    go: str  # one rung, as minutes and seconds
+    minutes: int  # to the top of its ladder
+    week: int | None
+    early: tuple[str, ...]  # what it needs and stands before
+    inside: bool  # part of the bar that follows
+
+
+@dataclass(frozen=True, slots=True)
+class Branch:
+    name: str
+    minutes: int
+    rows: tuple[Row, ...]
+
+
+def breakdown_context(plan: Plan, today: date, chosen: Step | None = None) -> dict:
+    studied, judged = judgement_for(plan)
+    tree = tree_context(plan, studied, today)
+    shadings = [shading(catch) for catch in judged.bars]
+    others = plan.piece.plans.filter(student__isnull=False).select_related("student")
+    return {
+        "plan": plan,
+        "piece": plan.piece,
+        "rows": wall_for(plan),
+        "kinds": studied.kinds,
+        "catches": shadings,
+        "catching": catching(studied, judged, shadings),
+        "joins": [join_said(studied, join) for join in judged.joins if join.troubles],
+        "schools": list(School),
+        "others": [other for other in others if other.pk != plan.pk],
+        "index": None,
+        "chosen": chosen,
+        **tree,
+    }
+
+
+def shading(catch: Catch) -> Shading:
+    level = next(name for limit, name in LEVELS if catch.rank >= limit)
+    said = [f"{trouble.score:.1f}: {trouble.text}" for trouble in catch.troubles]
+    return Shading(level, catch.rank, catch.own is not None, tuple(said) or ("nothing hard",))
+
+
+def catching(studied: Study, judged: Judgement, shadings: Sequence[Shading]) -> list[dict]:
+    """The bars that will catch, hardest first, equal bars once."""
+    new = [
+        index
+        for index, bar in enumerate(studied.bars)
+        if bar.twin_of is None and judged.bars[index].rank >= SIMPLE
+    ]
+    new.sort(key=lambda index: -judged.bars[index].rank)
+    return [
+        {
+            "index": index,
+            "number": studied.bars[index].bar.number,
+            "shading": shadings[index],
+            "why": [trouble.text for trouble in judged.bars[index].troubles[:3]],
+        }
+        for index in new[:MOST_LISTED]
+    ]
+
+
+def join_said(studied: Study, join) -> dict:
+    bars = studied.chart.bars
+    return {
+        "name": f"{bars[join.leaving].number} to {bars[join.landing].number}",
+        "kind": join.kind.value,
+        "rank": join.rank,
+        "why": "; ".join(trouble.text for trouble in join.troubles),
+    }
+
+
+def tree_context(plan: Plan, studied: Study, today: date) -> dict:
+    """The plan as a tree of sections and bars, with its minutes and weeks."""
+    every = list(plan.steps.select_related("first", "last"))
+    steps = [step for step in every if not step.dropped]
+    there = [step for step in steps if step.music_is_there]
+    core = [core_step(step) for step in there]
+    timed = [
+        time_left(plan, step, made, studied) for step, made in zip(there, core, strict=True)
+    ]
+    laid_out = weeks_of(plan, [left for _, left in timed], today)
+    week_of = {
+        place: number
+        for number, week in reversed(list(enumerate(laid_out.weeks, start=1)))
+        for place in week.steps
+    }
+    needed = needs(core, studied)
+    rows = [
+        Row(
+            step=step,
+            go=clock(go),
+            minutes=ceil(left),
+            week=week_of.get(place),
+            early=tuple(there[other].name for other in needed[place] if other > place),
+            inside=step.is_scaffold and step.step_kind is not StepKind.ON,
+        )
+        for place, (step, (go, left)) in enumerate(zip(there, timed, strict=True))
+    ]
+    return {
+        "branches": _branches(rows, studied),
+        "schedule": laid_out,
+        "total": round(sum(left for _, left in timed)),
+        "step_count": len(steps),
+        "gone": [step for step in steps if not step.music_is_there],
+        "dropped": [step for step in every if step.dropped],
+        "revision": plan.revisions.first(),
+    }
+
+
+def needed_by(step: Step) -> list[str]:
+    """The names of the steps of its plan that a step needs before it."""
+    steps = step.plan.steps.filter(dropped=False).select_related("first", "last")
+    there = [one for one in steps if one.music_is_there]
+    if step not in there:
+        return []
+    needed = needs([core_step(one) for one in there], study_for(step.plan))
+    return [there[place].name for place in needed[there.index(step)]]
+
+
+def time_left(plan: Plan, step: Step, made: CoreStep, studied: Study) -> tuple[float, float]:
+    """(seconds of one go at its next tempo, minutes up to the target)."""
+    ladder = climb_of(plan, step, bars_in(step)).rungs
+    ahead = [rung for rung in ladder if rung > (step.held or 0)]
+    go = step_seconds(made, studied, step.next_tempo or ladder[0])
+    return go, climb_minutes(made, studied, ahead)
+
+
+def weeks_of(plan: Plan, minutes: Sequence[float], today: date) -> Schedule:
+    exam = plan.student.exam_date if plan.student else None
+    return schedule(minutes, plan.pace, today, exam)
+
+
+def _branches(rows: Sequence[Row], studied: Study) -> list[Branch]:
+    """The rows in plan order, under the section they belong to."""
+    where = {}
+    for section in sections(studied.chart.bars):
+        name = section.name or f"Bars {studied.chart.bars[section.first].number} on"
+        where |= dict.fromkeys(range(section.first, section.last + 1), name)
+
+    def section_of(row: Row) -> str:
+        if row.step.step_kind in (StepKind.JUMP, StepKind.WHOLE):
+            return ROAD
+        return where[row.step.played[-1]]
+
+    return [
+        Branch(name, sum(row.minutes for row in group), tuple(group))
+        for name, group in ((name, list(found)) for name, found in groupby(rows, section_of))
+    ]

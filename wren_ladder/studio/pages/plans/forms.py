@@ -1,0 +1,160 @@
+"""Forms for plans and their steps."""
+
+from django import forms
+
+from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
+from wren_ladder.drumming.climb import LadderSchool
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.plans.models import MOST_RANK, Plan, Step
+from wren_ladder.studio.students.models import Student
+
+
+class ClimbForm(forms.ModelForm):
+    """Target, start and rule of one student's climb."""
+
+    class Meta:
+        model = Plan
+        fields = [
+            "target",
+            "tolerance",
+            "start",
+            "ladder",
+            "rung",
+            "own_rungs",
+            "gate",
+            "clean_bars",
+            "gate_clean",
+            "gate_tries",
+            "gate_days",
+            "gate_failures",
+            "gate_drop",
+            "for_exam",
+            "lesson_minutes",
+            "home_days",
+            "home_minutes",
+        ]
+        help_texts = {
+            "target": "The printed tempo, or this student's own: below it for a first "
+            "performance, above it for headroom.",
+            "for_exam": "Otherwise the exam's day says nothing about it.",
+            "tolerance": "0: only the target itself will do. 4: a target of 120 is met at 116.",
+            "gate_drop": "One or two rungs, then back up.",
+            "start": "Where it is really easy; three quarters of the target is usual.",
+            "ladder": "By steps of so many BPM, of so many per cent, by the standard metronome "
+            "marks, or by a list of your own.",
+            "rung": "BPM or per cent from one rung to the next; +5 is common practice.",
+            "own_rungs": "Only for a list of your own: tempos with spaces between, "
+            "such as 90 100 112 120.",
+            "home_days": "The lesson and these days are what the weeks are reckoned from.",
+            "gate": "In a row is usual; out of tries forgives a slip; different days make sure "
+            "that it stays.",
+            "gate_clean": "Only for tries out of tries.",
+            "gate_days": "Only for different days.",
+            "clean_bars": "32 means four times through an 8-bar phrase; a single bar "
+            "never needs more than 8 passes.",
+        }
+
+    def __init__(self, *args, piece: Piece, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["target"].label = f"Target tempo ({piece.tempo.beat_name} =)"
+        self.fields["start"].label = f"Start tempo ({piece.tempo.beat_name} =)"
+
+    def clean_own_rungs(self):
+        words = self.cleaned_data["own_rungs"].replace(",", " ").split()
+        for word in words:
+            known = word.isascii() and word.isdigit() and SLOWEST <= int(word) <= FASTEST
+            if not known:
+                raise forms.ValidationError(
+                    f"'{word}' is no tempo; write numbers from {SLOWEST} to {FASTEST}, "
+                    "such as 90 100 112 120."
+                )
+        return " ".join(words)
+
+    def clean(self):
+        cleaned = super().clean()
+        if cleaned.get("ladder") == LadderSchool.OWN and cleaned.get("own_rungs") == "":
+            self.add_error("own_rungs", "Write the tempos of your list.")
+        clean, tries = cleaned.get("gate_clean"), cleaned.get("gate_tries")
+        if clean and tries and clean > tries:
+            self.add_error("gate_clean", f"{clean} clean out of {tries} tries can never be.")
+        start, target = cleaned.get("start"), cleaned.get("target")
+        if start and target and start > target:
+            self.add_error("start", f"The start {start} is above the target {target}.")
+        return cleaned
+
+
+class GiveForm(ClimbForm):
+    """The same, with the student it is for, and the school it is broken down by."""
+
+    class Meta(ClimbForm.Meta):
+        fields = ["school", *ClimbForm.Meta.fields]
+        help_texts = {
+            **ClimbForm.Meta.help_texts,
+            "school": "Bar: every new bar alone first. Phrase: sections of eight first, and "
+            "further down only where needed. Layer: every bar built from its plainest form.",
+        }
+
+    student = forms.ModelChoiceField(queryset=Student.objects.none())
+    field_order = ["student", "school", "target", "start", "rung", "clean_bars"]
+
+    def __init__(self, *args, owner, piece: Piece, **kwargs):
+        super().__init__(*args, piece=piece, **kwargs)
+        free = Student.objects.filter(owner=owner).exclude(plans__piece=piece)
+        self.fields["student"].queryset = free
+
+
+class StepForm(forms.ModelForm):
+    class Meta:
+        model = Step
+        fields = ["name", "repeats", "start", "target", "why"]
+        labels = {"why": "Why, and what to watch for"}
+        help_texts = {
+            "repeats": "How often it is looped before a pause, 4 to 8 as a rule.",
+            "start": "Empty: the plan's own start tempo.",
+            "target": "Empty: the plan's. Some steps need headroom, some may stay below.",
+        }
+
+    def clean(self):
+        cleaned = super().clean()
+        start = cleaned.get("start")
+        target = cleaned.get("target") or self.instance.plan.target
+        if start and start > target:
+            self.add_error("start", f"The start {start} is above the target {target}.")
+        return cleaned
+
+
+class AddStepForm(forms.Form):
+    """From which bar to which; the bars are the piece's own."""
+
+    first = forms.ModelChoiceField(queryset=None, label="From bar", empty_label=None)
+    last = forms.ModelChoiceField(queryset=None, label="to bar", empty_label=None)
+    repeats = forms.IntegerField(min_value=1, max_value=64, initial=4)
+
+    def __init__(self, *args, piece: Piece, **kwargs):
+        super().__init__(*args, **kwargs)
+        for name in ("first", "last"):
+            self.fields[name].queryset = piece.bars.all()
+            self.fields[name].label_from_instance = lambda row: row.number
+
+    def clean(self):
+        cleaned = super().clean()
+        first, last = cleaned.get("first"), cleaned.get("last")
+        if first and last and first.position > last.position:
+            self.add_error(
+                "last", f"Bar {last.number} comes before bar {first.number}; swap the two."
+            )
+        return cleaned
+
+
+class RepeatsForm(forms.ModelForm):
+    """How often a step is repeated, and the empty bars between tries."""
+
+    class Meta:
+        model = Step
+        fields = ["repeats", "gap"]
+
+
+class RankForm(forms.Form):
+    """The teacher's own rank of a bar; nothing means the one that is worked out."""
+
+    rank = forms.FloatField(required=False, min_value=0, max_value=MOST_RANK)

@@ -1,0 +1,121 @@
+"""Lesson plans: made, given to students, their tempos changed, printed, deleted."""
+
+import re
+
+from django.contrib import messages
+from django.shortcuts import redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
+
+from wren_ladder.drumming.chart.tempo import SLOWEST
+from wren_ladder.drumming.climb import Attempt, next_trial
+from wren_ladder.studio.climb.standings import refresh
+from wren_ladder.studio.pages.plans.forms import ClimbForm, GiveForm
+from wren_ladder.studio.pages.plans.lookups import plan_or_404, student_plan_or_404
+from wren_ladder.studio.pages.plans.sheet import sheet_context, wall_chart_context
+from wren_ladder.studio.pages.printing import paper_of, pdf
+from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.plans.models import Plan
+from wren_ladder.studio.plans.services import climb_defaults, give, model_plan
+
+MOST_TRIES = 30
+
+
+@require_POST
+def break_down(request, pk):
+    piece = owned_or_404(Piece, request.user, pk)
+    return redirect(model_plan(piece, request.user))
+
+
+@require_http_methods(["GET", "POST"])
+def give_piece(request, pk):
+    piece = owned_or_404(Piece, request.user, pk)
+    target = piece.tempo.bpm
+    plan = Plan(
+        owner=request.user,
+        piece=piece,
+        target=target,
+        **climb_defaults(request.user.pk, target),
+    )
+    initial = {"student": request.GET.get("student")}
+    form = GiveForm(
+        posted(request), instance=plan, owner=request.user, piece=piece, initial=initial
+    )
+    if form.is_valid():
+        plan = give(form.save(commit=False), form.cleaned_data["student"])
+        messages.success(request, f"{plan.student} climbs {piece.title} to {plan.target}.")
+        return redirect(plan)
+    status = 422 if form.is_bound else 200
+    return render(request, "plans/give.html", {"form": form, "piece": piece}, status=status)
+
+
+@require_http_methods(["GET", "POST"])
+def plan_edit(request, pk):
+    plan = plan_or_404(request.user, pk)
+    form = ClimbForm(posted(request), instance=plan, piece=plan.piece)
+    before = plan.home_days * plan.home_minutes
+    if form.is_valid():
+        plan = form.save(commit=False)
+        if plan.home_days * plan.home_minutes > before:
+            plan.raised = timezone.localdate()  # for a week tempos stay where they are
+        refresh(plan)
+        return redirect(plan)
+    context = {"form": form, "plan": plan}
+    return render(request, "plans/climb.html", context, status=422 if form.is_bound else 200)
+
+
+@require_http_methods(["GET", "POST"])
+def plan_trial(request, pk):
+    """The start found by trial: the next tempo is proposed until the clean limit is known."""
+    plan = student_plan_or_404(request.user, pk)
+    tries = _tries(request.GET.get("tries", ""))
+    trial = next_trial(tries, plan.target)
+    if request.method == "POST":
+        start = request.POST.get("start", "")
+        if start.isascii() and start.isdigit() and SLOWEST <= int(start) <= plan.target:
+            plan.start = int(start)
+            refresh(plan)
+            messages.success(request, f"The climb starts at {plan.start}, found by trial.")
+        return redirect("plan-edit", plan.pk)
+    said = " ".join(f"{one.tempo}{'c' if one.clean else 'n'}" for one in tries)
+    context = {"plan": plan, "trial": trial, "tries": tries, "said": said}
+    return render(request, "plans/trial.html", context)
+
+
+def _tries(text: str) -> list[Attempt]:
+    """ "60c 90n": clean at 60, not yet at 90; anything else is passed over."""
+    today = timezone.localdate()
+    words = [word for word in text.split() if re.fullmatch(r"[0-9]{2,3}[cn]", word)]
+    return [Attempt(today, int(word[:-1]), word[-1] == "c") for word in words[:MOST_TRIES]]
+
+
+@require_http_methods(["GET", "POST"])
+def plan_delete(request, pk):
+    plan = plan_or_404(request.user, pk)
+    whose = f"{plan.student}'s plan" if plan.student else "the model plan"
+    return confirm_delete(
+        request,
+        plan,
+        what=f"{whose} of {plan.piece}",
+        lost=f"{plan.steps.count()} steps and every attempt logged in them",
+        back=plan.get_absolute_url(),
+        then=(plan.student or plan.piece).get_absolute_url(),
+        done="The plan is deleted; the piece stays.",
+    )
+
+
+@require_safe
+def plan_sheet(request, pk):
+    """This week's sheet, or the sheet of the steps asked for."""
+    plan = plan_or_404(request.user, pk)
+    wanted = {int(step) for step in request.GET.getlist("step") if step.isdigit()}
+    context = sheet_context(plan, wanted, timezone.localdate()) | paper_of(request)
+    return pdf("plans/sheet.html", context, f"{plan.student or 'model'} {plan.piece.title}")
+
+
+@require_safe
+def wall_chart(request, pk):
+    plan = plan_or_404(request.user, pk)
+    context = wall_chart_context(plan) | paper_of(request)
+    return pdf("plans/wall_chart.html", context, f"{plan.piece.title} wall chart")

@@ -1,0 +1,47 @@
+"""The progress report for a parent: plain words, the climb as a picture, no private notes."""
+
+from datetime import date, timedelta
+
+from wren_ladder.studio.climb.forecasts import outlook_of, tracks_of
+from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.climb.rules import log_of
+from wren_ladder.studio.lessons.weeks import plans_of, week_of_student
+from wren_ladder.studio.pages.climb.progress import calendar_of, chart_of
+from wren_ladder.studio.pages.printing import inside_drawing
+from wren_ladder.studio.students.models import Student
+
+MONTH = timedelta(days=28)
+
+
+def report_context(student: Student, today: date) -> dict:
+    plans = plans_of(student)
+    pieces = []
+    for plan in plans:
+        seen = outlook_of(plan, today)
+        needed = [step for step in plan.steps.all() if step.is_needed]
+        tracks = tracks_of(plan, needed, log_of(plan))
+        pieces.append(
+            {
+                "plan": plan,
+                "seen": seen,
+                "chart": chart_of(plan, needed, tracks, seen, today),
+                "there": sum(step.held is not None for step in needed),
+                "needed": len(needed),
+            }
+        )
+    tries = Attempt.objects.filter(step__plan__student=student, day__gt=today - MONTH)
+    days = {*tries.values_list("day", flat=True)}
+    logged = student.practice.filter(day__gt=today - MONTH)
+    week = week_of_student(student, plans, today)
+    return {
+        "student": student,
+        "today": today,
+        "pieces": pieces,
+        "calendar": calendar_of(student, today),
+        "days": len(days | {one.day for one in logged}),
+        "minutes": sum(one.minutes for one in logged),
+        "lessons": student.lessons.filter(day__gt=today - MONTH).count(),
+        "week_days": sum(not day.is_rest for day in week),
+        "week_minutes": max(day.minutes for day in week),
+        "printed": inside_drawing("progress-printed.css"),
+    }

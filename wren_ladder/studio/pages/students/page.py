@@ -1,0 +1,84 @@
+"""The student page: everything of one student, and two of their pieces side by side."""
+
+from datetime import date
+
+from wren_ladder.drumming.forecast import nearer
+from wren_ladder.drumming.judging.syllabus import Status as Vocabulary
+from wren_ladder.drumming.judging.syllabus import vocabulary
+from wren_ladder.studio.climb.forecasts import levers_of, outlook_of, tracks_of
+from wren_ladder.studio.climb.rules import log_of
+from wren_ladder.studio.lessons.weeks import plans_of
+from wren_ladder.studio.pages.climb.ladders import ladder_of
+from wren_ladder.studio.pages.climb.progress import (
+    calendar_of,
+    chart_of,
+    pace_of,
+)
+from wren_ladder.studio.plans.models import Plan
+from wren_ladder.studio.plans.versions import study_for
+from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.teaching.models import syllabus_of
+
+LESSONS = 8  # shown; the others are a click away
+ORDER = (Vocabulary.NEW, Vocabulary.DUE, Vocabulary.KNOWN)
+
+
+def student_context(student: Student, today: date, asked: str, all_lessons: bool) -> dict:
+    plans = plans_of(student)
+    rows = [{"plan": plan, "seen": outlook_of(plan, today)} for plan in plans]
+    rows.sort(key=lambda row: row["seen"].risk)
+    chosen = next((row for row in rows if str(row["plan"].pk) == asked), None)
+    chosen = chosen or (rows[0] if rows else None)
+    lessons = student.lessons.all()
+    context = {
+        "student": student,
+        "rows": rows,
+        "today": today,
+        "calendar": calendar_of(student, today),
+        "vocabulary": vocabulary_of(student, plans),
+        "lessons": lessons if all_lessons else lessons[:LESSONS],
+        "more_lessons": 0 if all_lessons else max(0, lessons.count() - LESSONS),
+    }
+    return context | (plan_view(chosen["plan"], today) if chosen else {})
+
+
+def plan_view(plan: Plan, today: date) -> dict:
+    """One piece: its ladder, its progress with the forecast, and what would change it."""
+    steps = [step for step in plan.steps.all() if not step.dropped and step.music_is_there]
+    seen = outlook_of(plan, today)
+    needed = [step for step in steps if step.is_needed]
+    tracks = tracks_of(plan, needed, log_of(plan))
+    return {
+        "plan": plan,
+        "seen": seen,
+        "pace": pace_of(plan, seen, today),
+        "levers": levers_of(plan, tracks, seen, today),
+        "ladder": ladder_of(plan, steps, None, today),
+        "chart": chart_of(plan, needed, tracks, seen, today),
+    }
+
+
+def vocabulary_of(student: Student, plans: list[Plan]) -> list[tuple[str, list[str]]]:
+    """What the student's pieces are made of, against their grade."""
+    syllabus = syllabus_of(student.owner_id)
+    found: dict[str, Vocabulary] = {}
+    for plan in plans:
+        for item in vocabulary(study_for(plan), student.grade, syllabus):
+            found[item.name] = item.status
+    return [
+        (status.value, sorted(name for name, own in found.items() if own is status))
+        for status in ORDER
+    ]
+
+
+def compare_context(student: Student, today: date, asked: list[str]) -> dict:
+    """Two pieces side by side; the first two if none were asked for."""
+    plans = plans_of(student)
+    chosen = [plan for pk in asked for plan in plans if str(plan.pk) == pk][:2]
+    chosen += [plan for plan in plans if plan not in chosen][: 2 - len(chosen)]
+    sides = [plan_view(plan, today) for plan in chosen]
+    context = {"student": student, "plans": plans, "sides": sides, "today": today}
+    if len(sides) == 2:
+        one, other = ((side["plan"].piece.title, side["seen"]) for side in sides)
+        context["nearer"] = nearer(one, other)
+    return context

@@ -1,0 +1,83 @@
+"""Students: list, add, look at, change, delete."""
+
+from django.core.paginator import Paginator
+from django.db.models import Count, Q
+from django.shortcuts import redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_http_methods, require_safe
+
+from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.pages.rudiments.shelf import forget_drills
+from wren_ladder.studio.pages.students.page import compare_context, student_context
+from wren_ladder.studio.students.forms import EditStudentForm, StudentForm
+from wren_ladder.studio.students.models import Student
+
+PAGE = 60
+
+
+@require_safe
+def student_list(request):
+    query = request.GET.get("q", "").strip()
+    students = Student.objects.filter(owner=request.user).annotate(
+        pieces=Count("plans", distinct=True)
+    )
+    if query:
+        students = students.filter(
+            Q(name__icontains=query) | Q(plans__piece__title__icontains=query)
+        ).distinct()
+    students = students.order_by("name")
+    page = Paginator(students, PAGE).get_page(request.GET.get("page"))
+    return render(request, "students/list.html", {"page": page, "query": query})
+
+
+@require_http_methods(["GET", "POST"])
+def student_new(request):
+    form = StudentForm(posted(request), instance=Student(owner=request.user))
+    if form.is_valid():
+        return redirect(form.save())
+    status = 422 if form.is_bound else 200
+    return render(request, "students/edit.html", {"form": form}, status=status)
+
+
+@require_safe
+def student_page(request, pk):
+    student = owned_or_404(Student, request.user, pk)
+    asked, whole = request.GET.get("plan", ""), request.GET.get("lessons") == "all"
+    context = student_context(student, timezone.localdate(), asked, whole)
+    return render(request, "students/student.html", context)
+
+
+@require_safe
+def student_compare(request, pk):
+    """Which of two pieces is nearer?"""
+    student = owned_or_404(Student, request.user, pk)
+    asked = [request.GET.get("one", ""), request.GET.get("other", "")]
+    context = compare_context(student, timezone.localdate(), asked)
+    return render(request, "students/compare.html", context)
+
+
+@require_http_methods(["GET", "POST"])
+def student_edit(request, pk):
+    student = owned_or_404(Student, request.user, pk)
+    form = EditStudentForm(posted(request), instance=student)
+    if form.is_valid():
+        return redirect(form.save())
+    context = {"form": form, "student": Student.objects.get(pk=pk)}
+    return render(request, "students/edit.html", context, status=422 if form.is_bound else 200)
+
+
+@require_http_methods(["GET", "POST"])
+def student_delete(request, pk):
+    student = owned_or_404(Student, request.user, pk)
+    if request.method == "POST":
+        forget_drills(student)
+    return confirm_delete(
+        request,
+        student,
+        what=student.name,
+        lost=f"{student.plans.count()} plans with every attempt logged in them, the lessons, "
+        "the minutes and the link",
+        back=student.get_absolute_url(),
+        then="students",
+        done=f"{student.name} is deleted, with everything of theirs.",
+    )

@@ -1,0 +1,197 @@
+"""The teaching style as a form: every choice with what it is for."""
+
+from dataclasses import replace
+
+from django import forms
+
+from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.judging.syllabus import FIGURES, HOUSE_SYLLABUS, MOST_GRADE
+from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.drumming.style import (
+    HOUSE,
+    WEIGHTS,
+    WORDS,
+    Compound,
+    Counting,
+    NoteNames,
+    Reason,
+    School,
+    Sticking,
+    Style,
+)
+from wren_ladder.studio.teaching.models import PLAIN, SCHOOLS
+
+MOST_EXAMPLE, MOST_WEIGHT = 400, 10
+EXAMPLE = """hat 8ths 1-2
+snare 2 2a 3*, accent 3 3a
+high 4 4&
+floor 4a
+kick 1 2& 4"""
+
+
+def _choices(values) -> list[tuple[str, str]]:
+    return [(value.value, value.value) for value in values]
+
+
+class StyleForm(forms.Form):
+    """``style`` and ``syllabus`` once valid; the example is only looked at."""
+
+    counting = forms.ChoiceField(
+        choices=_choices(Counting),
+        help_text="Numbers fit every bar; words give beginners a figure in one breath; "
+        "takadimi says where in the beat a note is, whatever the metre.",
+    )
+    compound = forms.ChoiceField(
+        label="6/8, 9/8 and 12/8 by numbers",
+        choices=_choices(Compound),
+        help_text="In quavers while slow and reading; in main beats once it moves.",
+    )
+    phrase_count = forms.BooleanField(
+        label="Say the bar's number in its phrase for 1",
+        required=False,
+        help_text="3 2 3 4 in the third bar: the fill in the fourth is felt coming.",
+    )
+    note_names = forms.ChoiceField(label="Note names", choices=_choices(NoteNames))
+    sticking = forms.ChoiceField(
+        label="Sticking where no groove settles it",
+        choices=_choices(Sticking),
+        help_text="Hand to hand is the plain one; the grid hand matches hands to the count; "
+        "accents lead for accented phrases; rudiment lets flams and accents bring the "
+        "rudiment's hands; kit flow goes round the drums with the least travel.",
+    )
+    school = forms.ChoiceField(
+        label="Pieces are broken down by the",
+        choices=_choices(School),
+        help_text="Bar: every new bar alone first. Phrase: sections of eight first, further "
+        "down only where needed. Layer: every bar from its plainest form up. Each plan can "
+        "have another.",
+    )
+    hand_limit = forms.FloatField(
+        label="One hand without bounce, strokes a second",
+        min_value=2,
+        max_value=20,
+        help_text="Above it a bar is told as too fast for one hand. 6 is from memory: "
+        "listen to your student.",
+    )
+    start_share = forms.IntegerField(
+        label="Climbs start at, per cent of the target", min_value=20, max_value=100
+    )
+    rung = forms.IntegerField(label="A rung, BPM", min_value=1, max_value=40)
+    clean_bars = forms.IntegerField(
+        label="Clean bars in a row that earn a rung", min_value=1, max_value=256
+    )
+    words = forms.CharField(
+        widget=forms.Textarea(attrs={"rows": 10, "class": "typed", "spellcheck": "false"}),
+        help_text="A figure, a colon, its word with hyphens between syllables: one for each "
+        "note. A figure without a word is counted by numbers.",
+    )
+    weights = forms.CharField(
+        label="What makes a bar hard",
+        widget=forms.Textarea(attrs={"rows": 13, "class": "typed", "spellcheck": "false"}),
+        help_text=f"A reason, a colon, what one of it counts from 0 to {MOST_WEIGHT}; 0 leaves "
+        "it out. Their sum puts the bars in order.",
+    )
+    syllabus = forms.CharField(
+        required=False,
+        label="Syllabus: what is learned when",
+        widget=forms.Textarea(attrs={"rows": 12, "class": "typed", "spellcheck": "false"}),
+        help_text=f"One a line: a name, a colon, its grade from 1 to {MOST_GRADE}. "
+        "This is the house's starting point, no exam board's.",
+    )
+    example = forms.CharField(
+        required=False,
+        label="Example bar",
+        max_length=MOST_EXAMPLE,
+        widget=forms.Textarea(attrs={"rows": 5, "class": "typed", "spellcheck": "false"}),
+    )
+
+    @classmethod
+    def of(cls, style: Style, syllabus: dict[str, int]) -> "StyleForm":
+        """The form as it shows a style."""
+        initial = {name: getattr(style, name) for name in (*SCHOOLS, *PLAIN)}
+        initial["words"] = "\n".join(f"{figure}: {word}" for figure, word in style.words)
+        initial["syllabus"] = "\n".join(
+            f"{name}: {grade}" for name, grade in sorted(syllabus.items(), key=_by_grade)
+        )
+        initial["weights"] = "\n".join(f"{r}: {w:g}" for r, w in style.weights)
+        initial["example"] = EXAMPLE
+        return cls(initial=initial)
+
+    def clean_words(self):
+        pairs = _pairs(self.cleaned_data["words"])
+        unknown = [figure for figure, _ in pairs if figure not in FIGURES]
+        if unknown:
+            raise forms.ValidationError(
+                f"'{unknown[0]}' is no figure known here; the names are those of the syllabus"
+            )
+        return pairs
+
+    def clean_weights(self):
+        found = dict(WEIGHTS)
+        for name, text in _pairs(self.cleaned_data["weights"]):
+            if name not in tuple(Reason):
+                raise forms.ValidationError(f"'{name}' is no reason; use {', '.join(Reason)}")
+            try:
+                weight = float(text)
+            except ValueError:
+                weight = -1.0
+            if not 0 <= weight <= MOST_WEIGHT:
+                raise forms.ValidationError(f"{name}: a weight is 0 to {MOST_WEIGHT}")
+            found[Reason(name)] = weight
+        return tuple(found.items())
+
+    def clean_syllabus(self):
+        found = {}
+        for name, grade in _pairs(self.cleaned_data["syllabus"]):
+            if name not in HOUSE_SYLLABUS:
+                raise forms.ValidationError(f"'{name}' is nothing the studio can find in a bar")
+            if not (grade.isascii() and grade.isdigit() and 1 <= int(grade) <= MOST_GRADE):
+                raise forms.ValidationError(f"{name}: a grade is 1 to {MOST_GRADE}")
+            found[name] = int(grade)
+        return found
+
+    def clean_example(self):
+        text = self.cleaned_data["example"] or EXAMPLE
+        try:
+            self.example = read_chart(text)
+        except ChartError as error:
+            raise forms.ValidationError(str(error)) from error
+        return text
+
+    @property
+    def style(self) -> Style:
+        chosen = {name: school(self.cleaned_data[name]) for name, school in SCHOOLS.items()}
+        chosen |= {name: self.cleaned_data[name] for name in PLAIN}
+        cleaned = self.cleaned_data
+        return replace(
+            HOUSE, **chosen, words=tuple(cleaned["words"]), weights=cleaned["weights"]
+        )
+
+    def kept(self) -> dict:
+        """What is stored: only what differs from the house."""
+        style = self.style
+        names = [n for n in (*SCHOOLS, *PLAIN) if getattr(style, n) != getattr(HOUSE, n)]
+        syllabus = self.cleaned_data["syllabus"]
+        return {
+            "choices": {name: getattr(style, name) for name in names},
+            "words": [] if style.words == WORDS else [list(pair) for pair in style.words],
+            "weights": {} if style.weights == WEIGHTS else dict(style.weights),
+            "syllabus": {n: g for n, g in syllabus.items() if HOUSE_SYLLABUS[n] != g},
+        }
+
+
+def _by_grade(entry: tuple[str, int]) -> tuple[int, str]:
+    return entry[1], entry[0]
+
+
+def _pairs(text: str) -> list[tuple[str, str]]:
+    """ "name: value" lines; ValidationError names the line that is none."""
+    pairs = []
+    for number, line in enumerate(text.splitlines(), start=1):
+        name, colon, value = (part.strip() for part in line.partition(":"))
+        if not line.strip():
+            continue
+        if not (colon and name and value):
+            raise forms.ValidationError(f"line {number}: write a name, a colon, and its value")
+        pairs.append((name, value))
+    return pairs

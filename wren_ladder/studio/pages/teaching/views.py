@@ -1,0 +1,61 @@
+"""The teaching style page, with an example bar that follows every choice."""
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_http_methods, require_POST
+
+from wren_ladder.drumming.counting import beat_shares, count_in
+from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.drumming.notation.mei import Layout
+from wren_ladder.drumming.study import study
+from wren_ladder.drumming.style import Style
+from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
+from wren_ladder.studio.pages.requests import posted
+from wren_ladder.studio.pages.teaching.forms import EXAMPLE, StyleForm
+from wren_ladder.studio.teaching.models import TeachingStyle, style_of, syllabus_of
+
+
+@require_http_methods(["GET", "POST"])
+def teaching_style(request):
+    style, syllabus = style_of(request.user.pk), syllabus_of(request.user.pk)
+    form = StyleForm(posted(request)) if request.method == "POST" else None
+    if form and form.is_valid():
+        kept = form.kept()
+        TeachingStyle.objects.update_or_create(owner=request.user, defaults=kept)
+        messages.success(request, "Saved. Every page counts and sticks that way from now on.")
+        return redirect("teaching-style")
+    context = {"form": form or StyleForm.of(style, syllabus), **_example(style)}
+    return render(request, "teaching/style.html", context, status=422 if form else 200)
+
+
+@require_POST
+def teaching_example(request: HttpRequest) -> HttpResponse:
+    """The example bar by the choices that are on the page, saved or not."""
+    form = StyleForm(request.POST)
+    if not form.is_valid():
+        return render(request, "teaching/_example.html", {"errors": form.errors})
+    return render(request, "teaching/_example.html", _example(form.style, form.example))
+
+
+@require_POST
+def teaching_reset(request):
+    TeachingStyle.objects.filter(owner=request.user).delete()
+    messages.success(request, "Back to the house's way of teaching.")
+    return redirect("teaching-style")
+
+
+def _example(style: Style, chart=None) -> dict:
+    studied = study(chart or read_chart(EXAMPLE), style)
+    bar = studied.bars[0]
+    return {
+        "staff": engrave([bar], Layout(), BAR_WIDTH, "example-"),
+        "count_in": count_in(bar.bar).spoken,
+        "shares": beat_shares(bar.bar, style.note_names),
+        "rules": [
+            (bar.bar.beat_of(stick.hit.at), stick.hit.drum.spoken, stick.hand, stick.rule)
+            for stick in bar.sticks
+            if not stick.hit.drum.by_foot
+        ],
+        "rudiments": bar.rudiments,
+    }

@@ -1,0 +1,310 @@
+"""Lesson plans: the steps of a piece, as a model for the studio or for one student, and what
+of a piece is a student's own: ranks of bars, fills written out."""
+
+from django.conf import settings
+from django.core.validators import MaxValueValidator, MinValueValidator
+from django.db import models
+from django.urls import reverse
+
+from wren_ladder.drumming.breakdown import Pace, StepKind, places
+from wren_ladder.drumming.breakdown.step import MEETINGS, MOST_GAP, MOST_REPEATS, PARTS
+from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.chart.serial import bar_from_json
+from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
+from wren_ladder.drumming.climb import Gate, GateKind, LadderSchool, Rule, ladder_by
+from wren_ladder.drumming.climb.ladder import MOST_STEP
+from wren_ladder.drumming.style import School
+from wren_ladder.studio.pieces.models import BarRow, Piece
+from wren_ladder.studio.students.models import Student
+
+BPM = (MinValueValidator(SLOWEST), MaxValueValidator(FASTEST))
+MOST_RANK = 50
+# What helps to build a bar, and is not needed once the bar is there.
+SCAFFOLD = (*PARTS, StepKind.ON)
+
+
+class Plan(models.Model):
+    """The steps of one piece; with a student it is their climb, without one the model."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="plans")
+    piece = models.ForeignKey(Piece, models.CASCADE, related_name="plans")
+    student = models.ForeignKey(
+        Student, models.CASCADE, null=True, blank=True, related_name="plans"
+    )
+    target = models.PositiveSmallIntegerField("target tempo", validators=BPM)
+    start = models.PositiveSmallIntegerField("start tempo", validators=BPM)
+    ladder = models.CharField(
+        "ladder",
+        max_length=12,
+        choices=[(school.value, school.value) for school in LadderSchool],
+        default=LadderSchool.STEP,
+    )
+    own_rungs = models.CharField("tempos of your own list", max_length=200, blank=True)
+    rung = models.PositiveSmallIntegerField(
+        "rung",
+        default=5,
+        validators=[MinValueValidator(1), MaxValueValidator(MOST_STEP)],
+    )
+    clean_bars = models.PositiveSmallIntegerField(
+        "clean bars in a row that earn a rung",
+        default=32,
+        validators=[MinValueValidator(1), MaxValueValidator(256)],
+    )
+    gate = models.CharField(
+        "what earns a rung",
+        max_length=32,
+        choices=[(kind.value, kind.value) for kind in GateKind],
+        default=GateKind.ROW,
+    )
+    gate_clean = models.PositiveSmallIntegerField(
+        "clean tries", default=3, validators=[MinValueValidator(1), MaxValueValidator(20)]
+    )
+    gate_tries = models.PositiveSmallIntegerField(
+        "out of tries", default=4, validators=[MinValueValidator(1), MaxValueValidator(20)]
+    )
+    gate_days = models.PositiveSmallIntegerField(
+        "different days", default=2, validators=[MinValueValidator(1), MaxValueValidator(7)]
+    )
+    gate_failures = models.PositiveSmallIntegerField(
+        "failed tries in a row",
+        default=2,
+        validators=[MinValueValidator(1), MaxValueValidator(9)],
+    )
+    gate_drop = models.PositiveSmallIntegerField(
+        "rungs to go down then",
+        default=1,
+        validators=[MinValueValidator(1), MaxValueValidator(5)],
+    )
+    tolerance = models.PositiveSmallIntegerField(
+        "BPM below the target that will do", default=0, validators=[MaxValueValidator(40)]
+    )
+    school = models.CharField(
+        max_length=16,
+        choices=[(school.value, school.value) for school in School],
+        default=School.BAR,
+    )
+    lesson_minutes = models.PositiveSmallIntegerField(
+        "minutes of a lesson",
+        default=30,
+        validators=[MinValueValidator(5), MaxValueValidator(240)],
+    )
+    home_days = models.PositiveSmallIntegerField(
+        "days a week at home", default=5, validators=[MaxValueValidator(7)]
+    )
+    home_minutes = models.PositiveSmallIntegerField(
+        "minutes a day at home", default=15, validators=[MaxValueValidator(240)]
+    )
+    for_exam = models.BooleanField("is for the exam", default=True)
+    raised = models.DateField(null=True, editable=False)  # when the minutes last went up
+    # The fingerprint of the piece when the plan was made or last revised, see Basis.
+    made_of = models.CharField(max_length=40, editable=False, default="")
+
+    # Where the climb stands, written by practice.standings.refresh from the log alone.
+    ready = models.PositiveSmallIntegerField(null=True, editable=False)
+    slowest = models.PositiveSmallIntegerField(null=True, editable=False)
+    waiting = models.PositiveSmallIntegerField(default=0, editable=False)
+    held_by = models.ForeignKey(
+        "Step", models.SET_NULL, null=True, editable=False, related_name="+"
+    )
+    last_day = models.DateField(null=True, editable=False)
+    # The forecast as {as_of, days, unknown}, and the gain it was made of: the studio's usual
+    # gain is read from all plans.
+    foretold = models.JSONField(default=dict, editable=False)
+    gain = models.FloatField(null=True, editable=False)  # BPM a practice day
+    gain_days = models.PositiveIntegerField(default=0, editable=False)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["piece", "student"], name="one_plan_per_student"),
+            models.UniqueConstraint(
+                fields=["piece"],
+                condition=models.Q(student=None),
+                name="one_model_plan_per_piece",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.piece} for {self.student}" if self.student else f"{self.piece}: model"
+
+    def get_absolute_url(self) -> str:
+        return reverse("plan" if self.student_id else "plan-steps", args=[self.pk])
+
+    @property
+    def pace(self) -> Pace:
+        return Pace(self.lesson_minutes, self.home_days, self.home_minutes)
+
+    @property
+    def rule(self) -> Gate:
+        return Gate(
+            GateKind(self.gate),
+            self.clean_bars,
+            self.gate_clean,
+            self.gate_tries,
+            self.gate_days,
+            self.gate_failures,
+            self.gate_drop,
+        )
+
+    def rungs_from(self, start: int, target: int | None = None) -> tuple[int, ...]:
+        """The ladder from a start to the target, or a step's own, by this plan's school."""
+        own = tuple(int(word) for word in self.own_rungs.split())
+        rule = Rule(LadderSchool(self.ladder), self.rung, own)
+        target = target or self.target
+        return ladder_by(min(start, target), target, rule)
+
+    @property
+    def headroom(self) -> int:
+        """BPM of the target above the printed tempo; negative below it."""
+        return self.target - self.piece.tempo.bpm
+
+    @property
+    def exam_share(self) -> int | None:
+        """The ready speed in per cent of the printed tempo."""
+        return self.ready * 100 // self.piece.tempo.bpm if self.ready else None
+
+    @property
+    def is_behind_the_page(self) -> bool:
+        """Has the piece been edited since the plan was made?"""
+        return self.made_of != self.piece.fingerprint
+
+
+class Step(models.Model):
+    """One step of a plan. A dropped step keeps its attempts and can be brought back."""
+
+    Kind = models.TextChoices("Kind", [(kind.name, kind.value) for kind in StepKind])
+
+    plan = models.ForeignKey(Plan, models.CASCADE, related_name="steps")
+    position = models.PositiveIntegerField()
+    kind = models.CharField(max_length=8, choices=Kind, default=Kind.OWN)
+    first = models.ForeignKey(BarRow, models.SET_NULL, null=True, related_name="+")
+    last = models.ForeignKey(BarRow, models.SET_NULL, null=True, related_name="+")
+    part = models.CharField(max_length=24, blank=True)  # which half, or the layer's name
+    name = models.CharField(max_length=80)
+    why = models.CharField(max_length=300, blank=True)
+    repeats = models.PositiveSmallIntegerField(
+        default=4, validators=[MinValueValidator(1), MaxValueValidator(MOST_REPEATS)]
+    )
+    gap = models.PositiveSmallIntegerField(
+        "empty bars between tries", default=0, validators=[MaxValueValidator(MOST_GAP)]
+    )
+    watch = models.JSONField(default=list, editable=False)  # what to watch for, sentences
+    rank = models.FloatField(default=0, editable=False)
+    by_hand = models.BooleanField(default=False, editable=False)  # a revision lets it be
+    start = models.PositiveSmallIntegerField(
+        "start tempo", null=True, blank=True, validators=BPM
+    )
+    target = models.PositiveSmallIntegerField(
+        "own target", null=True, blank=True, validators=BPM
+    )
+    dropped = models.BooleanField(default=False)
+
+    # Written by practice.services.refresh from the log alone.
+    held = models.PositiveSmallIntegerField(null=True, editable=False)
+    next_tempo = models.PositiveSmallIntegerField(null=True, editable=False)
+    reason = models.CharField(max_length=200, editable=False, default="")
+    falling = models.BooleanField(default=False, editable=False)
+    last_day = models.DateField(null=True, editable=False)
+
+    class Meta:
+        ordering = ["position", "pk"]
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def places(self) -> tuple[int, int]:
+        """First and last bar by their places in the piece; a run goes forward, whichever of
+        its ends was moved ahead."""
+        ends = (self.first.position, self.last.position)
+        return ends if self.step_kind in MEETINGS else (min(ends), max(ends))
+
+    @property
+    def step_kind(self) -> StepKind:
+        return StepKind(self.kind)
+
+    @property
+    def played(self) -> tuple[int, ...]:
+        """The bars it plays by their places in the piece; none once they are gone."""
+        return places(self.step_kind, *self.places) if self.music_is_there else ()
+
+    @property
+    def is_needed(self) -> bool:
+        """Does the piece wait for it?"""
+        return self.music_is_there and not (self.dropped or self.is_scaffold)
+
+    @property
+    def is_scaffold(self) -> bool:
+        return self.step_kind in SCAFFOLD
+
+    @property
+    def music_is_there(self) -> bool:
+        """False once the bars it was made for have been deleted from the piece."""
+        return self.first_id is not None and self.last_id is not None
+
+
+class Basis(models.Model):
+    """The piece as it was when its plan was made or last revised: [row, bar] in order. Kept
+    beside the plan, for only a revision reads it."""
+
+    plan = models.OneToOneField(Plan, models.CASCADE, related_name="basis")
+    bars = models.JSONField(default=list)
+
+    def __str__(self) -> str:
+        return f"basis of {self.plan}"
+
+
+class Revision(models.Model):
+    """What changed in a plan when it was revised, and why: [fate, name, why] each."""
+
+    plan = models.ForeignKey(Plan, models.CASCADE, related_name="revisions")
+    day = models.DateField()
+    said = models.CharField(max_length=200)
+    lines = models.JSONField(default=list)
+
+    class Meta:
+        ordering = ["-day", "-pk"]
+
+    def __str__(self) -> str:
+        return f"{self.day}: {self.said}"
+
+
+class OwnRank(models.Model):
+    """The teacher's own rank of a bar, for one student or for the piece as such."""
+
+    bar = models.ForeignKey(BarRow, models.CASCADE, related_name="own_ranks")
+    student = models.ForeignKey(
+        Student, models.CASCADE, null=True, blank=True, related_name="own_ranks"
+    )
+    rank = models.FloatField(validators=[MinValueValidator(0), MaxValueValidator(MOST_RANK)])
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["bar", "student"], name="one_rank_a_student"),
+            models.UniqueConstraint(
+                fields=["bar"], condition=models.Q(student=None), name="one_rank_of_the_piece"
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.bar}: {self.rank:g}"
+
+
+class StudentBar(models.Model):
+    """A bar of a piece as one student plays it: an open fill written out, a bar in style."""
+
+    student = models.ForeignKey(Student, models.CASCADE, related_name="own_bars")
+    bar = models.ForeignKey(BarRow, models.CASCADE, related_name="own_versions")
+    data = models.JSONField()
+    page = models.JSONField()  # the bar of the page that it was written for
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["student", "bar"], name="one_version_a_student")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.bar} as {self.student} plays it"
+
+    @property
+    def own(self) -> Bar:
+        return bar_from_json(self.data)

@@ -1,0 +1,235 @@
+"""Making and revising plans: the core's steps written down, and history kept."""
+
+from datetime import date
+
+from django.db import transaction
+from django.db.models import Count, Value
+
+from wren_ladder.drumming.breakdown import (
+    Entry,
+    Fate,
+    Had,
+    Sign,
+    break_down,
+    describe,
+    revise,
+)
+from wren_ladder.drumming.breakdown import Step as CoreStep
+from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.chart.serial import bar_from_json, bar_to_json
+from wren_ladder.drumming.description.differences import changes
+from wren_ladder.drumming.judging.judgement import Judgement, judge, music_of
+from wren_ladder.drumming.study import Study
+from wren_ladder.drumming.style import School
+from wren_ladder.studio.climb.standings import refresh
+from wren_ladder.studio.pieces.models import BarRow
+from wren_ladder.studio.plans.models import Basis, Plan, Revision, Step
+from wren_ladder.studio.plans.players import player_for
+from wren_ladder.studio.plans.versions import study_for
+
+MOST_SAID = 4  # changes of a bar named one by one
+
+
+def judgement_for(plan: Plan, school: School | None = None) -> tuple[Study, Judgement]:
+    studied = study_for(plan)
+    return studied, judge(studied, player_for(plan, school))
+
+
+def steps_for(plan: Plan, school: School | None = None) -> tuple[Study, tuple[CoreStep, ...]]:
+    """The piece as the plan has it, and what the core would teach its student now."""
+    studied, player = study_for(plan), player_for(plan, school)
+    return studied, break_down(studied, player, judge(studied, player))
+
+
+def core_step(step: Step) -> CoreStep:
+    """A stored step as the core has it; its bars are in the piece."""
+    return CoreStep(
+        kind=step.step_kind,
+        first=step.places[0],
+        last=step.places[1],
+        repeats=step.repeats,
+        why=step.why,
+        part=step.part,
+        gap=step.gap,
+        watch=tuple(step.watch),
+        rank=step.rank,
+    )
+
+
+def name_step(step: CoreStep, bars: tuple[Bar, ...]) -> str:
+    first, last = bars[step.first], bars[step.last]
+    return describe(step.kind, step.part, first, last, first.section)
+
+
+def propose(plan: Plan, school: School | None = None) -> tuple[Entry, ...]:
+    """How the plan would change if it were made now; nothing is written."""
+    return _revision_of(plan, plan, _tried(plan), school)
+
+
+def _tried(plan: Plan) -> list[Step]:
+    """The steps of a plan, with how often each was tried."""
+    steps = plan.steps.select_related("first", "last")
+    return list(steps.annotate(tries=Count("attempts")))
+
+
+def _revision_of(
+    plan: Plan, before: Plan, steps: list[Step], school: School | None = None
+) -> tuple[Entry, ...]:
+    """``steps``, of the plan ``before``, revised for ``plan``."""
+    rows = list(plan.piece.bars.all())
+    studied, steps_now = steps_for(plan, school)
+    bars = studied.chart.bars
+    then = _bars_then(before)
+    made = [(name_step(step, bars), _sign(step, rows, bars), step) for step in steps_now]
+    return revise(
+        [_had(step, then, rows, before.target) for step in steps],
+        made,
+        _edited(dict(then), rows),
+        keep_order=school is None or school == plan.school,
+    )
+
+
+def _sign(step: CoreStep, rows: list[BarRow], bars: tuple[Bar, ...]) -> Sign:
+    music = tuple(music_of(bars[index]) for index in step.played)
+    return Sign(step.kind, step.part, music, tuple(rows[index].pk for index in step.played))
+
+
+def _had(step: Step, then: list[tuple[int, Bar]], rows: list[BarRow], target: int) -> Had:
+    places = {pk: place for place, (pk, _) in enumerate(then)}
+    sign = None
+    if step.music_is_there:
+        if step.first_id in places and step.last_id in places:
+            first, last = places[step.first_id], places[step.last_id]
+            played = CoreStep(step.step_kind, first, last, 1, "").played
+            those = [then[place] for place in played]
+        else:  # a bar that came after the plan was made
+            those = [(rows[place].pk, rows[place].bar) for place in step.played]
+        music = tuple(music_of(bar) for _, bar in those)
+        sign = Sign(step.step_kind, step.part, music, tuple(pk for pk, _ in those))
+    return Had(
+        name=step.name,
+        sign=sign,
+        tries=step.tries,
+        passed=step.held is not None and step.held >= target,
+        by_hand=step.by_hand,
+        dropped=step.dropped,
+    )
+
+
+def _edited(then: dict[int, Bar], rows: list[BarRow]) -> dict[int, str]:
+    """What changed in each bar of the piece, in words."""
+    said = {}
+    for row in rows:
+        bar, before = row.bar, then.get(row.pk)
+        if before is None or music_of(before) == music_of(bar):
+            continue
+        found = changes(before, bar)
+        if found and len(found) <= MOST_SAID:
+            words = ", ".join(change.spoken for change in found)
+            said[row.pk] = f"bar {bar.number} is now {words}"
+        else:
+            said[row.pk] = f"bar {bar.number} is written anew"
+    return said
+
+
+@transaction.atomic
+def fill_plan(plan: Plan, model: Plan | None = None) -> None:
+    """The first steps of a plan; with a ``model``, what the teacher changed there is taken
+    over: steps left out, added, or set by hand."""
+    steps = []
+    if model:
+        steps = list(model.steps.select_related("first", "last").annotate(tries=Value(0)))
+    rows = list(plan.piece.bars.all())
+    for position, entry in enumerate(_revision_of(plan, model or plan, steps)):
+        old = steps[entry.old] if entry.old is not None else None
+        if entry.fate in (Fate.REMOVED, Fate.LEFT_OUT):
+            continue
+        step = Step(plan=plan, position=position)
+        if old is not None and old.by_hand:
+            _copy(old, step)
+        _write(step, entry, rows, old)
+        step.save()
+    made_now(plan)
+    refresh(plan)
+
+
+@transaction.atomic
+def apply_revision(plan: Plan, today: date, school: School | None = None) -> Revision:
+    """Revise the plan, and keep what changed and why."""
+    steps = _tried(plan)
+    entries = _revision_of(plan, plan, steps, school)
+    rows = list(plan.piece.bars.all())
+    changed_school = school is not None and school != plan.school
+    if school is not None:
+        plan.school = school
+    for position, entry in enumerate(entries):
+        old = steps[entry.old] if entry.old is not None else None
+        if entry.fate is Fate.REMOVED:
+            old.delete()
+            continue
+        step = old or Step(plan=plan)
+        step.position = position
+        if entry.fate is Fate.LEFT_OUT:
+            step.dropped = True
+        _write(step, entry, rows, old)
+        step.save()
+    said = f"to the {plan.school}" if changed_school else "to the piece as it is now"
+    lines = [
+        [entry.fate.value, entry.name, entry.why]
+        for entry in entries
+        if entry.fate is not Fate.STAYS or entry.why.startswith("was ")
+    ]
+    revision = Revision.objects.create(plan=plan, day=today, said=said, lines=lines)
+    made_now(plan)
+    refresh(plan)
+    return revision
+
+
+def _write(step: Step, entry: Entry, rows: list[BarRow], old: Step | None) -> None:
+    """What the core says of a step; where the teacher changed it by hand, only its bars."""
+    made = entry.step
+    if made is None:
+        return
+    step.kind, step.part, step.name = made.kind, made.part, entry.name
+    step.first, step.last = rows[made.first], rows[made.last]
+    step.watch, step.rank = list(made.watch), made.rank
+    if old is not None:
+        step.dropped = old.dropped or step.dropped
+    if old is not None and old.by_hand:
+        step.name = old.name
+        return
+    step.repeats, step.gap, step.why = made.repeats, made.gap, made.why[:300]
+
+
+def _copy(old: Step, step: Step) -> None:
+    """A step of the model as it is, for a student."""
+    for name in (
+        "kind",
+        "part",
+        "first",
+        "last",
+        "name",
+        "why",
+        "repeats",
+        "gap",
+        "watch",
+        "rank",
+        "start",
+        "by_hand",
+        "dropped",
+    ):
+        setattr(step, name, getattr(old, name))
+
+
+def made_now(plan: Plan) -> None:
+    """Note the piece as the plan knows it."""
+    plan.made_of = plan.piece.fingerprint
+    plan.save()
+    bars = [[row.pk, bar_to_json(row.bar)] for row in plan.piece.bars.all()]
+    Basis.objects.update_or_create(plan=plan, defaults={"bars": bars})
+
+
+def _bars_then(plan: Plan) -> list[tuple[int, Bar]]:
+    """(row, bar) in order when the plan was made; none known where it never was noted."""
+    basis = Basis.objects.filter(plan=plan).first()
+    return [(pk, bar_from_json(data)) for pk, data in basis.bars] if basis else []

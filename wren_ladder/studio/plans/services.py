@@ -1,0 +1,200 @@
+"""Plans: given to students, their steps moved, split, joined and set by hand."""
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+
+from wren_ladder.drumming.breakdown import StepKind, describe
+from wren_ladder.drumming.breakdown.step import FIRST, MEETINGS, SECOND
+from wren_ladder.drumming.climb import start_tempo
+from wren_ladder.drumming.description.phrases import phrases
+from wren_ladder.studio.climb.standings import refresh
+from wren_ladder.studio.pieces.models import BarRow, Piece
+from wren_ladder.studio.plans.models import OwnRank, Plan, Step
+from wren_ladder.studio.plans.planning import fill_plan
+from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.teaching.models import style_of
+
+REPEATS = 4  # of a step of the teacher's own
+
+
+def climb_defaults(owner_id: int, target: int) -> dict[str, int]:
+    """Where a climb starts, its rungs and what earns them, as this teacher does it."""
+    style = style_of(owner_id)
+    start = min(target, start_tempo(target, style.start_share))
+    return {"start": start, "rung": style.rung, "clean_bars": style.clean_bars}
+
+
+@transaction.atomic
+def model_plan(piece: Piece, owner: AbstractBaseUser) -> Plan:
+    """The studio's own plan of a piece, broken down by the teacher's school if it is new."""
+    target = piece.tempo.bpm
+    plan, new = Plan.objects.get_or_create(
+        piece=piece,
+        student=None,
+        owner=owner,
+        defaults={
+            "target": target,
+            "school": style_of(owner.pk).school,
+            **climb_defaults(owner.pk, target),
+        },
+    )
+    if new:
+        fill_plan(plan)
+    return plan
+
+
+@transaction.atomic
+def give(plan: Plan, student: Student) -> Plan:
+    """Save a new plan for a student, broken down for them; what the teacher changed by hand
+    in the piece's model plan is taken over.
+
+    ``plan`` carries the piece, target, start, rule, school and minutes; it is not stored yet.
+    """
+    model = Plan.objects.filter(piece=plan.piece, student=None).first()
+    plan.student = student
+    plan.save()
+    fill_plan(plan, model)
+    return plan
+
+
+@transaction.atomic
+def add_step(plan: Plan, first: BarRow, last: BarRow, repeats: int = 0) -> Step:
+    """A step of the teacher's own, at the end of the plan."""
+    position = max((step.position for step in plan.steps.all()), default=-1) + 1
+    step = Step.objects.create(
+        plan=plan,
+        position=position,
+        kind=StepKind.OWN,
+        first=first,
+        last=last,
+        name=describe(StepKind.OWN, "", first.bar, last.bar),
+        why="added by you",
+        repeats=repeats or REPEATS,
+        by_hand=True,
+    )
+    refresh(plan)
+    return step
+
+
+@transaction.atomic
+def move_step(step: Step, by: int) -> None:
+    """Move a step up (-1) or down (+1) among those that are not dropped."""
+    steps = list(step.plan.steps.filter(dropped=False))
+    here = steps.index(step)
+    there = max(0, min(len(steps) - 1, here + by))
+    steps.insert(there, steps.pop(here))
+    _number(step.plan, steps)
+
+
+@transaction.atomic
+def place_step(step: Step, before: Step | None) -> None:
+    """Move a step in front of another of its plan, or to the end."""
+    steps = [one for one in step.plan.steps.filter(dropped=False) if one != step]
+    steps.insert(steps.index(before) if before in steps else len(steps), step)
+    _number(step.plan, steps)
+
+
+def _number(plan: Plan, steps: list[Step]) -> None:
+    for position, moved in enumerate(steps):
+        if moved.position != position:
+            Step.objects.filter(pk=moved.pk).update(position=position)
+    refresh(plan)
+
+
+@transaction.atomic
+def set_dropped(step: Step, dropped: bool) -> None:
+    """Leave a step out, or bring it back; its attempts stay either way."""
+    step.dropped = dropped
+    step.save(update_fields=["dropped"])
+    refresh(step.plan)
+
+
+@transaction.atomic
+def split_step(step: Step) -> tuple[Step, Step]:
+    """A step in two: a bar gets its halves before it, a run becomes two runs and is left out.
+
+    ValueError, in words, where there is nothing to split.
+    """
+    kind = step.step_kind
+    if not step.music_is_there or kind in (StepKind.HALF, *MEETINGS, StepKind.LAYER):
+        raise ValueError(f"{step.name} has no smaller parts")
+    first, last = step.places
+    if first == last:
+        halves = [_part_of(step, half) for half in (FIRST, SECOND)]
+        _insert(step, halves, behind=False)
+        return halves[0], halves[1]
+    middle = _middle(step.plan, first, last)
+    runs = [_run_of(step, first, middle - 1), _run_of(step, middle, last)]
+    _insert(step, runs, behind=True)
+    set_dropped(step, dropped=True)
+    return runs[0], runs[1]
+
+
+def _middle(plan: Plan, first: int, last: int) -> int:
+    """Where a run is cut: at a line if one begins inside it, as near the middle as can be."""
+    starts = [phrase.first for phrase in phrases(plan.piece.chart().bars)]
+    inside = [place for place in starts if first < place <= last]
+    wanted = (first + last + 1) / 2
+    return min(inside or [round(wanted)], key=lambda place: abs(place - wanted))
+
+
+def _part_of(step: Step, half: str) -> Step:
+    name = describe(StepKind.HALF, half, step.first.bar, step.first.bar)
+    return Step(kind=StepKind.HALF, part=half, first=step.first, last=step.first, name=name)
+
+
+def _run_of(step: Step, first: int, last: int) -> Step:
+    rows = {row.position: row for row in step.plan.piece.bars.all()}
+    name = describe(StepKind.OWN, "", rows[first].bar, rows[last].bar)
+    return Step(kind=StepKind.OWN, first=rows[first], last=rows[last], name=name)
+
+
+def _insert(step: Step, new: list[Step], behind: bool) -> None:
+    """Put steps of the teacher's own into the plan, next to one that is there."""
+    steps = list(step.plan.steps.filter(dropped=False))
+    here = steps.index(step) + (1 if behind else 0)
+    for one in new:
+        one.plan, one.by_hand, one.repeats = step.plan, True, step.repeats
+        one.why, one.rank, one.watch = f"from {step.name}, by you", step.rank, step.watch
+        one.position = step.position
+        one.save()
+    _number(step.plan, [*steps[:here], *new, *steps[here:]])
+
+
+@transaction.atomic
+def join_with_next(step: Step) -> Step:
+    """One step from this and the next of the plan; both are left out, and can be brought
+    back. ValueError, in words, where their bars do not follow each other."""
+    steps = list(step.plan.steps.filter(dropped=False).select_related("first", "last"))
+    here = steps.index(step)
+    if here + 1 == len(steps):
+        raise ValueError(f"{step.name} is the last step; nothing follows it")
+    after = steps[here + 1]
+    if StepKind.JUMP in (step.step_kind, after.step_kind):
+        raise ValueError("a join across a jump stays by itself")
+    if not (step.music_is_there and after.music_is_there):
+        raise ValueError("the bars of one of the two are gone from the piece")
+    ends = [*step.places, *after.places]
+    played = {*step.played, *after.played}
+    if played != set(range(min(ends), max(ends) + 1)):
+        raise ValueError(f"the bars of {step.name} and {after.name} do not follow each other")
+    joined = _run_of(step, min(ends), max(ends))
+    _insert(after, [joined], behind=True)
+    set_dropped(step, dropped=True)
+    set_dropped(after, dropped=True)
+    return joined
+
+
+@transaction.atomic
+def set_repeats(step: Step, repeats: int, gap: int) -> None:
+    """How often, and with how many empty bars between, as the teacher wants it."""
+    step.repeats, step.gap, step.by_hand = repeats, gap, True
+    step.save(update_fields=["repeats", "gap", "by_hand"])
+
+
+@transaction.atomic
+def set_rank(plan: Plan, row: BarRow, rank: float | None) -> None:
+    """The teacher's own rank of a bar for the plan's student, or none; equal bars follow."""
+    OwnRank.objects.filter(bar=row, student=plan.student).delete()
+    if rank is not None:
+        OwnRank.objects.create(bar=row, student=plan.student, rank=rank)

@@ -1,8 +1,0 @@
-from django.urls import path
-
-from wren_ladder.studio.rudiments import views
-
-urlpatterns = [
-    path("", views.rudiment_shelf, name="rudiments"),
-    path("<slug:slug>/", views.rudiment_page, name="rudiment"),
-]
