@@ -23,7 +23,7 @@ from wren_ladder.drumming.notation.mei import Layout, Scored, write_mei
 from wren_ladder.drumming.study import BarStudy
 
 SVG = "{http://www.w3.org/2000/svg}"
-PREFIX = ""  # stands for the drawing's own prefix until it is put into a page
+PREFIX = "@@"  # stands for the drawing's own prefix until it is put into a page
 NOTE_ID = re.compile(r"b\d+h\d+")
 MARKED = re.compile(r'id="[^"]*b\d+h(\d+)"')
 VIEW_BOX = re.compile(r'viewBox="([^"]*)"')
