@@ -142,11 +142,11 @@ def bench_core() -> None:
 
 def bench_forecast() -> None:
     """A piece of 30 needed steps after three months of practice."""
-    from wren_ladder.drumming.climb import Attempt, Climb, rungs
+    from wren_ladder.drumming.climb import Attempt, ClimbRule, rungs
     from wren_ladder.drumming.forecast import Journey, Track, forecast, habit_of, own_gain
 
     dice, first = random.Random(4), date(2026, 1, 5)
-    climb = Climb(rungs(70, 120), 2)
+    climb = ClimbRule(rungs(70, 120), 2)
     tracks = tuple(
         Track(
             climb,

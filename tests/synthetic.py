@@ -10,7 +10,7 @@ from datetime import date, timedelta
 from enum import StrEnum
 from random import Random
 
-from wren_ladder.drumming.climb import Attempt, Climb, rungs
+from wren_ladder.drumming.climb import Attempt, ClimbRule, rungs
 from wren_ladder.drumming.climb.standing import ClimbState
 from wren_ladder.drumming.forecast.pace import Track
 
@@ -31,7 +31,7 @@ class Pupil:
     """A whole climb: one log for each step, and the day on which the last was there."""
 
     kind: Kind
-    climbs: list[Climb]
+    climbs: list[ClimbRule]
     logs: list[list[Attempt]]
     ready: date
     days_a_week: float
@@ -58,7 +58,9 @@ def _pupil(kind: Kind, random: Random) -> Pupil | None:
     target = random.randrange(90, 141)
     start = round(target * random.uniform(0.55, 0.75))
     count = random.randint(4, 14)
-    climbs = [Climb(rungs(start, target, 5), random.choice((1, 2, 4))) for _ in range(count)]
+    climbs = [
+        ClimbRule(rungs(start, target, 5), random.choice((1, 2, 4))) for _ in range(count)
+    ]
     gain = random.uniform(1.0, 3.5)  # BPM a practised day at first
     days = random.uniform(2.5, 6)
     at_once = random.randint(3, 6)

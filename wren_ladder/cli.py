@@ -9,7 +9,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from wren_ladder.drumming.chart import ChartError
-from wren_ladder.drumming.climb import LadderSchool, Rule, ladder_by
+from wren_ladder.drumming.climb import LadderRule, LadderSchool, ladder_by
 from wren_ladder.drumming.files import read_file, write_file
 from wren_ladder.drumming.study import Study, study, study_to_json
 from wren_ladder.drumming.style import HOUSE
@@ -120,7 +120,7 @@ def run_convert(options: argparse.Namespace) -> None:
 
 
 def run_ladder(options: argparse.Namespace) -> None:
-    rule = Rule(LadderSchool(options.school), options.step)
+    rule = LadderRule(LadderSchool(options.school), options.step)
     print(*ladder_by(options.start, options.target, rule))
 
 

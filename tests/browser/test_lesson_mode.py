@@ -7,7 +7,7 @@ from playwright.sync_api import expect
 
 from tests.browser.base import BrowserTest
 from tests.studio.base import make_piece, make_plan, make_student, make_teacher
-from wren_ladder.studio.climb.models import Attempt, Practice
+from wren_ladder.studio.climb.models import Attempt, HomeMinutes
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.students.links import open_link, path_of
 
@@ -185,7 +185,7 @@ class Phone(LessonTest):
         expect(page.get_by_text("15 minutes are logged.")).to_be_visible()
         expect(page.locator("svg.ladder")).to_be_visible()
         self.assertEqual(Attempt.objects.get().where, "home")
-        self.assertEqual(Practice.objects.get().minutes, 15)
+        self.assertEqual(HomeMinutes.objects.get().minutes, 15)
         wide = page.evaluate("document.documentElement.scrollWidth")
         self.assertLessEqual(wide, self.width)
 

@@ -4,7 +4,7 @@ import unittest
 from datetime import date, timedelta
 
 from tests.builders import DAY
-from wren_ladder.drumming.climb import Attempt, Climb, rungs
+from wren_ladder.drumming.climb import Attempt, ClimbRule, rungs
 from wren_ladder.drumming.forecast import (
     Forecast,
     Habit,
@@ -21,14 +21,14 @@ from wren_ladder.drumming.forecast import (
     practice_days,
 )
 
-CLIMB = Climb(rungs(80, 120, 5), bars=4)
+CLIMB = ClimbRule(rungs(80, 120, 5), bars=4)
 
 
 def day(number: int) -> date:
     return DAY + timedelta(days=number)
 
 
-def climbed(gain: int = 5, every: int = 2, days: int = 5, climb: Climb = CLIMB) -> Track:
+def climbed(gain: int = 5, every: int = 2, days: int = 5, climb: ClimbRule = CLIMB) -> Track:
     """A rung a practice day, after a try that fails."""
     log = []
     for number in range(days):
@@ -76,7 +76,7 @@ class Known(unittest.TestCase):
         self.assertEqual(outlook(found, day(20)).status, Status.READY)
 
     def test_near_enough_is_there(self):
-        climb = Climb(CLIMB.rungs, 4, tolerance=5)
+        climb = ClimbRule(CLIMB.rungs, 4, tolerance=5)
         track = climbed(days=8, climb=climb)
         self.assertEqual(track.held, 115)
         self.assertTrue(track.is_there)

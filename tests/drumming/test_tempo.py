@@ -12,11 +12,11 @@ from tests.builders import DAY, tries
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.climb import (
     Attempt,
-    Climb,
+    ClimbRule,
     Gate,
     GateKind,
+    LadderRule,
     LadderSchool,
-    Rule,
     bar_tempos,
     find_plateau,
     held_by_day,
@@ -32,7 +32,7 @@ from wren_ladder.drumming.climb import (
 )
 
 LADDER = rungs(70, 120)
-BAR = Climb(LADDER, bars=1)
+BAR = ClimbRule(LADDER, bars=1)
 attempts = st.builds(
     Attempt,
     st.dates(date(2026, 1, 1), date(2026, 6, 30)),
@@ -68,14 +68,14 @@ class Ladders(unittest.TestCase):
         self.assertTrue(all(0 < height <= step for height in steps))
 
     def test_by_percent_by_marks_and_by_a_list_of_ones_own(self):
-        percent = Rule(LadderSchool.PERCENT, 5)
+        percent = LadderRule(LadderSchool.PERCENT, 5)
         # 100, 105, 110.25 -> 110, 115.5 -> 116 (to the even), 121.8 is past the target
         self.assertEqual(ladder_by(100, 120, percent), (100, 105, 110, 116, 120))
-        marks = Rule(LadderSchool.MARKS)
+        marks = LadderRule(LadderSchool.MARKS)
         self.assertEqual(ladder_by(90, 120, marks), (90, 92, 96, 100, 104, 108, 112, 116, 120))
-        own = Rule(LadderSchool.OWN, own=(112, 90, 100, 130))
+        own = LadderRule(LadderSchool.OWN, own=(112, 90, 100, 130))
         self.assertEqual(ladder_by(80, 120, own), (80, 90, 100, 112, 120))
-        self.assertEqual(ladder_by(100, 120, Rule(step=10)), (100, 110, 120))
+        self.assertEqual(ladder_by(100, 120, LadderRule(step=10)), (100, 110, 120))
 
     @given(
         st.integers(20, 400),
@@ -88,7 +88,7 @@ class Ladders(unittest.TestCase):
         self, one, other, school, step, own
     ):
         start, target = sorted((one, other))
-        made = ladder_by(start, target, Rule(school, step, tuple(own)))
+        made = ladder_by(start, target, LadderRule(school, step, tuple(own)))
         self.assertEqual((made[0], made[-1]), (start, target))
         self.assertEqual(list(made), sorted(set(made)))
 
@@ -153,7 +153,7 @@ class OtherGates(unittest.TestCase):
     """Other ways to earn a rung. Common practice, no source."""
 
     def held(self, gate, *days, bars=1):
-        return stand(Climb(LADDER, bars, gate), on_days(*days)).held
+        return stand(ClimbRule(LADDER, bars, gate), on_days(*days)).held
 
     def test_clean_tries_out_of_tries_forgive_a_slip(self):
         gate = Gate(GateKind.TRIES, clean=3, tries=4)
@@ -168,7 +168,7 @@ class OtherGates(unittest.TestCase):
         self.assertIsNone(self.held(gate, "70+4", "70+4"))  # half a row a day is no row
         self.assertEqual(self.held(gate, "70+8", "70+8"), 70)
         self.assertEqual(self.held(gate, "70+8", "75+8"), 70)  # faster counts for slower
-        climb = Climb(LADDER, 1, gate)
+        climb = ClimbRule(LADDER, 1, gate)
         self.assertIn("once more on another day", stand(climb, on_days("70+8")).reason)
 
     def test_a_gate_that_can_never_be_filled_is_none(self):
@@ -179,7 +179,7 @@ class OtherGates(unittest.TestCase):
     def test_an_extra_clean_attempt_at_the_end_never_lowers_what_is_held(
         self, kind, log, extra
     ):
-        climb = Climb(LADDER, 1, Gate(kind))
+        climb = ClimbRule(LADDER, 1, Gate(kind))
         log = sorted(log, key=lambda attempt: attempt.day)
         last = max([extra.day, *(attempt.day for attempt in log)])
         clean = replace(extra, clean=True, day=last)
@@ -188,7 +188,7 @@ class OtherGates(unittest.TestCase):
 
     @given(st.sampled_from(GateKind), st.lists(attempts, min_size=1, max_size=14), st.data())
     def test_removing_an_attempt_and_adding_it_again_changes_nothing(self, kind, log, data):
-        climb = Climb(LADDER, 1, Gate(kind))
+        climb = ClimbRule(LADDER, 1, Gate(kind))
         place = data.draw(st.integers(0, len(log) - 1))
         again = [*log[:place], *log[place + 1 :]]
         again.insert(place, log[place])
@@ -281,7 +281,7 @@ class Standings(unittest.TestCase):
         self.assertEqual(standing.reason, "2 failed tries at 75: drop to 70 and come back")
 
     def test_how_far_down_and_after_how_many_is_the_gates_choice(self):
-        climb = Climb(BAR.rungs, 1, Gate(failures=3, drop=2))
+        climb = ClimbRule(BAR.rungs, 1, Gate(failures=3, drop=2))
         log = tries("90+8", "95+8", "100-", "100-")
         self.assertFalse(stand(climb, log).dropped)
         standing = stand(climb, [*log, *tries("100-")])
@@ -291,7 +291,7 @@ class Standings(unittest.TestCase):
             Gate(drop=0)
 
     def test_within_the_tolerance_it_is_near_enough(self):
-        climb = Climb(BAR.rungs, 1, tolerance=5)
+        climb = ClimbRule(BAR.rungs, 1, tolerance=5)
         near = stand(climb, tries(f"{climb.target - 5}+8"))
         self.assertEqual(climb.enough, climb.target - 5)
         self.assertIn(f"near enough to {climb.target}", near.reason)
@@ -320,7 +320,7 @@ class Standings(unittest.TestCase):
         self.assertIn("the target is reached", standing.reason)
 
     def test_a_longer_step_needs_fewer_passes(self):
-        self.assertEqual(self.standing("70+4", climb=Climb(LADDER, bars=8)).held, 70)
+        self.assertEqual(self.standing("70+4", climb=ClimbRule(LADDER, bars=8)).held, 70)
 
     @given(st.lists(attempts, max_size=12), attempts)
     def test_an_extra_clean_attempt_never_lowers_what_is_held(self, log, extra):

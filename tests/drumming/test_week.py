@@ -6,23 +6,29 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.builders import DAY
-from wren_ladder.drumming.practice.week import Open, Part, Work, practice_week, spread
+from wren_ladder.drumming.practice.week import (
+    DayPart,
+    OpenStep,
+    PieceWork,
+    practice_week,
+    spread,
+)
 
 STEPS = (
-    Open(1, "Bar 1", 90, 95, 120, 85, rank=1, is_bar=True),
-    Open(2, "Bar 4", 80, 85, 120, 75, rank=4, is_bar=True),
-    Open(3, "Bars 4–5", 85, 90, 120, 80, is_join=True),
-    Open(4, "Bar 7", 95, 100, 120, 90, rank=6, is_bar=True),
-    Open(5, "Bar 2", 120, 120, 120, 100, idle=12, is_bar=True),
-    Open(6, "Bars 8–9", 100, 105, 120, 95, is_join=True),
+    OpenStep(1, "Bar 1", 90, 95, 120, 85, rank=1, is_bar=True),
+    OpenStep(2, "Bar 4", 80, 85, 120, 75, rank=4, is_bar=True),
+    OpenStep(3, "Bars 4–5", 85, 90, 120, 80, is_join=True),
+    OpenStep(4, "Bar 7", 95, 100, 120, 90, rank=6, is_bar=True),
+    OpenStep(5, "Bar 2", 120, 120, 120, 100, idle=12, is_bar=True),
+    OpenStep(6, "Bars 8–9", 100, 105, 120, 95, is_join=True),
 )
 
 
-def work(days=4, minutes=20, steps=STEPS, **fields) -> Work:
-    return Work("Quay", days, minutes, steps, 80, **fields)
+def work(days=4, minutes=20, steps=STEPS, **fields) -> PieceWork:
+    return PieceWork("Quay", days, minutes, steps, 80, **fields)
 
 
-def week(*works: Work, ears: int = 999):
+def week(*works: PieceWork, ears: int = 999):
     return practice_week(works, DAY, ears)
 
 
@@ -30,16 +36,16 @@ class Days(unittest.TestCase):
     def test_each_part_is_there_with_its_step_tempo_and_reason(self):
         first = week(work())[0]
         parts = {item.part: item for item in first.items}
-        self.assertEqual(list(parts), list(Part))
-        slowest = parts[Part.SLOWEST]
+        self.assertEqual(list(parts), list(DayPart))
+        slowest = parts[DayPart.SLOWEST]
         self.assertEqual((slowest.what, slowest.tempo), ("Bar 4", 85))
         self.assertEqual(slowest.why, "holds 80 of 120")
         self.assertEqual(
-            (parts[Part.TROUBLE].what, parts[Part.JOIN].what), ("Bar 7", "Bars 8–9")
+            (parts[DayPart.TROUBLE].what, parts[DayPart.JOIN].what), ("Bar 7", "Bars 8–9")
         )
-        self.assertEqual(parts[Part.REVISIT].tempo, 100)
-        self.assertEqual(parts[Part.REVISIT].why, "not played for 12 days")
-        self.assertEqual(parts[Part.RUN].tempo, 80)
+        self.assertEqual(parts[DayPart.REVISIT].tempo, 100)
+        self.assertEqual(parts[DayPart.REVISIT].why, "not played for 12 days")
+        self.assertEqual(parts[DayPart.RUN].tempo, 80)
 
     def test_the_two_slowest_take_turns(self):
         played = [day for day in week(work()) if not day.is_rest]
@@ -49,7 +55,7 @@ class Days(unittest.TestCase):
     def test_what_is_played_often_is_not_revisited(self):
         fresh = tuple(step for step in STEPS if step.idle is None)
         parts = {item.part for day in week(work(steps=fresh)) for item in day.items}
-        self.assertNotIn(Part.REVISIT, parts)
+        self.assertNotIn(DayPart.REVISIT, parts)
 
     def test_minutes_just_raised_leave_the_tempos_where_they_are(self):
         items = week(work(raised=True))[0].items
@@ -62,29 +68,31 @@ class Days(unittest.TestCase):
         self.assertTrue(all(day.is_rest for day in week(work(days=0))))
 
     def test_with_everything_at_target_there_is_a_run_left(self):
-        done = tuple(Open(n, "Bar", 120, 120, 120, 100, is_bar=True, idle=1) for n in range(3))
+        done = tuple(
+            OpenStep(n, "Bar", 120, 120, 120, 100, is_bar=True, idle=1) for n in range(3)
+        )
         parts = [item.part for item in week(work(steps=done))[0].items]
-        self.assertEqual(parts, [Part.WARM_UP, Part.RUN])
+        self.assertEqual(parts, [DayPart.WARM_UP, DayPart.RUN])
 
     def test_in_a_few_minutes_the_least_important_is_left_out(self):
         parts = [item.part for item in week(work(minutes=5))[0].items]
-        self.assertEqual(parts, [Part.WARM_UP, Part.SLOWEST])
+        self.assertEqual(parts, [DayPart.WARM_UP, DayPart.SLOWEST])
 
     def test_hands_are_warmed_up_once_a_day_and_a_drill_has_no_run(self):
-        drills = Work("Drills", 4, 10, STEPS[:1], 90)
+        drills = PieceWork("Drills", 4, 10, STEPS[:1], 90)
         titles = [(item.part, item.title) for item in week(work(), drills)[0].items]
-        self.assertEqual(titles[6:], [(Part.SLOWEST, "Drills")])
+        self.assertEqual(titles[6:], [(DayPart.SLOWEST, "Drills")])
 
 
 class Ears(unittest.TestCase):
     def test_what_the_ears_do_not_allow_is_for_the_pad(self):
         first = week(work(minutes=40), ears=15)[0]
         self.assertLessEqual(first.on_kit, 15)
-        self.assertFalse(next(i for i in first.items if i.part is Part.RUN).on_pad)
-        self.assertTrue(next(i for i in first.items if i.part is Part.WARM_UP).on_pad)
+        self.assertFalse(next(i for i in first.items if i.part is DayPart.RUN).on_pad)
+        self.assertTrue(next(i for i in first.items if i.part is DayPart.WARM_UP).on_pad)
 
     def test_drills_are_for_the_pad_and_take_nothing_from_the_kit(self):
-        drills = Work("Drills", 4, 15, STEPS[:1], 90, on_pad=True)
+        drills = PieceWork("Drills", 4, 15, STEPS[:1], 90, on_pad=True)
         first = week(drills, work(minutes=15), ears=15)[0]
         quiet = {item.title for item in first.items if item.on_pad}
         self.assertEqual((quiet, first.on_kit), ({"Drills"}, 15))

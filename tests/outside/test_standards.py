@@ -12,7 +12,7 @@ from tests.builders import make_chart
 from tests.strategies import charts
 from wren_ladder.demo.studio import CHARTS
 from wren_ladder.drumming.chart import Drum
-from wren_ladder.drumming.climb import LadderSchool, Rule, ladder_by, metronome_marks
+from wren_ladder.drumming.climb import LadderRule, LadderSchool, ladder_by, metronome_marks
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.mei import Layout, write_mei
 from wren_ladder.drumming.notation.staff import NOTEHEADS
@@ -52,7 +52,7 @@ class MetronomeMarks(unittest.TestCase):
 
     def test_the_ladder_of_marks_is_the_standard_list(self):
         self.assertEqual(metronome_marks(), self.MARKS)
-        self.assertEqual(ladder_by(40, 208, Rule(LadderSchool.MARKS)), self.MARKS)
+        self.assertEqual(ladder_by(40, 208, LadderRule(LadderSchool.MARKS)), self.MARKS)
 
 
 class GeneralMidi(unittest.TestCase):

@@ -6,7 +6,7 @@ from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from tests.studio.test_forecasts import practise
-from wren_ladder.studio.climb.models import Practice
+from wren_ladder.studio.climb.models import HomeMinutes
 from wren_ladder.studio.lessons.models import Lesson
 
 
@@ -48,7 +48,7 @@ class TodaysLessons(DeskTest):
         )
         log(plan.steps.first(), 90, days_ago=9)  # before the last lesson
         log(plan.steps.first(), 95, days_ago=3)
-        Practice.objects.create(student=student, day=self.today, minutes=12)
+        HomeMinutes.objects.create(student=student, day=self.today, minutes=12)
         page = self.desk()
         self.assertContains(page, "16:00")
         self.assertContains(page, "Bar 4 at 90")

@@ -7,7 +7,7 @@ from tests.builders import DAY
 from wren_ladder.drumming.climb import rungs
 from wren_ladder.studio.drawing.ladder import Climber, ladder_view
 from wren_ladder.studio.drawing.practice_map import WEEKS, practice_calendar
-from wren_ladder.studio.drawing.progress_chart import Ahead, Climb, progress_chart
+from wren_ladder.studio.drawing.progress_chart import Ahead, HeldTempos, progress_chart
 
 
 def day(number: int):
@@ -27,7 +27,7 @@ class Ladder(unittest.TestCase):
 
 class Progress(unittest.TestCase):
     def chart(self, ahead=None, held=90):
-        climbs = [Climb("Bar 4", ((day(-30), 80), (day(-2), held)), strong=True)]
+        climbs = [HeldTempos("Bar 4", ((day(-30), 80), (day(-2), held)), strong=True)]
         return progress_chart(climbs, 100, day(0), day(60), ahead)
 
     def test_the_forecast_is_a_wedge_from_today_to_its_window_at_the_target(self):

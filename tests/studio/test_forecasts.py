@@ -7,7 +7,7 @@ from django.urls import reverse
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.drumming.forecast import Status
 from wren_ladder.studio.climb.forecasts import levers_of, outlook_of, tracks_for, usual_gain
-from wren_ladder.studio.climb.models import Practice
+from wren_ladder.studio.climb.models import HomeMinutes
 from wren_ladder.studio.climb.standings import catch_up
 from wren_ladder.studio.plans.models import Plan
 
@@ -112,7 +112,7 @@ class Told(ForecastTest):
         self.student.save()
 
     def test_the_progress_page_tells_pace_share_and_what_would_change_it(self):
-        Practice.objects.create(student=self.student, day=self.today, minutes=20)
+        HomeMinutes.objects.create(student=self.student, day=self.today, minutes=20)
         page = self.client.get(reverse("progress", args=[self.plan.pk]))
         self.assertContains(page, "Pace: needs")
         self.assertContains(page, "BPM a week")
@@ -139,12 +139,12 @@ class Told(ForecastTest):
 class StudentPage(ForecastTest):
     def test_it_shows_everything_of_the_student(self):
         practise(self.plan)
-        Practice.objects.create(student=self.student, day=self.today, minutes=25)
+        HomeMinutes.objects.create(student=self.student, day=self.today, minutes=25)
         page = self.client.get(self.student.get_absolute_url())
         for said in (
             "Quay",
             "at target about",
-            "Practice on 6 of the last",
+            "HomeMinutes on 6 of the last",
             "25 minutes logged",
             "15 minutes a day at 100 dBA, unprotected, by NIOSH",
             "rock beat",

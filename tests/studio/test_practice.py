@@ -5,7 +5,7 @@ from datetime import date, timedelta
 from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
-from wren_ladder.studio.climb.models import Attempt, Practice
+from wren_ladder.studio.climb.models import Attempt, HomeMinutes
 from wren_ladder.studio.plans.services import model_plan
 
 
@@ -124,13 +124,13 @@ class Minutes(PracticeTest):
     def test_they_are_added_listed_and_deleted_after_asking(self):
         day = date.today() - timedelta(days=1)
         self.client.post(self.address, {"day": day, "minutes": 25, "note": "pad"})
-        practice = Practice.objects.get()
+        practice = HomeMinutes.objects.get()
         self.assertEqual((practice.day, practice.minutes), (day, 25))
         self.assertContains(self.client.get(self.address), "pad")
         address = reverse("minutes-delete", args=[practice.pk])
         self.assertContains(self.client.get(address), "25 minutes on")
         self.assertRedirects(self.client.post(address), self.address)
-        self.assertFalse(Practice.objects.exists())
+        self.assertFalse(HomeMinutes.objects.exists())
 
     def test_wrong_ones_are_told_and_kept_as_typed(self):
         tomorrow = date.today() + timedelta(days=1)
@@ -144,7 +144,7 @@ class Minutes(PracticeTest):
             self.assertContains(response, 'value="pad"', status_code=422)
 
     def test_another_teachers_are_not_there(self):
-        practice = Practice.objects.create(student=self.student, day=date.today(), minutes=9)
+        practice = HomeMinutes.objects.create(student=self.student, day=date.today(), minutes=9)
         self.client.force_login(self.other_teacher())
         for address in (self.address, reverse("minutes-delete", args=[practice.pk])):
             self.assertEqual(self.client.get(address).status_code, 404)

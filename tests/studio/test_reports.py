@@ -11,7 +11,7 @@ from pypdf import PdfReader
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from tests.studio.test_forecasts import practise
-from wren_ladder.studio.climb.models import Attempt, Practice
+from wren_ladder.studio.climb.models import Attempt, HomeMinutes
 from wren_ladder.studio.exchange.studio_file import studio_lines
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.plans.models import Plan, Step
@@ -178,7 +178,7 @@ class WholeStudio(ReportsTest):
         day = date.today() - timedelta(days=7)
         one = {"step": self.step.pk, "name": "Bar 1", "piece": "Quay", "tempo": 90}
         Lesson.objects.create(student=self.student, day=day, was_set=[one], note="Early")
-        Practice.objects.create(student=self.student, day=day, minutes=20)
+        HomeMinutes.objects.create(student=self.student, day=day, minutes=20)
         self.text = self.client.get(reverse("studio-json")).getvalue().decode()
 
     def restore(self, text, user=None, **more):

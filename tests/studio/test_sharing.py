@@ -9,7 +9,7 @@ from django.test import Client
 from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
-from wren_ladder.studio.climb.models import Attempt, Practice
+from wren_ladder.studio.climb.models import Attempt, HomeMinutes
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.students.links import SALT, path_of
 
@@ -105,7 +105,7 @@ class Logging(LinkTest):
         response = self.phone.post(f"{self.path}minutes/", {"minutes": 2000, "note": "all day"})
         self.assertContains(response, "less than or equal to 600", status_code=422)
         self.assertContains(response, 'value="all day"', status_code=422)
-        self.assertEqual(Practice.objects.count(), 1)
+        self.assertEqual(HomeMinutes.objects.count(), 1)
 
     def test_a_flood_is_stopped(self):
         entry = {"step": self.step.pk, "tempo": 90, "passes": 8, "clean_try": "yes"}
@@ -116,4 +116,4 @@ class Logging(LinkTest):
         with patch("wren_ladder.studio.pages.link.views.MOST_A_DAY", 2):
             for _ in range(4):
                 self.phone.post(f"{self.path}minutes/", {"minutes": 5, "note": ""})
-        self.assertEqual(Practice.objects.count(), 2)
+        self.assertEqual(HomeMinutes.objects.count(), 2)

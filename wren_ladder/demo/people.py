@@ -12,7 +12,7 @@ from wren_ladder.drumming.style import School
 
 
 @dataclass(frozen=True, slots=True)
-class Climb:
+class ClimbHabits:
     """One student's climb, how it was broken down, and the habits that made its log.
 
     ``gain`` is the skill in BPM a practised step wins at first; ``weeks`` how long ago it
@@ -38,7 +38,7 @@ class Pupil:
     lesson_day: int
     exam_in: int | None
     notes: str
-    climbs: tuple[Climb, ...]
+    climbs: tuple[ClimbHabits, ...]
     lesson_time: time = time(16, 30)
     rating: int = 0  # of a protector, dB
 
@@ -88,7 +88,7 @@ PUPILS = (
         0,
         27,
         "Likes the street band. Rushes fills when somebody listens.",
-        (Climb("mirrorball_quay", 20, 4, 2.5, stuck=0.75),),
+        (ClimbHabits("mirrorball_quay", 20, 4, 2.5, stuck=0.75),),
     ),
     Pupil(
         "Ruben Vale",
@@ -98,8 +98,8 @@ PUPILS = (
         31,
         "Counts aloud without being asked.",
         (
-            Climb("harbour_wall_shuffle", 25, 6, 7.0, school=School.PHRASE),
-            Climb("five_gates", 6, 3, 2.2, target=112),
+            ClimbHabits("harbour_wall_shuffle", 25, 6, 7.0, school=School.PHRASE),
+            ClimbHabits("five_gates", 6, 3, 2.2, target=112),
         ),
         time(17, 15),
         rating=15,
@@ -111,7 +111,11 @@ PUPILS = (
         1,
         108,
         "Left-handed kit. Wrist was sore in spring: short sessions, breaks.",
-        (Climb("fernhill_street_cadence", 24, 4, 3.0, stuck=0.6, away=9, school=School.LAYER),),
+        (
+            ClimbHabits(
+                "fernhill_street_cadence", 24, 4, 3.0, stuck=0.6, away=9, school=School.LAYER
+            ),
+        ),
     ),
     Pupil(
         "Tobi Marsh",
@@ -120,7 +124,7 @@ PUPILS = (
         0,
         None,
         "Eight years old. One bar at a time, then we play it loud.",
-        (Climb("low_tide_one_drop", 12, 2, 1.7, school=School.LAYER),),
+        (ClimbHabits("low_tide_one_drop", 12, 2, 1.7, school=School.LAYER),),
         time(15, 45),
     ),
     Pupil(
@@ -131,8 +135,8 @@ PUPILS = (
         None,
         "Started at sixty. Plays for the joy of it; no exams.",
         (
-            Climb("bossa_for_the_ferry", 26, 3, 1.5, target=100, away=14),
-            Climb("slow_lantern", 9, 2, 1.2, school=School.PHRASE),
+            ClimbHabits("bossa_for_the_ferry", 26, 3, 1.5, target=100, away=14),
+            ClimbHabits("slow_lantern", 9, 2, 1.2, school=School.PHRASE),
         ),
     ),
     Pupil(
@@ -143,8 +147,8 @@ PUPILS = (
         180,
         "Left-handed, plays a right-handed kit at school.",
         (
-            Climb("slack_line_freight", 3, 2, 1.0),
-            Climb("long_pier_signals", 5, 3, 1.8, target=92, school=School.PHRASE),
+            ClimbHabits("slack_line_freight", 3, 2, 1.0),
+            ClimbHabits("long_pier_signals", 5, 3, 1.8, target=92, school=School.PHRASE),
         ),
     ),
     Pupil(
@@ -154,6 +158,6 @@ PUPILS = (
         5,
         150,
         "Began last week. Reads well already: piano.",
-        (Climb("low_tide_one_drop", 1, 2, 1.5),),
+        (ClimbHabits("low_tide_one_drop", 1, 2, 1.5),),
     ),
 )

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from random import Random
 
-from wren_ladder.demo.people import Climb as Habits
+from wren_ladder.demo.people import ClimbHabits as Habits
 from wren_ladder.drumming.climb import Attempt
-from wren_ladder.drumming.climb.standing import Climb, ClimbState
+from wren_ladder.drumming.climb.standing import ClimbRule, ClimbState
 
 TRIES = 2  # at each step of a session
 STEPS_A_SESSION = 8
@@ -27,14 +27,14 @@ WORDS = {
 class Practised:
     """One step in the making: its rule, its log, and how fast the hands really are."""
 
-    climb: Climb
+    climb: ClimbRule
     state: ClimbState
     skill: float
     log: list[tuple[Attempt, str]]
 
 
 def practise(
-    climbs: Sequence[Climb], habits: Habits, today: date, seed: str
+    climbs: Sequence[ClimbRule], habits: Habits, today: date, seed: str
 ) -> list[list[tuple[Attempt, str]]]:
     """The log of every step, in plan order: attempts and a word on some of them."""
     random = Random(seed)

@@ -17,15 +17,15 @@ from wren_ladder.demo.people import (
     PUPILS,
     RANKS,
     REVISED,
-    Climb,
+    ClimbHabits,
     Pupil,
 )
 from wren_ladder.demo.practising import practise
 from wren_ladder.drumming.building.fills import fill_space, write_fill
 from wren_ladder.drumming.climb import start_tempo
 from wren_ladder.drumming.files import read_file
-from wren_ladder.studio.climb.models import Attempt, Practice, Where
-from wren_ladder.studio.climb.rules import bars_in, climb_of
+from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
+from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.climb.standings import catch_up, refresh
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.weeks import plans_of, week_of_student
@@ -119,13 +119,13 @@ def _load_student(teacher: User, pupil: Pupil) -> Student:
     )
 
 
-def _load_climb(piece: Piece, student: Student, habits: Climb) -> None:
+def _load_climb(piece: Piece, student: Student, habits: ClimbHabits) -> None:
     target = habits.target or piece.tempo.bpm
     plan = Plan(owner=piece.owner, piece=piece, target=target, school=habits.school)
     plan.start = start_tempo(target, 62)
     plan = give(plan, student)
     steps = list(plan.steps.select_related("first", "last"))
-    climbs = [climb_of(plan, step, bars_in(step)) for step in steps]
+    climbs = [climb_rule(plan, step, bars_in(step)) for step in steps]
     logs = practise(climbs, habits, timezone.localdate(), f"{student.name}, {piece.title}")
     Attempt.objects.bulk_create(
         Attempt(
@@ -156,8 +156,8 @@ def _load_lessons(student: Student) -> None:
             student=student, day=day, did=did[:8], was_set=was_set[:5], note=note
         )
     days = Attempt.objects.filter(step__plan__student=student).dates("day", "day")
-    Practice.objects.bulk_create(
-        Practice(student=student, day=day, minutes=12 + (day.toordinal() * 7) % 14)
+    HomeMinutes.objects.bulk_create(
+        HomeMinutes(student=student, day=day, minutes=12 + (day.toordinal() * 7) % 14)
         for day in days
         if day.weekday() != student.lesson_day
     )

@@ -18,7 +18,7 @@ from wren_ladder.drumming.findings.traps import landings, traps
 from wren_ladder.drumming.findings.trouble import trouble
 from wren_ladder.drumming.hands import Stick, Stroke, stick_bar, strokes_of
 from wren_ladder.drumming.roadmap import Turn, Visit, play_seconds, road_map
-from wren_ladder.drumming.rudiments import Found, find_rudiments
+from wren_ladder.drumming.rudiments import FoundRudiment, find_rudiments
 from wren_ladder.drumming.style import HOUSE, Style
 
 
@@ -29,7 +29,7 @@ class BarStudy:
     sticks: tuple[Stick, ...]
     strokes: tuple[Stroke, ...]
     figures: tuple[str, ...]
-    rudiments: tuple[Found, ...]
+    rudiments: tuple[FoundRudiment, ...]
     trouble: tuple[str, ...]
     twin_of: int | None  # index of the first equal bar, None where the bar is new
     difference: Difference | None = None  # from the bar it is best taught from

@@ -79,7 +79,7 @@ TEMPLATES = [
                 "django.template.context_processors.request",
                 "django.contrib.auth.context_processors.auth",
                 "django.contrib.messages.context_processors.messages",
-                "wren_ladder.studio.accounts.context.house",
+                "wren_ladder.studio.accounts.context.navigation",
             ],
         },
     },

@@ -2,20 +2,26 @@
 
 from wren_ladder.drumming.breakdown.minutes import climb_minutes, step_seconds
 from wren_ladder.drumming.breakdown.needs import left_out, needs
-from wren_ladder.drumming.breakdown.revision import Entry, Fate, Had, Sign, revise
+from wren_ladder.drumming.breakdown.revision import (
+    ExistingStep,
+    RevisedStep,
+    StepChange,
+    StepIdentity,
+    revise,
+)
 from wren_ladder.drumming.breakdown.schools import break_down
 from wren_ladder.drumming.breakdown.start import start_for
 from wren_ladder.drumming.breakdown.step import Step, StepKind, describe, music, places
 from wren_ladder.drumming.breakdown.weeks import Pace, Schedule, Week, schedule
 
 __all__ = [
-    "Entry",
-    "Fate",
-    "Had",
+    "ExistingStep",
     "Pace",
+    "RevisedStep",
     "Schedule",
-    "Sign",
     "Step",
+    "StepChange",
+    "StepIdentity",
     "StepKind",
     "Week",
     "break_down",

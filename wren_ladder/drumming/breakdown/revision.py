@@ -11,7 +11,7 @@ from enum import StrEnum
 from wren_ladder.drumming.breakdown.step import PARTS, Step, StepKind
 
 
-class Fate(StrEnum):
+class StepChange(StrEnum):
     STAYS = "stays"
     CHANGED = "changed"
     ADDED = "added"
@@ -20,7 +20,7 @@ class Fate(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Sign:
+class StepIdentity:
     """What tells a step: its kind and part, the music of its bars, and which bars they are."""
 
     kind: StepKind
@@ -35,11 +35,11 @@ class Sign:
 
 
 @dataclass(frozen=True, slots=True)
-class Had:
+class ExistingStep:
     """A step of the plan as it stands."""
 
     name: str
-    sign: Sign | None  # None where its bars are gone from the piece
+    identity: StepIdentity | None  # None where its bars are gone from the piece
     tries: int = 0
     passed: bool = False  # holds its target
     by_hand: bool = False  # made or changed by the teacher
@@ -47,10 +47,10 @@ class Had:
 
 
 @dataclass(frozen=True, slots=True)
-class Entry:
+class RevisedStep:
     """``old`` is a place in the plan as it was, ``step`` what the new plan has there."""
 
-    fate: Fate
+    change: StepChange
     name: str
     why: str
     old: int | None = None
@@ -58,53 +58,55 @@ class Entry:
 
 
 def revise(
-    had: Sequence[Had],
-    made: Sequence[tuple[str, Sign, Step]],
+    existing: Sequence[ExistingStep],
+    made: Sequence[tuple[str, StepIdentity, Step]],
     edited: Mapping[Hashable, str] | None = None,
     keep_order: bool = True,
-) -> tuple[Entry, ...]:
+) -> tuple[RevisedStep, ...]:
     """The revised plan in order, what is left out or removed last.
 
-    ``made`` are name, sign and step of a new plan; ``edited`` says of each bar what changed
+    ``made`` are name, identity and step of a new plan; ``edited`` says of each bar what changed
     in it. With ``keep_order`` the steps that stay keep the order they had; without it, as in
     another school, they take that of the new plan.
     """
-    partner = _partners(had, [sign for _, sign, _ in made])
-    passed = {had[old].sign.bars for old in partner.values() if _bar_passed(had[old])}
-    placed: list[tuple[Sign, Entry]] = []
-    for place, (name, sign, step) in enumerate(made):
+    partner = _partners(existing, [identity for _, identity, _ in made])
+    passed = {
+        existing[old].identity.bars for old in partner.values() if _bar_passed(existing[old])
+    }
+    placed: list[tuple[StepIdentity, RevisedStep]] = []
+    for place, (name, identity, step) in enumerate(made):
         old = partner.get(place)
         if old is not None:
-            entry = _kept(had[old], old, name, sign, step, passed, edited or {})
-        elif sign.kind in PARTS and sign.bars in passed:
+            entry = _kept(existing[old], old, name, identity, step, passed, edited or {})
+        elif identity.kind in PARTS and identity.bars in passed:
             continue  # what is built already is not taken apart again
         else:
-            entry = Entry(Fate.ADDED, name, step.why, step=step)
-        placed.append((sign, entry))
+            entry = RevisedStep(StepChange.ADDED, name, step.why, step=step)
+        placed.append((identity, entry))
     kept = [entry.old for _, entry in placed if entry.old is not None]
     moved_by_hand = keep_order and kept != sorted(kept)
     entries = _in_old_order(placed) if moved_by_hand else [entry for _, entry in placed]
-    for place in sorted(set(range(len(had))) - set(partner.values())):
-        entry = _without_partner(had[place], place)
-        stays = entry.fate is Fate.STAYS
+    for place in sorted(set(range(len(existing))) - set(partner.values())):
+        entry = _without_partner(existing[place], place)
+        stays = entry.change is StepChange.STAYS
         entries.insert(_behind(entries, place) if stays else len(entries), entry)
-    last = (Fate.LEFT_OUT, Fate.REMOVED)
-    return tuple(sorted(entries, key=lambda entry: entry.fate in last))
+    last = (StepChange.LEFT_OUT, StepChange.REMOVED)
+    return tuple(sorted(entries, key=lambda entry: entry.change in last))
 
 
-def _in_old_order(placed: Sequence[tuple[Sign, Entry]]) -> list[Entry]:
+def _in_old_order(placed: Sequence[tuple[StepIdentity, RevisedStep]]) -> list[RevisedStep]:
     """What stays in the order the teacher had it. What is new goes in front of the bar it is
     a part of, else behind all that comes before it in the new plan and shares its bars, else
     behind its neighbour there."""
     ordered = sorted((e for _, e in placed if e.old is not None), key=lambda entry: entry.old)
-    for place, (sign, entry) in enumerate(placed):
+    for place, (identity, entry) in enumerate(placed):
         if entry.old is not None:
             continue
-        following = [e for other, e in placed[place + 1 :] if other.bars == sign.bars]
+        following = [e for other, e in placed[place + 1 :] if other.bars == identity.bars]
         following = [ordered.index(one) for one in following if one in ordered]
         before = [other for _, other in placed[:place]]
-        sharing = [e for other, e in placed[:place] if set(other.bars) & set(sign.bars)]
-        if sign.kind in PARTS and following:
+        sharing = [e for other, e in placed[:place] if set(other.bars) & set(identity.bars)]
+        if identity.kind in PARTS and following:
             ordered.insert(min(following), entry)
         else:
             behind = [ordered.index(one) for one in sharing or before[-1:]]
@@ -112,63 +114,69 @@ def _in_old_order(placed: Sequence[tuple[Sign, Entry]]) -> list[Entry]:
     return ordered
 
 
-def _partners(had: Sequence[Had], signs: Sequence[Sign]) -> dict[int, int]:
+def _partners(
+    existing: Sequence[ExistingStep], identities: Sequence[StepIdentity]
+) -> dict[int, int]:
     """For each new step the old one that it continues: the same in every way, else the same
     music, else the same bars."""
     found: dict[int, int] = {}
-    free = {place for place, one in enumerate(had) if one.sign is not None}
+    free = {place for place, one in enumerate(existing) if one.identity is not None}
     for same in (
-        lambda sign: (sign.what, sign.part, sign.music, sign.bars),
-        lambda sign: (sign.what, sign.part, sign.music),
-        lambda sign: (sign.what, sign.part, sign.bars),
+        lambda identity: (identity.what, identity.part, identity.music, identity.bars),
+        lambda identity: (identity.what, identity.part, identity.music),
+        lambda identity: (identity.what, identity.part, identity.bars),
     ):
         by_sign: dict[Hashable, list[int]] = {}
         for place in sorted(free, reverse=True):
-            by_sign.setdefault(same(had[place].sign), []).append(place)
-        for place, sign in enumerate(signs):
-            if place not in found and by_sign.get(same(sign)):
-                found[place] = by_sign[same(sign)].pop()
+            by_sign.setdefault(same(existing[place].identity), []).append(place)
+        for place, identity in enumerate(identities):
+            if place not in found and by_sign.get(same(identity)):
+                found[place] = by_sign[same(identity)].pop()
                 free.discard(found[place])
     return found
 
 
-def _bar_passed(one: Had) -> bool:
-    return one.passed and one.sign.kind is StepKind.BAR
+def _bar_passed(one: ExistingStep) -> bool:
+    return one.passed and one.identity.kind is StepKind.BAR
 
 
 def _kept(
-    one: Had,
+    one: ExistingStep,
     old: int,
     name: str,
-    sign: Sign,
+    identity: StepIdentity,
     step: Step,
     passed: set,
     edited: Mapping[Hashable, str],
-) -> Entry:
+) -> RevisedStep:
     if one.dropped:
-        return Entry(Fate.STAYS, name, "left out by you before", old, step)
-    if sign.kind in PARTS and sign.bars in passed and not one.tries and not one.by_hand:
-        return Entry(Fate.LEFT_OUT, name, "the bar itself holds its target", old)
-    if one.sign.music != sign.music:
+        return RevisedStep(StepChange.STAYS, name, "left out by you before", old, step)
+    if identity.kind in PARTS and identity.bars in passed and not one.tries and not one.by_hand:
+        return RevisedStep(StepChange.LEFT_OUT, name, "the bar itself holds its target", old)
+    if one.identity.music != identity.music:
         tries = f"; its {one.tries} tries are kept" if one.tries else ""
-        said = "; ".join(edited[bar] for bar in sign.bars if bar in edited)
-        return Entry(Fate.CHANGED, name, f"{said or 'its music changed'}{tries}", old, step)
+        said = "; ".join(edited[bar] for bar in identity.bars if bar in edited)
+        return RevisedStep(
+            StepChange.CHANGED, name, f"{said or 'its music changed'}{tries}", old, step
+        )
     if one.name != name:
-        return Entry(Fate.STAYS, name, f"was {one.name}", old, step)
-    return Entry(Fate.STAYS, name, "", old, step)
+        return RevisedStep(StepChange.STAYS, name, f"was {one.name}", old, step)
+    return RevisedStep(StepChange.STAYS, name, "", old, step)
 
 
-def _without_partner(one: Had, old: int) -> Entry:
-    if one.sign is not None and (one.by_hand or one.sign.kind is StepKind.OWN):
-        return Entry(Fate.STAYS, one.name, "your own", old)
-    gone = one.sign is None
+def _without_partner(one: ExistingStep, old: int) -> RevisedStep:
+    if one.identity is not None and (one.by_hand or one.identity.kind is StepKind.OWN):
+        return RevisedStep(StepChange.STAYS, one.name, "your own", old)
+    gone = one.identity is None
     why = "its bars are gone from the piece" if gone else "the plan no longer needs it"
     if one.tries:
-        return Entry(Fate.LEFT_OUT, one.name, f"{why}; its {one.tries} tries are kept", old)
-    return Entry(Fate.REMOVED, one.name, why, old)
+        return RevisedStep(
+            StepChange.LEFT_OUT, one.name, f"{why}; its {one.tries} tries are kept", old
+        )
+    return RevisedStep(StepChange.REMOVED, one.name, why, old)
 
 
-def _behind(entries: Sequence[Entry], old: int) -> int:
+def _behind(entries: Sequence[RevisedStep], old: int) -> int:
     """Behind the last entry that stood before it in the plan as it was."""
     before = [i for i, entry in enumerate(entries) if entry.old is not None and entry.old < old]
     return before[-1] + 1 if before else 0

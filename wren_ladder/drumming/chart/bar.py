@@ -13,7 +13,7 @@ from wren_ladder.drumming.chart.signs import Jump
 from wren_ladder.drumming.chart.tempo import Tempo
 
 PICKUP = "0"
-MOST_PASSES = 16
+MOST_REPEAT_PASSES = 16
 MOST_NOTE = 200  # characters
 
 
@@ -48,10 +48,12 @@ class Bar:
                 f"the bar lasts {self.length} crotchets, but {self.meter} holds {full}",
                 bar=self.number,
             )
-        if self.repeat_passes and not 2 <= self.repeat_passes <= MOST_PASSES:
-            raise ChartError(f"a repeat has 2 to {MOST_PASSES} passes", bar=self.number)
-        if any(not 1 <= number <= MOST_PASSES for number in self.endings):
-            raise ChartError(f"an ending is for passes 1 to {MOST_PASSES}", bar=self.number)
+        if self.repeat_passes and not 2 <= self.repeat_passes <= MOST_REPEAT_PASSES:
+            raise ChartError(f"a repeat has 2 to {MOST_REPEAT_PASSES} passes", bar=self.number)
+        if any(not 1 <= number <= MOST_REPEAT_PASSES for number in self.endings):
+            raise ChartError(
+                f"an ending is for passes 1 to {MOST_REPEAT_PASSES}", bar=self.number
+            )
         if not 0 <= self.again <= 2:
             raise ChartError("a sign repeats one bar or two", bar=self.number)
         object.__setattr__(self, "note", " ".join(self.note.split())[:MOST_NOTE].strip())

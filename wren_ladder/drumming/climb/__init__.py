@@ -2,8 +2,8 @@
 
 from wren_ladder.drumming.climb.gate import Gate, GateKind, passes_needed
 from wren_ladder.drumming.climb.ladder import (
+    LadderRule,
     LadderSchool,
-    Rule,
     ladder_by,
     metronome_marks,
     rung_above,
@@ -18,18 +18,18 @@ from wren_ladder.drumming.climb.progress import (
     held_by_day,
     ready_speed,
 )
-from wren_ladder.drumming.climb.standing import Attempt, Climb, Standing, stand
+from wren_ladder.drumming.climb.standing import Attempt, ClimbRule, Standing, stand
 from wren_ladder.drumming.climb.trial import Trial, next_trial
 
 __all__ = [
     "Attempt",
-    "Climb",
+    "ClimbRule",
     "Gate",
     "GateKind",
+    "LadderRule",
     "LadderSchool",
     "Plateau",
     "Ready",
-    "Rule",
     "Standing",
     "Trial",
     "bar_tempos",

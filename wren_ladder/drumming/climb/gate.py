@@ -5,7 +5,7 @@ from enum import StrEnum
 
 from wren_ladder.drumming.chart import ChartError
 
-MOST_PASSES = 8
+MOST_PASSES_NEEDED = 8
 MOST_TRIES = 20
 
 
@@ -55,4 +55,4 @@ def passes_needed(bars: int, clean_bars: int = 32) -> int:
 
     An 8-bar step needs 4, a 1-bar step 8 (common practice, no source).
     """
-    return min(MOST_PASSES, -(-clean_bars // bars))
+    return min(MOST_PASSES_NEEDED, -(-clean_bars // bars))

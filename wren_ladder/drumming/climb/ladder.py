@@ -23,7 +23,7 @@ class LadderSchool(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Rule:
+class LadderRule:
     """``step`` is in BPM or per cent, as the school says; ``own`` the tempos of a list."""
 
     school: LadderSchool = LadderSchool.STEP
@@ -31,12 +31,12 @@ class Rule:
     own: tuple[int, ...] = ()
 
 
-def ladder_by(start: int, target: int, rule: Rule | None = None) -> tuple[int, ...]:
+def ladder_by(start: int, target: int, rule: LadderRule | None = None) -> tuple[int, ...]:
     """Strictly rising from start to target by the rule's school.
 
     ChartError where no ladder can be made.
     """
-    rule = rule or Rule()
+    rule = rule or LadderRule()
     if rule.school is LadderSchool.STEP:
         return rungs(start, target, rule.step)
     _check(start, target, rule.step)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from wren_ladder.drumming.climb.ladder import rung_below
-from wren_ladder.drumming.climb.standing import Attempt, Climb, ClimbState
+from wren_ladder.drumming.climb.standing import Attempt, ClimbRule, ClimbState
 
 LONG = 3  # practice days without a new rung
 PATIENCE = 2  # practice days that each advice is given
@@ -30,7 +30,7 @@ class Plateau:
 
 
 def find_plateau(
-    climb: Climb, log: Sequence[Attempt], layered: bool = True, divisible: bool = True
+    climb: ClimbRule, log: Sequence[Attempt], layered: bool = True, divisible: bool = True
 ) -> Plateau | None:
     """None while rungs are won, before the first, and at the target.
 
@@ -54,7 +54,7 @@ def find_plateau(
     return Plateau(since[0], len(since), advice, now)
 
 
-def _advice(climb: Climb, held: int, layered: bool, divisible: bool) -> tuple[str, ...]:
+def _advice(climb: ClimbRule, held: int, layered: bool, divisible: bool) -> tuple[str, ...]:
     two_down = rung_below(climb.rungs, rung_below(climb.rungs, held))
     layer = "a layer down: leave the ornaments out for a day, then bring them back"
     chunk = "a smaller chunk: half of it, then the join"

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from wren_ladder.drumming.climb.standing import Attempt, Climb, ClimbState
+from wren_ladder.drumming.climb.standing import Attempt, ClimbRule, ClimbState
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,7 +33,7 @@ def ready_speed(held: Sequence[int | None]) -> Ready:
     return Ready(slowest, slowest, list(held).index(slowest), 0)
 
 
-def held_by_day(climb: Climb, log: Sequence[Attempt]) -> tuple[tuple[date, int], ...]:
+def held_by_day(climb: ClimbRule, log: Sequence[Attempt]) -> tuple[tuple[date, int], ...]:
     """(day, tempo held at its end) for each day on which the held tempo was known."""
     found: dict[date, int] = {}
     state = ClimbState(climb)

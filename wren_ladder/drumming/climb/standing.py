@@ -25,7 +25,7 @@ class Attempt:
 
 
 @dataclass(frozen=True, slots=True)
-class Climb:
+class ClimbRule:
     """The rule of one step: its rungs, its length in bars, its gate; ``tolerance`` is how many
     BPM below the target will do."""
 
@@ -66,7 +66,7 @@ class Standing:
         return self.held is not None and self.held >= target
 
 
-def stand(climb: Climb, log: Sequence[Attempt]) -> Standing:
+def stand(climb: ClimbRule, log: Sequence[Attempt]) -> Standing:
     """The standing after a log in the order it happened.
 
     A faster clean try counts for a slower rung. In a row means that no try fails between;
@@ -84,7 +84,7 @@ def stand(climb: Climb, log: Sequence[Attempt]) -> Standing:
 class ClimbState:
     """The fold over a log: what is held and worked on after each attempt taken."""
 
-    def __init__(self, climb: Climb) -> None:
+    def __init__(self, climb: ClimbRule) -> None:
         self.climb = climb
         self.working = climb.rungs[0]
         self.earned: dict[int, date] = {}  # tempo -> the day it was earned

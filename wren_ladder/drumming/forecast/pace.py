@@ -10,7 +10,7 @@ from datetime import date, timedelta
 from functools import cached_property
 from statistics import median
 
-from wren_ladder.drumming.climb import Attempt, Climb, held_by_day
+from wren_ladder.drumming.climb import Attempt, ClimbRule, held_by_day
 from wren_ladder.drumming.forecast.slope import theil_sen
 
 WEEK = timedelta(days=7)
@@ -26,7 +26,7 @@ TRUST_STEP, TRUST_PIECE = 16, 8
 class Track:
     """One needed step: its rule, and its log in the order it happened."""
 
-    climb: Climb
+    climb: ClimbRule
     log: tuple[Attempt, ...] = ()
 
     @cached_property

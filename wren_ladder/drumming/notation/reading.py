@@ -14,7 +14,7 @@ from wren_ladder.drumming.chart import Bar, Chart, Drum, Problem
 LEFT_OUT = ""  # chosen for notes that are not to be read
 
 
-class Said(StrEnum):
+class NoteKind(StrEnum):
     GUESSED = "guessed"
     LEFT_OUT = "left out"
 
@@ -65,23 +65,23 @@ class Reading:
 
 
 @dataclass
-class Told:
+class ReadingNotes:
     """What was guessed and what was left out, with the bars it was met in."""
 
-    bars: dict[tuple[Said, str], list[str]] = field(default_factory=dict)
+    bars: dict[tuple[NoteKind, str], list[str]] = field(default_factory=dict)
 
     def guess(self, text: str, bar: str) -> None:
-        self._say(Said.GUESSED, text, bar)
+        self._say(NoteKind.GUESSED, text, bar)
 
     def leave(self, text: str, bar: str) -> None:
-        self._say(Said.LEFT_OUT, text, bar)
+        self._say(NoteKind.LEFT_OUT, text, bar)
 
-    def _say(self, said: Said, text: str, bar: str) -> None:
+    def _say(self, said: NoteKind, text: str, bar: str) -> None:
         numbers = self.bars.setdefault((said, text), [])
         if bar not in numbers:
             numbers.append(bar)
 
-    def of_bar(self, said: Said, bar: str) -> tuple[str, ...]:
+    def of_bar(self, said: NoteKind, bar: str) -> tuple[str, ...]:
         return tuple(
             text
             for (kind, text), numbers in self.bars.items()
@@ -102,14 +102,14 @@ def _problem(code: str, text: str, numbers: list[str]) -> Problem:
     return Problem(code, text, named[0] if len(named) == 1 else "")
 
 
-def report_bars(chart: Chart, told: Told) -> tuple[BarReport, ...]:
+def report_bars(chart: Chart, reading_notes: ReadingNotes) -> tuple[BarReport, ...]:
     """Bar by bar what was taken, guessed and left out."""
     return tuple(
         BarReport(
             number=bar.number,
             taken=_taken(bar),
-            guessed=told.of_bar(Said.GUESSED, bar.number),
-            left_out=told.of_bar(Said.LEFT_OUT, bar.number),
+            guessed=reading_notes.of_bar(NoteKind.GUESSED, bar.number),
+            left_out=reading_notes.of_bar(NoteKind.LEFT_OUT, bar.number),
         )
         for bar in chart.bars
     )

@@ -8,7 +8,7 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 from wren_ladder.drumming.forecast import Outlook, Status
-from wren_ladder.drumming.practice.week import STALE, Open
+from wren_ladder.drumming.practice.week import STALE, OpenStep
 
 MINUTES_EACH = 4  # of a lesson for one step, talk included
 LEAST, MOST = 3, 12  # steps in a lesson
@@ -16,14 +16,16 @@ MOST_TRIES = 3  # at a step before the next one
 
 
 @dataclass(frozen=True, slots=True)
-class Heard:
+class AgendaItem:
     """A step to hear in the lesson, and why."""
 
     key: int
     why: str
 
 
-def agenda(steps: Sequence[Open], was_set: Collection[int], minutes: int) -> tuple[Heard, ...]:
+def agenda(
+    steps: Sequence[OpenStep], was_set: Collection[int], minutes: int
+) -> tuple[AgendaItem, ...]:
     """What was set first, then the slowest, then the hardest bar, a join, and what is old."""
     left = [step for step in steps if not step.is_there]
     slow = sorted(left, key=lambda step: step.held or 0)
@@ -41,7 +43,7 @@ def agenda(steps: Sequence[Open], was_set: Collection[int], minutes: int) -> tup
         for step in group:
             found.setdefault(step.key, why)
     most = max(LEAST, min(MOST, minutes // MINUTES_EACH))
-    return tuple(Heard(key, why) for key, why in found.items())[:most]
+    return tuple(AgendaItem(key, why) for key, why in found.items())[:most]
 
 
 def move_on(held_before: int | None, held_now: int | None, tries_today: int) -> str:

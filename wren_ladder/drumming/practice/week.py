@@ -18,7 +18,7 @@ LEAST_RUN = 3  # needed steps that make a piece to run through
 LEAST_ITEM = 2  # minutes; shorter is not begun
 
 
-class Part(StrEnum):
+class DayPart(StrEnum):
     WARM_UP = "warm-up"
     SLOWEST = "slowest step"
     TROUBLE = "trouble bar"
@@ -29,17 +29,17 @@ class Part(StrEnum):
 
 # What each is of a day's minutes; what has nothing to play leaves its share to the slowest.
 SHARES = {
-    Part.WARM_UP: 0.15,
-    Part.SLOWEST: 0.35,
-    Part.TROUBLE: 0.15,
-    Part.JOIN: 0.10,
-    Part.REVISIT: 0.10,
-    Part.RUN: 0.15,
+    DayPart.WARM_UP: 0.15,
+    DayPart.SLOWEST: 0.35,
+    DayPart.TROUBLE: 0.15,
+    DayPart.JOIN: 0.10,
+    DayPart.REVISIT: 0.10,
+    DayPart.RUN: 0.15,
 }
 
 
 @dataclass(frozen=True, slots=True)
-class Open:
+class OpenStep:
     """A needed step as the week sees it: tempos in BPM, ``next`` to be tried, ``easy`` to
     revisit it at; ``rank`` how hard it is; ``idle`` days since it was played, None never."""
 
@@ -60,7 +60,7 @@ class Open:
 
 
 @dataclass(frozen=True, slots=True)
-class Work:
+class PieceWork:
     """A piece in the week: its title, the minutes a day and days a week agreed for it, its
     needed steps, and its speed to run through at. ``raised`` where the minutes have just been
     raised: then tempos stay where they are held."""
@@ -68,7 +68,7 @@ class Work:
     title: str
     days: int
     minutes: int
-    steps: tuple[Open, ...]
+    steps: tuple[OpenStep, ...]
     speed: int
     raised: bool = False
     on_pad: bool = False  # drills: they need no kit
@@ -76,7 +76,7 @@ class Work:
 
 @dataclass(frozen=True, slots=True)
 class Item:
-    part: Part
+    part: DayPart
     title: str
     what: str
     minutes: int
@@ -104,10 +104,12 @@ class Day:
         return sum(item.minutes for item in self.items if not item.on_pad)
 
 
-def practice_week(works: Sequence[Work], first: date, ears_minutes: int) -> tuple[Day, ...]:
+def practice_week(
+    works: Sequence[PieceWork], first: date, ears_minutes: int
+) -> tuple[Day, ...]:
     """Seven days from ``first``: no day holds more minutes than agreed, at least one is for
     rest, and no more than ``ears_minutes`` a day are loud."""
-    plans = [_WorkWeek(work) for work in works]
+    plans = [_PieceWeek(work) for work in works]
     found = []
     for number in range(7):
         items: list[Item] = []
@@ -124,10 +126,10 @@ def spread(days: int) -> tuple[int, ...]:
     return tuple(number * 7 // days for number in range(days)) if days else ()
 
 
-class _WorkWeek:
+class _PieceWeek:
     """The days of one piece, one after another: joins, trouble bars and revisits take turns."""
 
-    def __init__(self, work: Work) -> None:
+    def __init__(self, work: PieceWork) -> None:
         self.work = work
         left = [step for step in work.steps if not step.is_there]
         slow = sorted(left, key=lambda step: step.held or 0)[:TURNS]
@@ -144,30 +146,30 @@ class _WorkWeek:
         """The next day's items; hands are warmed up once a day, and a piece of a step or two
         has no run."""
         work = self.work
-        chosen: dict[Part, Item | None] = {}
+        chosen: dict[DayPart, Item | None] = {}
         if warm_up:
-            chosen[Part.WARM_UP] = self._item(Part.WARM_UP, None)
+            chosen[DayPart.WARM_UP] = self._item(DayPart.WARM_UP, None)
         for part, turns in (
-            (Part.SLOWEST, self.slowest),
-            (Part.TROUBLE, self.trouble),
-            (Part.JOIN, self.joins),
-            (Part.REVISIT, self.old),
+            (DayPart.SLOWEST, self.slowest),
+            (DayPart.TROUBLE, self.trouble),
+            (DayPart.JOIN, self.joins),
+            (DayPart.REVISIT, self.old),
         ):
             chosen[part] = self._item(part, next(turns)) if turns else None
         if len(work.steps) >= LEAST_RUN:
-            chosen[Part.RUN] = self._item(Part.RUN, None)
+            chosen[DayPart.RUN] = self._item(DayPart.RUN, None)
         items = [replace(item, on_pad=work.on_pad) for item in chosen.values() if item]
         return share_out(items, work.minutes)
 
-    def _item(self, part: Part, step: Open | None) -> Item:
+    def _item(self, part: DayPart, step: OpenStep | None) -> Item:
         work = self.work
-        if part is Part.WARM_UP:
+        if part is DayPart.WARM_UP:
             why = "slow first; loose hands play faster"
             return Item(part, work.title, "warm-up sheet, singles and doubles", 0, why=why)
         if step is None:
             why = "so that it stays one piece"
             return Item(part, work.title, "what you have, in one go", 0, work.speed, why=why)
-        if part is Part.REVISIT:
+        if part is DayPart.REVISIT:
             why = f"not played for {step.idle} days"
             return Item(part, work.title, step.name, 0, step.easy, step.key, why)
         tempo, why = step.next, _why(part, step)
@@ -176,25 +178,25 @@ class _WorkWeek:
         return Item(part, work.title, step.name, 0, tempo, step.key, why)
 
 
-def _turns(steps: Sequence[Open]):
+def _turns(steps: Sequence[OpenStep]):
     return cycle(steps) if steps else None
 
 
-def _is_stale(step: Open) -> bool:
+def _is_stale(step: OpenStep) -> bool:
     return step.held is not None and step.idle is not None and step.idle > STALE
 
 
-def _why(part: Part, step: Open) -> str:
-    if part is Part.SLOWEST:
+def _why(part: DayPart, step: OpenStep) -> str:
+    if part is DayPart.SLOWEST:
         return f"holds {step.held} of {step.target}" if step.held else "not begun"
-    return "the hardest bar left" if part is Part.TROUBLE else "so that the bars meet"
+    return "the hardest bar left" if part is DayPart.TROUBLE else "so that the bars meet"
 
 
 def share_out(items: Sequence[Item], minutes: int) -> list[Item]:
     """Whole minutes by the shares of the parts, never more than there are; what is too short
     to begin is left out, the least important first."""
     kept = list(items)
-    order = (Part.REVISIT, Part.JOIN, Part.TROUBLE, Part.RUN, Part.WARM_UP)
+    order = (DayPart.REVISIT, DayPart.JOIN, DayPart.TROUBLE, DayPart.RUN, DayPart.WARM_UP)
     for part in order:
         if len(kept) * LEAST_ITEM <= minutes:
             break
@@ -215,7 +217,14 @@ def _quieten(items: Sequence[Item], budget: int) -> tuple[Item, ...]:
     loud = [place for place, item in enumerate(items) if not item.on_pad]
     if sum(items[place].minutes for place in loud) <= budget:
         return tuple(items)
-    louder = (Part.RUN, Part.SLOWEST, Part.JOIN, Part.TROUBLE, Part.REVISIT, Part.WARM_UP)
+    louder = (
+        DayPart.RUN,
+        DayPart.SLOWEST,
+        DayPart.JOIN,
+        DayPart.TROUBLE,
+        DayPart.REVISIT,
+        DayPart.WARM_UP,
+    )
     left, quiet = budget, set()
     for place in sorted(loud, key=lambda place: louder.index(items[place].part)):
         if items[place].minutes <= left:

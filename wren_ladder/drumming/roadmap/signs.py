@@ -48,7 +48,7 @@ class RepeatEnd:
 
 
 @dataclass
-class Page:
+class RoadSigns:
     """What the signs of the bars mean, read once before anything is played."""
 
     bars: Sequence[Bar]
@@ -63,16 +63,16 @@ class Page:
         self.problems.append(Problem(code, text, self.bars[index].number))
 
 
-def read_page(bars: Sequence[Bar]) -> Page:
+def read_signs(bars: Sequence[Bar]) -> RoadSigns:
     """The signs of the bars, and what is wrong with them."""
-    page = Page(bars)
+    page = RoadSigns(bars)
     _read_voltas(page)
     _read_repeats(page)
     _read_targets(page)
     return page
 
 
-def _read_voltas(page: Page) -> None:
+def _read_voltas(page: RoadSigns) -> None:
     """Runs of bars with the same ending numbers are brackets; neighbours make a volta."""
     brackets: list[Bracket] = []
     for index, bar in enumerate(page.bars):
@@ -91,7 +91,7 @@ def _read_voltas(page: Page) -> None:
     _close_volta(page, brackets)
 
 
-def _close_volta(page: Page, brackets: list[Bracket]) -> None:
+def _close_volta(page: RoadSigns, brackets: list[Bracket]) -> None:
     """Keep a volta, its passes numbered without gaps; each pass has one ending."""
     if not brackets:
         return
@@ -120,7 +120,7 @@ def _close_volta(page: Page, brackets: list[Bracket]) -> None:
             page.voltas[index] = volta
 
 
-def _read_repeats(page: Page) -> None:
+def _read_repeats(page: RoadSigns) -> None:
     opened: list[int] = []
     floor = 0  # where a repeat end without a start goes back to
     nested = False  # a repeat inside has begun and ended since the floor
@@ -159,7 +159,7 @@ def _read_repeats(page: Page) -> None:
 
 
 def _start_of(
-    page: Page, opened: list[int], floor: int, nested: bool, index: int
+    page: RoadSigns, opened: list[int], floor: int, nested: bool, index: int
 ) -> tuple[int, int, bool]:
     """(where this repeat starts, the next floor, whether a repeat lies inside it).
 
@@ -175,7 +175,7 @@ def _start_of(
     return floor, index + 1, False
 
 
-def _read_targets(page: Page) -> None:
+def _read_targets(page: RoadSigns) -> None:
     bars = page.bars
     segnos = [index for index, bar in enumerate(bars) if bar.segno]
     codas = [index for index, bar in enumerate(bars) if bar.coda]

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from wren_ladder.drumming.chart import Bar, Jump, JumpTo, Problem, Until
-from wren_ladder.drumming.roadmap.signs import Page, RepeatEnd, Volta, read_page
+from wren_ladder.drumming.roadmap.signs import RepeatEnd, RoadSigns, Volta, read_signs
 
 MOST_VISITS = 20_000
 
@@ -39,7 +39,7 @@ class RoadMap:
 
 def road_map(bars: Sequence[Bar], repeats_after_jump: bool = False) -> RoadMap:
     """The visits in sounding order, the turns on the way, and the faults of the page."""
-    page = read_page(bars)
+    page = read_signs(bars)
     walk = _Walk(page, repeats_after_jump)
     walk.run()
     return RoadMap(_count_times(walk.order), tuple(page.problems), tuple(walk.turns))
@@ -48,7 +48,7 @@ def road_map(bars: Sequence[Bar], repeats_after_jump: bool = False) -> RoadMap:
 class _Walk:
     """Walks the page: one step is one bar played."""
 
-    def __init__(self, page: Page, repeats_after_jump: bool) -> None:
+    def __init__(self, page: RoadSigns, repeats_after_jump: bool) -> None:
         self.page = page
         self.repeats_after_jump = repeats_after_jump
         self.order: list[int] = []

@@ -2,14 +2,14 @@
 
 from wren_ladder.drumming.rudiments.drills import inversion_drills, versions
 from wren_ladder.drumming.rudiments.listed import RUDIMENTS, by_name
-from wren_ladder.drumming.rudiments.recognise import Found, find_rudiments
+from wren_ladder.drumming.rudiments.recognise import FoundRudiment, find_rudiments
 from wren_ladder.drumming.rudiments.rolls import roll_skeleton, strokes_per_second
 from wren_ladder.drumming.rudiments.rudiment import Family, Rudiment, RudimentStroke
 
 __all__ = [
     "RUDIMENTS",
     "Family",
-    "Found",
+    "FoundRudiment",
     "Rudiment",
     "RudimentStroke",
     "by_name",

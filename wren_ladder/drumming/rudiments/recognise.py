@@ -33,7 +33,7 @@ COUNTED = {
 
 
 @dataclass(frozen=True, slots=True)
-class Found:
+class FoundRudiment:
     """A rudiment in a bar: from ``first`` to ``last`` crotchets, ``times`` in a row."""
 
     rudiment: Rudiment
@@ -80,7 +80,7 @@ def _shapes() -> tuple[_Shape, ...]:
 SHAPES = _shapes()
 
 
-def find_rudiments(played: Sequence[Played]) -> tuple[Found, ...]:
+def find_rudiments(played: Sequence[Played]) -> tuple[FoundRudiment, ...]:
     """The rudiments of a bar in time order; rolls written as rolls are named by count.
 
     ``played`` are its hits with the hand that plays each, None for feet.
@@ -95,7 +95,9 @@ def find_rudiments(played: Sequence[Played]) -> tuple[Found, ...]:
             if not any(taken[place:end]) and _fits(shape, times, place):
                 taken[place:end] = [True] * (end - place)
                 last = times[end - 1]
-                found.append(Found(shape.rudiment, times[place], last, shape.lead, shape.sides))
+                found.append(
+                    FoundRudiment(shape.rudiment, times[place], last, shape.lead, shape.sides)
+                )
             place = letters.find(shape.letters, place + 1)
     found.sort(key=lambda one: one.first)
     return tuple(_in_a_row(found))
@@ -146,7 +148,7 @@ def _stands_apart(shape: _Shape, times: list[Fraction], place: int, scale: Fract
     return behind == len(times) or times[behind] - times[behind - 1] > step
 
 
-def _written_rolls(played: Sequence[Played]) -> Iterator[Found]:
+def _written_rolls(played: Sequence[Played]) -> Iterator[FoundRudiment]:
     for hit, hand in played:
         roll = hit.roll
         if not roll or not hand:
@@ -158,16 +160,16 @@ def _written_rolls(played: Sequence[Played]) -> Iterator[Found]:
             name = f"{counted} stroke roll" if counted else "double stroke open roll"
         else:
             name = "single stroke seven" if roll.strokes == 7 else "single stroke roll"
-        yield Found(by_name(name), hit.at, hit.at + roll.length, hand)
+        yield FoundRudiment(by_name(name), hit.at, hit.at + roll.length, hand)
 
 
-def _in_a_row(found: Sequence[Found]) -> Iterator[Found]:
+def _in_a_row(found: Sequence[FoundRudiment]) -> Iterator[FoundRudiment]:
     """The same rudiment several times on end is told once."""
     for _, group in groupby(found, key=lambda one: one.rudiment.name):
         row = list(group)
         first, last = row[0], row[-1]
         times = sum(one.times for one in row)
-        yield Found(first.rudiment, first.first, last.last, first.lead, times)
+        yield FoundRudiment(first.rudiment, first.first, last.last, first.lead, times)
 
 
 def rudiment_hands(hits: Sequence[Hit], lead: Hand) -> tuple[tuple[Hand, Rudiment] | None, ...]:

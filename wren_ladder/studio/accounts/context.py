@@ -1,4 +1,4 @@
-"""What every page knows of the house."""
+"""What every page knows: whether this is the demo, and where it stands."""
 
 from django.conf import settings
 
@@ -7,7 +7,7 @@ SECTIONS = {"": "desk", "pieces": "pieces", "teaching": "teaching", "rudiments":
 SECTIONS |= {"in-and-out": "in-and-out", **dict.fromkeys(STUDENTS, "students")}
 
 
-def house(request):
+def navigation(request):
     """Whether this is the demo, and which part of the house the address lies in."""
     first = request.path.strip("/").partition("/")[0]
     return {"demo": settings.DEMO, "section": SECTIONS.get(first, "")}

@@ -19,7 +19,7 @@ from wren_ladder.drumming.forecast import (
     own_gain,
 )
 from wren_ladder.studio.climb.models import Attempt
-from wren_ladder.studio.climb.rules import bars_in, climb_of, log_of
+from wren_ladder.studio.climb.rules import bars_in, climb_rule, log_of
 from wren_ladder.studio.plans.models import Plan, Step
 
 LEAST_DAYS = 4  # practice days before a plan has a say in what is usual
@@ -31,7 +31,7 @@ def tracks_of(plan: Plan, steps: Iterable[Step], log: Log) -> tuple[Track, ...]:
     """The needed steps with their logs, in plan order."""
     return tuple(
         Track(
-            climb_of(plan, step, bars_in(step)),
+            climb_rule(plan, step, bars_in(step)),
             tuple(attempt.to_core() for attempt in log.get(step.pk, [])),
         )
         for step in steps

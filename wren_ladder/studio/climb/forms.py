@@ -3,7 +3,7 @@ from datetime import date
 from django import forms
 from django.utils import timezone
 
-from wren_ladder.studio.climb.models import Attempt, Practice
+from wren_ladder.studio.climb.models import Attempt, HomeMinutes
 
 
 def day_that_was(day: date | None) -> date:
@@ -43,11 +43,11 @@ class AttemptForm(forms.ModelForm):
         return super().save(commit)
 
 
-class PracticeForm(forms.ModelForm):
+class HomeMinutesForm(forms.ModelForm):
     """Minutes at home on a day."""
 
     class Meta:
-        model = Practice
+        model = HomeMinutes
         fields = ["day", "minutes", "note"]
         widgets = {"day": forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")}
         labels = {"note": "A word, if you like"}

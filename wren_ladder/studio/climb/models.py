@@ -7,7 +7,7 @@ from wren_ladder.drumming.climb import Attempt as CoreAttempt
 from wren_ladder.studio.plans.models import BPM, Step
 from wren_ladder.studio.students.models import Student
 
-MOST_PASSES = 99
+MOST_PASSES_LOGGED = 99
 MOST_MINUTES = 600
 
 
@@ -23,7 +23,7 @@ class Attempt(models.Model):
     tempo = models.PositiveSmallIntegerField(validators=BPM)
     was_clean = models.BooleanField()
     passes = models.PositiveSmallIntegerField(
-        default=1, validators=[MinValueValidator(1), MaxValueValidator(MOST_PASSES)]
+        default=1, validators=[MinValueValidator(1), MaxValueValidator(MOST_PASSES_LOGGED)]
     )
     note = models.CharField(max_length=200, blank=True)
     where = models.CharField(max_length=8, choices=Where, default=Where.LESSON)
@@ -32,7 +32,7 @@ class Attempt(models.Model):
 
     class Meta:
         ordering = ["day", "pk"]  # the order in which they happened
-        indexes = [models.Index(fields=["step", "day"])]
+        indexes = [models.Index(fields=["step", "day"], name="attempts_of_a_step_by_day")]
 
     def __str__(self) -> str:
         return f"{self.tempo} {'clean' if self.was_clean else 'not yet'}"
@@ -41,10 +41,10 @@ class Attempt(models.Model):
         return CoreAttempt(self.day, self.tempo, self.was_clean, self.passes)
 
 
-class Practice(models.Model):
+class HomeMinutes(models.Model):
     """Minutes at home, as the student or the teacher says; several on a day add up."""
 
-    student = models.ForeignKey(Student, models.CASCADE, related_name="practice")
+    student = models.ForeignKey(Student, models.CASCADE, related_name="home_minutes")
     day = models.DateField()
     minutes = models.PositiveSmallIntegerField(
         validators=[MinValueValidator(1), MaxValueValidator(MOST_MINUTES)]
@@ -54,7 +54,7 @@ class Practice(models.Model):
 
     class Meta:
         ordering = ["day", "pk"]
-        indexes = [models.Index(fields=["student", "day"])]
+        indexes = [models.Index(fields=["student", "day"], name="home_minutes_by_day")]
 
     def __str__(self) -> str:
         return f"{self.minutes} minutes on {self.day}"

@@ -2,12 +2,12 @@
 
 from wren_ladder.drumming.breakdown import start_for
 from wren_ladder.drumming.breakdown.schools import HARD
-from wren_ladder.drumming.climb import Climb
+from wren_ladder.drumming.climb import ClimbRule
 from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.plans.models import Plan, Step
 
 
-def climb_of(plan: Plan, step: Step, bars: int) -> Climb:
+def climb_rule(plan: Plan, step: Step, bars: int) -> ClimbRule:
     """The core's rule for one step; it starts where the plan does, a hard one lower, and
     never above the target, its own or the plan's."""
     target = step.target or plan.target
@@ -16,7 +16,7 @@ def climb_of(plan: Plan, step: Step, bars: int) -> Climb:
         share = plan.start * 100 // plan.target
         start = min(start, start_for(target, share, step.rank))
     rungs = plan.rungs_from(step.start or start, target)
-    return Climb(rungs, bars, plan.rule, plan.tolerance)
+    return ClimbRule(rungs, bars, plan.rule, plan.tolerance)
 
 
 def bars_in(step: Step) -> int:

@@ -5,14 +5,14 @@ from django.utils import timezone
 
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.breakdown.schools import HARD
-from wren_ladder.drumming.climb import Climb, Plateau, find_plateau, ready_speed, stand
+from wren_ladder.drumming.climb import ClimbRule, Plateau, find_plateau, ready_speed, stand
 from wren_ladder.studio.climb.forecasts import foretell
 from wren_ladder.studio.climb.models import Attempt
-from wren_ladder.studio.climb.rules import bars_in, climb_of, log_of
+from wren_ladder.studio.climb.rules import bars_in, climb_rule, log_of
 from wren_ladder.studio.plans.models import Plan, Step
 
 
-def plateau_of(step: Step, climb: Climb) -> Plateau | None:
+def plateau_of(step: Step, climb: ClimbRule) -> Plateau | None:
     """Is the step stuck, by its log alone?"""
     log = [attempt.to_core() for attempt in step.attempts.all()]
     kind = step.step_kind
@@ -27,7 +27,7 @@ def refresh(plan: Plan) -> None:
     steps = list(plan.steps.select_related("first", "last"))
     for step in steps:
         attempts = log.get(step.pk, [])
-        climb = climb_of(plan, step, bars_in(step))
+        climb = climb_rule(plan, step, bars_in(step))
         standing = stand(climb, [attempt.to_core() for attempt in attempts])
         step.held = standing.held
         step.next_tempo = standing.next

@@ -13,7 +13,7 @@ FARTHEST = timedelta(days=365)
 
 
 @dataclass(frozen=True, slots=True)
-class Climb:
+class HeldTempos:
     """One step's held tempos: (day, BPM), rising in time."""
 
     name: str
@@ -68,7 +68,7 @@ class Ahead:
 
 
 def progress_chart(
-    climbs: Sequence[Climb],
+    climbs: Sequence[HeldTempos],
     target: int,
     today: date,
     exam: date | None = None,
@@ -132,7 +132,7 @@ def _ahead(ahead: Ahead | None, x_of, y_of, today: date, target: int, last: date
     return band, middle, Line(at(ahead.median), f"{ahead.median:%-d %b}")
 
 
-def _stair(climb: Climb, x_of, y_of, today: date, target_y: float) -> Stair:
+def _stair(climb: HeldTempos, x_of, y_of, today: date, target_y: float) -> Stair:
     """A held tempo stays until the next: flat, then straight up."""
     (day, bpm), *rest = climb.days
     parts = [f"M{x_of(day)} {y_of(bpm)}"]
@@ -154,7 +154,7 @@ def _months(first: date, last: date) -> list[tuple[date, str]]:
     return [(day, f"{day:%-d %b}") for day in days if day.weekday() == 0]
 
 
-def _speak(climbs: Sequence[Climb], target: int) -> str:
+def _speak(climbs: Sequence[HeldTempos], target: int) -> str:
     said = [
         f"{climb.name} from {climb.days[0][1]} to {climb.days[-1][1]}"
         for climb in climbs

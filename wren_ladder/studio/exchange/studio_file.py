@@ -15,11 +15,18 @@ from django.db import IntegrityError, models, transaction
 
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.chart.serial import bar_from_json
-from wren_ladder.studio.climb.models import Attempt, Practice
+from wren_ladder.studio.climb.models import Attempt, HomeMinutes
 from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.pieces.models import BarRow, Piece
-from wren_ladder.studio.plans.models import Basis, OwnRank, Plan, Revision, Step, StudentBar
+from wren_ladder.studio.plans.models import (
+    OwnRank,
+    Plan,
+    PlanSnapshot,
+    Revision,
+    Step,
+    StudentBar,
+)
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.teaching.models import TeachingStyle
 
@@ -31,13 +38,13 @@ TABLES: tuple[tuple[type[models.Model], str], ...] = (
     (Piece, "owner"),
     (BarRow, "piece__owner"),
     (Plan, "owner"),
-    (Basis, "plan__owner"),
+    (PlanSnapshot, "plan__owner"),
     (Revision, "plan__owner"),
     (Step, "plan__owner"),
     (OwnRank, "bar__piece__owner"),
     (StudentBar, "student__owner"),
     (Attempt, "step__plan__owner"),
-    (Practice, "student__owner"),
+    (HomeMinutes, "student__owner"),
     (Lesson, "student__owner"),
 )
 # Worked out anew, or of no use elsewhere.
@@ -45,7 +52,7 @@ LEFT_OUT = {
     Student: {"link_key"},
     Plan: {"held_by", "foretold", "gain", "gain_days"},
     Attempt: {"key"},
-    Practice: {"key"},
+    HomeMinutes: {"key"},
 }
 WITH_MUSIC = (BarRow, StudentBar)
 EMPTIED = ((Piece, "owner"), (Student, "owner"), (TeachingStyle, "owner"))

@@ -6,8 +6,8 @@ from datetime import date, timedelta
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.breakdown.step import MEETINGS
 from wren_ladder.drumming.climb import rung_below
-from wren_ladder.drumming.practice.week import Day, Open, Work, practice_week
-from wren_ladder.studio.climb.rules import bars_in, climb_of
+from wren_ladder.drumming.practice.week import Day, OpenStep, PieceWork, practice_week
+from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.pages.rudiments.shelf import is_drills
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.students.models import Student
@@ -29,16 +29,16 @@ def by_number(plans: Iterable[Plan]) -> dict[int, tuple[Plan, Step]]:
     return {step.pk: (plan, step) for plan in plans for step in plan.steps.all()}
 
 
-def open_steps(plan: Plan, today: date) -> tuple[Open, ...]:
+def open_steps(plan: Plan, today: date) -> tuple[OpenStep, ...]:
     """The needed steps of a plan."""
     return tuple(_open(plan, step, today) for step in plan.steps.all() if step.is_needed)
 
 
-def _open(plan: Plan, step: Step, today: date) -> Open:
-    climb = climb_of(plan, step, bars_in(step))
+def _open(plan: Plan, step: Step, today: date) -> OpenStep:
+    climb = climb_rule(plan, step, bars_in(step))
     held = step.held
     easy = climb.rungs[0] if held is None else rung_below(climb.rungs, held)
-    return Open(
+    return OpenStep(
         key=step.pk,
         name=step.name,
         held=held,
@@ -52,10 +52,10 @@ def _open(plan: Plan, step: Step, today: date) -> Open:
     )
 
 
-def work_of(plan: Plan, today: date) -> Work:
+def work_of(plan: Plan, today: date) -> PieceWork:
     raised = plan.raised is not None and today < plan.raised + RAISED
     speed = plan.ready or plan.slowest or plan.start
-    return Work(
+    return PieceWork(
         plan.piece.title,
         plan.home_days,
         plan.home_minutes,

@@ -11,7 +11,7 @@ from wren_ladder.drumming.breakdown.step import MEETINGS, MOST_GAP, MOST_REPEATS
 from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.chart.serial import bar_from_json
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
-from wren_ladder.drumming.climb import Gate, GateKind, LadderSchool, Rule, ladder_by
+from wren_ladder.drumming.climb import Gate, GateKind, LadderRule, LadderSchool, ladder_by
 from wren_ladder.drumming.climb.ladder import MOST_STEP
 from wren_ladder.drumming.style import School
 from wren_ladder.studio.pieces.models import BarRow, Piece
@@ -96,7 +96,7 @@ class Plan(models.Model):
     )
     for_exam = models.BooleanField("is for the exam", default=True)
     raised = models.DateField(null=True, editable=False)  # when the minutes last went up
-    # The fingerprint of the piece when the plan was made or last revised, see Basis.
+    # The fingerprint of the piece when the plan was made or last revised, see PlanSnapshot.
     made_of = models.CharField(max_length=40, editable=False, default="")
 
     # Where the climb stands, written by practice.standings.refresh from the log alone.
@@ -148,7 +148,7 @@ class Plan(models.Model):
     def rungs_from(self, start: int, target: int | None = None) -> tuple[int, ...]:
         """The ladder from a start to the target, or a step's own, by this plan's school."""
         own = tuple(int(word) for word in self.own_rungs.split())
-        rule = Rule(LadderSchool(self.ladder), self.rung, own)
+        rule = LadderRule(LadderSchool(self.ladder), self.rung, own)
         target = target or self.target
         return ladder_by(min(start, target), target, rule)
 
@@ -242,15 +242,15 @@ class Step(models.Model):
         return self.first_id is not None and self.last_id is not None
 
 
-class Basis(models.Model):
+class PlanSnapshot(models.Model):
     """The piece as it was when its plan was made or last revised: [row, bar] in order. Kept
     beside the plan, for only a revision reads it."""
 
-    plan = models.OneToOneField(Plan, models.CASCADE, related_name="basis")
+    plan = models.OneToOneField(Plan, models.CASCADE, related_name="snapshot")
     bars = models.JSONField(default=list)
 
     def __str__(self) -> str:
-        return f"basis of {self.plan}"
+        return f"snapshot of {self.plan}"
 
 
 class Revision(models.Model):

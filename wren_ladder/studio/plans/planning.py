@@ -6,10 +6,10 @@ from django.db import transaction
 from django.db.models import Count, Value
 
 from wren_ladder.drumming.breakdown import (
-    Entry,
-    Fate,
-    Had,
-    Sign,
+    ExistingStep,
+    RevisedStep,
+    StepChange,
+    StepIdentity,
     break_down,
     describe,
     revise,
@@ -23,7 +23,7 @@ from wren_ladder.drumming.study import Study
 from wren_ladder.drumming.style import School
 from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.pieces.models import BarRow
-from wren_ladder.studio.plans.models import Basis, Plan, Revision, Step
+from wren_ladder.studio.plans.models import Plan, PlanSnapshot, Revision, Step
 from wren_ladder.studio.plans.players import player_for
 from wren_ladder.studio.plans.versions import study_for
 
@@ -61,7 +61,7 @@ def name_step(step: CoreStep, bars: tuple[Bar, ...]) -> str:
     return describe(step.kind, step.part, first, last, first.section)
 
 
-def propose(plan: Plan, school: School | None = None) -> tuple[Entry, ...]:
+def propose(plan: Plan, school: School | None = None) -> tuple[RevisedStep, ...]:
     """How the plan would change if it were made now; nothing is written."""
     return _revision_of(plan, plan, _tried(plan), school)
 
@@ -74,29 +74,33 @@ def _tried(plan: Plan) -> list[Step]:
 
 def _revision_of(
     plan: Plan, before: Plan, steps: list[Step], school: School | None = None
-) -> tuple[Entry, ...]:
+) -> tuple[RevisedStep, ...]:
     """``steps``, of the plan ``before``, revised for ``plan``."""
     rows = list(plan.piece.bars.all())
     studied, steps_now = steps_for(plan, school)
     bars = studied.chart.bars
     then = _bars_then(before)
-    made = [(name_step(step, bars), _sign(step, rows, bars), step) for step in steps_now]
+    made = [(name_step(step, bars), _identity(step, rows, bars), step) for step in steps_now]
     return revise(
-        [_had(step, then, rows, before.target) for step in steps],
+        [_existing(step, then, rows, before.target) for step in steps],
         made,
         _edited(dict(then), rows),
         keep_order=school is None or school == plan.school,
     )
 
 
-def _sign(step: CoreStep, rows: list[BarRow], bars: tuple[Bar, ...]) -> Sign:
+def _identity(step: CoreStep, rows: list[BarRow], bars: tuple[Bar, ...]) -> StepIdentity:
     music = tuple(music_of(bars[index]) for index in step.played)
-    return Sign(step.kind, step.part, music, tuple(rows[index].pk for index in step.played))
+    return StepIdentity(
+        step.kind, step.part, music, tuple(rows[index].pk for index in step.played)
+    )
 
 
-def _had(step: Step, then: list[tuple[int, Bar]], rows: list[BarRow], target: int) -> Had:
+def _existing(
+    step: Step, then: list[tuple[int, Bar]], rows: list[BarRow], target: int
+) -> ExistingStep:
     places = {pk: place for place, (pk, _) in enumerate(then)}
-    sign = None
+    identity = None
     if step.music_is_there:
         if step.first_id in places and step.last_id in places:
             first, last = places[step.first_id], places[step.last_id]
@@ -105,10 +109,10 @@ def _had(step: Step, then: list[tuple[int, Bar]], rows: list[BarRow], target: in
         else:  # a bar that came after the plan was made
             those = [(rows[place].pk, rows[place].bar) for place in step.played]
         music = tuple(music_of(bar) for _, bar in those)
-        sign = Sign(step.step_kind, step.part, music, tuple(pk for pk, _ in those))
-    return Had(
+        identity = StepIdentity(step.step_kind, step.part, music, tuple(pk for pk, _ in those))
+    return ExistingStep(
         name=step.name,
-        sign=sign,
+        identity=identity,
         tries=step.tries,
         passed=step.held is not None and step.held >= target,
         by_hand=step.by_hand,
@@ -142,7 +146,7 @@ def fill_plan(plan: Plan, model: Plan | None = None) -> None:
     rows = list(plan.piece.bars.all())
     for position, entry in enumerate(_revision_of(plan, model or plan, steps)):
         old = steps[entry.old] if entry.old is not None else None
-        if entry.fate in (Fate.REMOVED, Fate.LEFT_OUT):
+        if entry.change in (StepChange.REMOVED, StepChange.LEFT_OUT):
             continue
         step = Step(plan=plan, position=position)
         if old is not None and old.by_hand:
@@ -164,20 +168,20 @@ def apply_revision(plan: Plan, today: date, school: School | None = None) -> Rev
         plan.school = school
     for position, entry in enumerate(entries):
         old = steps[entry.old] if entry.old is not None else None
-        if entry.fate is Fate.REMOVED:
+        if entry.change is StepChange.REMOVED:
             old.delete()
             continue
         step = old or Step(plan=plan)
         step.position = position
-        if entry.fate is Fate.LEFT_OUT:
+        if entry.change is StepChange.LEFT_OUT:
             step.dropped = True
         _write(step, entry, rows, old)
         step.save()
     said = f"to the {plan.school}" if changed_school else "to the piece as it is now"
     lines = [
-        [entry.fate.value, entry.name, entry.why]
+        [entry.change.value, entry.name, entry.why]
         for entry in entries
-        if entry.fate is not Fate.STAYS or entry.why.startswith("was ")
+        if entry.change is not StepChange.STAYS or entry.why.startswith("was ")
     ]
     revision = Revision.objects.create(plan=plan, day=today, said=said, lines=lines)
     made_now(plan)
@@ -185,7 +189,7 @@ def apply_revision(plan: Plan, today: date, school: School | None = None) -> Rev
     return revision
 
 
-def _write(step: Step, entry: Entry, rows: list[BarRow], old: Step | None) -> None:
+def _write(step: Step, entry: RevisedStep, rows: list[BarRow], old: Step | None) -> None:
     """What the core says of a step; where the teacher changed it by hand, only its bars."""
     made = entry.step
     if made is None:
@@ -226,10 +230,10 @@ def made_now(plan: Plan) -> None:
     plan.made_of = plan.piece.fingerprint
     plan.save()
     bars = [[row.pk, bar_to_json(row.bar)] for row in plan.piece.bars.all()]
-    Basis.objects.update_or_create(plan=plan, defaults={"bars": bars})
+    PlanSnapshot.objects.update_or_create(plan=plan, defaults={"bars": bars})
 
 
 def _bars_then(plan: Plan) -> list[tuple[int, Bar]]:
     """(row, bar) in order when the plan was made; none known where it never was noted."""
-    basis = Basis.objects.filter(plan=plan).first()
-    return [(pk, bar_from_json(data)) for pk, data in basis.bars] if basis else []
+    snapshot = PlanSnapshot.objects.filter(plan=plan).first()
+    return [(pk, bar_from_json(data)) for pk, data in snapshot.bars] if snapshot else []

@@ -17,7 +17,7 @@ from wren_ladder.drumming.chart import (
     Place,
     Tempo,
 )
-from wren_ladder.drumming.chart.bar import MOST_PASSES
+from wren_ladder.drumming.chart.bar import MOST_REPEAT_PASSES
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.chart.shorthand import fill_in
 from wren_ladder.drumming.notation.counts.hits import read_hands, read_hits
@@ -284,7 +284,7 @@ def _read_repeat(draft: Draft, head: Token, rest: list[Token]) -> None:
         draft.marks["repeat_start"] = True
     elif said[:1] == ["end"] and len(said) <= 2:
         times = said[1] if len(said) == 2 else "2"
-        if not times.isdigit() or not 2 <= int(times) <= MOST_PASSES:
+        if not times.isdigit() or not 2 <= int(times) <= MOST_REPEAT_PASSES:
             raise blame(rest[-1], "say how often it is played, 2 to 16: repeat end 3")
         draft.marks["repeat_passes"] = int(times)
     elif said[:1] == ["bar"] or said[1:2] == ["bars"]:
@@ -308,8 +308,8 @@ def _endings(head: Token, rest: list[Token]) -> tuple[int, ...]:
     if not numbers:
         raise blame(head, "say for which passes: ending 1, or ending 1 2")
     for word in numbers:
-        if not word.text.isdigit() or not 1 <= int(word.text) <= MOST_PASSES:
-            raise blame(word, f"an ending is for passes 1 to {MOST_PASSES}: ending 1 2")
+        if not word.text.isdigit() or not 1 <= int(word.text) <= MOST_REPEAT_PASSES:
+            raise blame(word, f"an ending is for passes 1 to {MOST_REPEAT_PASSES}: ending 1 2")
     return tuple(int(word.text) for word in numbers)
 
 

@@ -1,7 +1,7 @@
 """Reads the drums of a Standard MIDI File: each beat onto the grid that fits it best.
 
 Source: Standard MIDI Files 1.0. What is soft, loud or a grace note is common practice, no
-source; how far the notes lay off the grid is told.
+source; how far the notes lay off the grid is reading_notes.
 """
 
 import io
@@ -26,7 +26,7 @@ from wren_ladder.drumming.chart import (
 )
 from wren_ladder.drumming.chart.chart import MOST_BARS
 from wren_ladder.drumming.notation.midi.writer import CHANNEL
-from wren_ladder.drumming.notation.reading import Reading, Sources, Told, report_bars
+from wren_ladder.drumming.notation.reading import Reading, ReadingNotes, Sources, report_bars
 from wren_ladder.drumming.notation.staff import MIDI_DRUMS
 
 # Parts of a beat, and what a grid costs for being finer: a note must lie that much better.
@@ -39,7 +39,7 @@ MOST_NOTES = 50_000
 
 
 @dataclass(frozen=True, slots=True)
-class Struck:
+class MidiNote:
     """A key struck; ``at`` in crotchets from the start of the file."""
 
     at: float
@@ -81,12 +81,12 @@ def open_midi(data: bytes, drums: Mapping[str, str] | None = None) -> Reading:
 
 def _report(chart: Chart, offs: Sequence[Sequence[float]], tempos: dict) -> tuple:
     """A bar whose notes lay far off the grid is a guess."""
-    told = Told()
+    reading_notes = ReadingNotes()
     for bar, off in zip(chart.bars, offs, strict=True):
         most = max(off, default=0.0) * _millisecond(tempos)
         if most >= FAR_OFF:
-            told.guess(f"notes moved to the grid by up to {most:.0f} ms", bar.number)
-    return report_bars(chart, told)
+            reading_notes.guess(f"notes moved to the grid by up to {most:.0f} ms", bar.number)
+    return report_bars(chart, reading_notes)
 
 
 def _open(data: bytes) -> mido.MidiFile:
@@ -105,7 +105,7 @@ def _title(file: mido.MidiFile) -> str:
 
 
 def _collect(file: mido.MidiFile, sources: Sources) -> tuple:
-    notes: list[Struck] = []
+    notes: list[MidiNote] = []
     meters: dict[Fraction, Meter] = {}
     tempos: dict[Fraction, Tempo] = {}
     for track in file.tracks:
@@ -117,7 +117,7 @@ def _collect(file: mido.MidiFile, sources: Sources) -> tuple:
                 key, guess = f"key {message.note}", MIDI_DRUMS.get(message.note)
                 drum = sources.meet(key, key, guess, "by the General MIDI map")
                 if drum:
-                    notes.append(Struck(float(at), drum, message.velocity))
+                    notes.append(MidiNote(float(at), drum, message.velocity))
                 if len(notes) > MOST_NOTES:
                     raise ChartError(f"the file has more than {MOST_NOTES} drum notes")
             elif message.type == "time_signature":
@@ -128,12 +128,12 @@ def _collect(file: mido.MidiFile, sources: Sources) -> tuple:
     return notes, meters, tempos
 
 
-def _gather_graces(notes: Sequence[Struck]) -> list[Struck]:
+def _gather_graces(notes: Sequence[MidiNote]) -> list[MidiNote]:
     """Soft notes just before a louder one of the same drum are its grace notes.
 
     Feet play no graces: two quick kicks stay two kicks.
     """
-    kept: list[Struck] = []
+    kept: list[MidiNote] = []
     for note in notes:
         graces = 0
         while kept and graces < 3 and not note.drum.by_foot:
@@ -150,7 +150,7 @@ def _gather_graces(notes: Sequence[Struck]) -> list[Struck]:
 
 
 def _bars(
-    notes: list[Struck], meters: dict, tempos: dict
+    notes: list[MidiNote], meters: dict, tempos: dict
 ) -> tuple[list[Bar], list[list[float]]]:
     last = max(note.at for note in notes)
     bars: list[Bar] = []
@@ -182,7 +182,7 @@ def _before_line(meter: Meter) -> float:
     return 0.06 * float(meter.count_length)
 
 
-def _quantise(notes: list[Struck], start: Fraction, meter: Meter) -> tuple:
+def _quantise(notes: list[MidiNote], start: Fraction, meter: Meter) -> tuple:
     """(hits, how far each note lay off in crotchets), beat by beat."""
     found: dict[tuple, Hit] = {}
     offs = []
@@ -215,7 +215,7 @@ def _grid(shares: list[float], length: Fraction) -> int:
     return parts
 
 
-def _hit(note: Struck, at: Fraction) -> Hit:
+def _hit(note: MidiNote, at: Fraction) -> Hit:
     touch = Touch.NORMAL
     if note.strength < GHOST_BELOW:
         touch = Touch.GHOST

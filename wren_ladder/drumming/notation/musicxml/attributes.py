@@ -5,7 +5,7 @@ from fractions import Fraction
 from xml.etree.ElementTree import Element
 
 from wren_ladder.drumming.chart import ChartError, Meter, Tempo
-from wren_ladder.drumming.notation.reading import Told
+from wren_ladder.drumming.notation.reading import ReadingNotes
 
 BEATS = {
     "whole": Fraction(4),
@@ -29,7 +29,9 @@ class State:
     slashing: bool = False
 
 
-def read_attributes(element: Element, state: State, number: str, told: Told) -> None:
+def read_attributes(
+    element: Element, state: State, number: str, reading_notes: ReadingNotes
+) -> None:
     divisions = element.findtext("divisions")
     if divisions is not None:
         try:
@@ -41,9 +43,9 @@ def read_attributes(element: Element, state: State, number: str, told: Told) -> 
     time = element.find("time")
     if time is not None:
         if time.find("senza-misura") is not None:
-            told.guess("free time is read in the metre before it", number)
+            reading_notes.guess("free time is read in the metre before it", number)
         else:
-            state.meter = _meter(time, number, told)
+            state.meter = _meter(time, number, reading_notes)
     for style in element.iterfind("measure-style/*"):
         if style.tag == "measure-repeat":
             bars = (style.text or "1").strip()
@@ -52,10 +54,10 @@ def read_attributes(element: Element, state: State, number: str, told: Told) -> 
         elif style.tag == "slash":
             state.slashing = style.get("type") == "start"
         elif style.tag in STYLES:
-            told.leave(STYLES[style.tag], number)
+            reading_notes.leave(STYLES[style.tag], number)
 
 
-def _meter(time: Element, number: str, told: Told) -> Meter:
+def _meter(time: Element, number: str, reading_notes: ReadingNotes) -> Meter:
     beats = [beat.text or "" for beat in time.findall("beats")]
     units = [unit.text or "" for unit in time.findall("beat-type")]
     try:
@@ -72,7 +74,7 @@ def _meter(time: Element, number: str, told: Told) -> Meter:
     try:
         return Meter(total, unit, sizes)
     except ChartError:
-        told.guess("a metre in several parts is read as their sum", number)
+        reading_notes.guess("a metre in several parts is read as their sum", number)
         return Meter(total, unit)
 
 
@@ -89,11 +91,11 @@ def read_metronome(element: Element) -> Tempo | None:
         return None
 
 
-def read_tempo(element: Element, marks: dict, number: str, told: Told) -> None:
+def read_tempo(element: Element, marks: dict, number: str, reading_notes: ReadingNotes) -> None:
     """The playback tempo is in crotchets a minute; a printed mark goes before it."""
     tempo = element.get("tempo")
     if tempo and "tempo" not in marks:
         try:
             marks["tempo"] = Tempo(Fraction(1), round(float(tempo)))
         except (ChartError, ValueError, OverflowError):
-            told.leave(f"the playback tempo {tempo} can't be used", number)
+            reading_notes.leave(f"the playback tempo {tempo} can't be used", number)

@@ -7,7 +7,7 @@ from fractions import Fraction
 from wren_ladder.drumming.chart import Bar, ChartError, Hit, Meter
 from wren_ladder.drumming.chart.bar import PICKUP
 from wren_ladder.drumming.notation.musicxml.marks import finish_marks
-from wren_ladder.drumming.notation.reading import Told
+from wren_ladder.drumming.notation.reading import ReadingNotes
 
 
 @dataclass
@@ -27,7 +27,7 @@ class Measure:
         return index == 0 and 0 < self.content < self.meter.length and not self.numbered
 
 
-def merge(rows: Iterable[Measure], told: Told) -> Measure:
+def merge(rows: Iterable[Measure], reading_notes: ReadingNotes) -> Measure:
     """The same measure of several parts as one; a surface is struck once at a time."""
     first, *others = rows = list(rows)
     if len({row.marks.get("again", 0) for row in rows}) > 1:
@@ -42,17 +42,21 @@ def merge(rows: Iterable[Measure], told: Told) -> Measure:
             marks.setdefault(name, value)
         for hit in other.hits:
             if (hit.at, hit.drum.surface) in hits:
-                told.leave("two parts strike the same drum at once; kept once", first.number)
+                reading_notes.leave(
+                    "two parts strike the same drum at once; kept once", first.number
+                )
             hits.setdefault((hit.at, hit.drum.surface), hit)
     return replace(first, hits=tuple(hits.values()), content=content, marks=marks)
 
 
-def make_bars(measures: list[Measure], told: Told) -> list[Bar]:
+def make_bars(measures: list[Measure], reading_notes: ReadingNotes) -> list[Bar]:
     """Bars from measures; a first one that is not full is the pick-up."""
-    shapes = [_shape(measures, index, told) for index in range(len(measures))]
+    shapes = [_shape(measures, index, reading_notes) for index in range(len(measures))]
     numbers = [number for number, _, _ in shapes]
     marks = [measure.marks for measure in measures]
-    finish_marks(marks, numbers, [(meter, length) for _, meter, length in shapes], told)
+    finish_marks(
+        marks, numbers, [(meter, length) for _, meter, length in shapes], reading_notes
+    )
     return [
         Bar(number, meter, _untied(measure.hits, length), length, **measure.marks)
         for measure, (number, meter, length) in zip(measures, shapes, strict=True)
@@ -69,7 +73,9 @@ def _untied(hits: tuple[Hit, ...], length: Fraction) -> tuple[Hit, ...]:
     )
 
 
-def _shape(measures: list[Measure], index: int, told: Told) -> tuple[str, Meter, Fraction]:
+def _shape(
+    measures: list[Measure], index: int, reading_notes: ReadingNotes
+) -> tuple[str, Meter, Fraction]:
     """The number, metre and length of the bar that a measure becomes."""
     measure = measures[index]
     full = measure.meter.length
@@ -80,13 +86,13 @@ def _shape(measures: list[Measure], index: int, told: Told) -> tuple[str, Meter,
     elif short and measure.implicit:
         length = measure.content
     elif measure.content > full:
-        meter, length = _longer(measure, told)
+        meter, length = _longer(measure, reading_notes)
     if index and number == PICKUP:
         number = f"X{index}"
     return number, meter, length
 
 
-def _longer(measure: Measure, told: Told) -> tuple[Meter, Fraction]:
+def _longer(measure: Measure, reading_notes: ReadingNotes) -> tuple[Meter, Fraction]:
     """A measure holding more than its metre: the metre grows, and the teacher is told."""
     units = (unit for unit in (4, 8, 16) if (measure.content * unit / 4).denominator == 1)
     unit = next(units, None)
@@ -96,5 +102,5 @@ def _longer(measure: Measure, told: Told) -> tuple[Meter, Fraction]:
             f"holds {measure.meter.length}"
         ).in_bar(measure.number)
     grown = Meter(int(measure.content * unit / 4), unit)
-    told.guess(f"holds more than {measure.meter}; read as {grown}", measure.number)
+    reading_notes.guess(f"holds more than {measure.meter}; read as {grown}", measure.number)
     return grown, grown.length

@@ -29,7 +29,9 @@ def read_dynamics(element: Element, at: Fraction, marks: dict, cursor: Cursor) -
         if dynamic.tag in DYNAMICS:
             keep(Mark(at, MarkKind.DYNAMIC, dynamic.tag), marks, cursor)
         else:
-            cursor.told.leave(f"the dynamic '{dynamic.tag}' is not kept", cursor.number)
+            cursor.reading_notes.leave(
+                f"the dynamic '{dynamic.tag}' is not kept", cursor.number
+            )
 
 
 def read_words(element: Element, at: Fraction, marks: dict, cursor: Cursor) -> None:
@@ -50,12 +52,14 @@ def read_wedge(element: Element, at: Fraction, marks: dict) -> None:
 def keep(mark: Mark, marks: dict, cursor: Cursor) -> None:
     found = marks.setdefault("marks", {})
     if (mark.at, mark.kind) in found:
-        cursor.told.leave(f"two {mark.kind}s at once; the first is kept", cursor.number)
+        cursor.reading_notes.leave(
+            f"two {mark.kind}s at once; the first is kept", cursor.number
+        )
     found.setdefault((mark.at, mark.kind), mark)
 
 
 def finish_marks(
-    measures: Sequence[dict], numbers: Sequence[str], shapes: Sequence[tuple], told
+    measures: Sequence[dict], numbers: Sequence[str], shapes: Sequence[tuple], reading_notes
 ) -> None:
     """Turn what was remembered into tuples of marks; ``shapes`` are (metre, length)."""
     starts = [Fraction(0)]
@@ -69,9 +73,11 @@ def finish_marks(
             elif number in opened:
                 first, kind, began = opened.pop(number)
                 length = starts[index] + at - starts[first] - began
-                _add_hairpin(measures[first], began, kind, length, numbers[first], told)
+                _add_hairpin(
+                    measures[first], began, kind, length, numbers[first], reading_notes
+                )
     for first, kind, _ in opened.values():
-        told.leave(f"a {kind} that never stops is left out", numbers[first])
+        reading_notes.leave(f"a {kind} that never stops is left out", numbers[first])
     for index, marks in enumerate(measures):
         found = marks.get("marks", {})
         meter, length = shapes[index]
@@ -83,12 +89,12 @@ def finish_marks(
 
 
 def _add_hairpin(
-    marks: dict, at: Fraction, kind: MarkKind, length: Fraction, number: str, told
+    marks: dict, at: Fraction, kind: MarkKind, length: Fraction, number: str, reading_notes
 ) -> None:
     try:
         marks.setdefault("marks", {}).setdefault((at, kind), Mark(at, kind, "", length))
     except ChartError as error:
-        told.leave(f"{error.text}; left out", number)
+        reading_notes.leave(f"{error.text}; left out", number)
 
 
 def _inside(mark: Mark, meter: Meter, length: Fraction) -> Mark:

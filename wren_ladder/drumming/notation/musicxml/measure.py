@@ -18,7 +18,7 @@ from wren_ladder.drumming.chart import (
 )
 from wren_ladder.drumming.chart.hit import ROLL_COUNTS
 from wren_ladder.drumming.notation.musicxml.instruments import Kit
-from wren_ladder.drumming.notation.reading import Told
+from wren_ladder.drumming.notation.reading import ReadingNotes
 
 GRACES = {1: Grace.FLAM, 2: Grace.DRAG, 3: Grace.RUFF}
 TREMOLO = "notations/ornaments/tremolo"
@@ -32,7 +32,7 @@ class Cursor:
     number: str
     divisions: Fraction
     kit: Kit
-    told: Told
+    reading_notes: ReadingNotes
     at: Fraction = Fraction(0)
     furthest: Fraction = Fraction(0)
     last_start: Fraction = Fraction(0)
@@ -43,7 +43,9 @@ class Cursor:
     def move(self, length: Fraction) -> None:
         self.at += length
         if self.at < 0:
-            self.told.guess("a backup leads before the bar line; read from there", self.number)
+            self.reading_notes.guess(
+                "a backup leads before the bar line; read from there", self.number
+            )
             self.at = Fraction(0)
         if self.at > MOST_LENGTH:
             raise ChartError(f"time runs to {self.at} crotchets", bar=self.number)
@@ -73,7 +75,7 @@ def read_note(note: Element, cursor: Cursor) -> None:
         cursor.move(length)
     if note.find("rest") is not None or note.find("cue") is not None:
         if note.find("cue") is not None:
-            cursor.told.leave("cue notes are left out", cursor.number)
+            cursor.reading_notes.leave("cue notes are left out", cursor.number)
         cursor.graces = 0
         return
     drum = _drum(note, cursor)
@@ -103,7 +105,7 @@ def _drum(note: Element, cursor: Cursor) -> Drum | None:
     drum = cursor.kit.drum_of(note)
     if drum is None:
         said = f"{cursor.kit.name_of(note)} is no drum known here; left out"
-        cursor.told.leave(said, cursor.number)
+        cursor.reading_notes.leave(said, cursor.number)
         cursor.graces = 0
         return None
     if drum is Drum.HIHAT:
@@ -143,11 +145,11 @@ def _hit(note: Element, drum: Drum, start: Fraction, length: Fraction, cursor: C
     hand = _hand(note)
     _tell_unread(note, cursor)
     if drum.by_foot and (roll or hand or grace is not Grace.NONE):
-        told = f"{drum.spoken} takes no roll, grace note or sticking; left out"
-        cursor.told.leave(told, cursor.number)
+        reading_notes = f"{drum.spoken} takes no roll, grace note or sticking; left out"
+        cursor.reading_notes.leave(reading_notes, cursor.number)
         grace, roll, hand = Grace.NONE, None, None
     if roll and grace is not Grace.NONE:
-        cursor.told.leave("a grace note before a roll is left out", cursor.number)
+        cursor.reading_notes.leave("a grace note before a roll is left out", cursor.number)
         grace = Grace.NONE
     return Hit(start, drum, _touch(note), grace, roll, hand)
 
@@ -157,7 +159,9 @@ def _grace(cursor: Cursor) -> Grace:
     if not count:
         return Grace.NONE
     if count not in GRACES:
-        cursor.told.guess(f"{count} grace notes in a row are read as a ruff", cursor.number)
+        cursor.reading_notes.guess(
+            f"{count} grace notes in a row are read as a ruff", cursor.number
+        )
     return GRACES.get(count, Grace.RUFF)
 
 
@@ -221,17 +225,19 @@ def _tell_unread(note: Element, cursor: Cursor) -> None:
         for mark in notations.iter():
             fingered = mark.tag == "fingering" and _letter(mark.text or "") in tuple(Hand)
             if mark is not notations and mark.tag not in UNDERSTOOD and not fingered:
-                cursor.told.leave(f"'{mark.tag}' marks are not kept", cursor.number)
+                cursor.reading_notes.leave(f"'{mark.tag}' marks are not kept", cursor.number)
     for lyric in note.findall("lyric"):
         if lyric.findtext("text", "").strip().upper() not in tuple(Hand):
-            cursor.told.leave("words under the notes are not kept", cursor.number)
+            cursor.reading_notes.leave("words under the notes are not kept", cursor.number)
 
 
 def _strike(cursor: Cursor, hit: Hit) -> None:
     key = (hit.at, hit.drum.surface)
     if key in cursor.hits:
         kept = cursor.hits[key].drum.spoken
-        told = f"{hit.drum.spoken} and {kept} at once on one surface; the first is kept"
-        cursor.told.leave(told, cursor.number)
+        reading_notes = (
+            f"{hit.drum.spoken} and {kept} at once on one surface; the first is kept"
+        )
+        cursor.reading_notes.leave(reading_notes, cursor.number)
         return
     cursor.hits[key] = hit

@@ -6,7 +6,7 @@ from fractions import Fraction
 from xml.etree.ElementTree import Element
 
 from wren_ladder.drumming.chart import Chart, ChartError, Mark, MarkKind, Problem
-from wren_ladder.drumming.chart.bar import MOST_PASSES
+from wren_ladder.drumming.chart.bar import MOST_REPEAT_PASSES
 from wren_ladder.drumming.chart.shorthand import without_crash
 from wren_ladder.drumming.notation.musicxml.attributes import (
     State,
@@ -26,7 +26,13 @@ from wren_ladder.drumming.notation.musicxml.marks import (
 )
 from wren_ladder.drumming.notation.musicxml.measure import Cursor, read_note, stick_by_words
 from wren_ladder.drumming.notation.musicxml.signs import complete_jumps, read_sign, read_sound
-from wren_ladder.drumming.notation.reading import Part, Reading, Sources, Told, report_bars
+from wren_ladder.drumming.notation.reading import (
+    Part,
+    Reading,
+    ReadingNotes,
+    Sources,
+    report_bars,
+)
 
 UNREAD = {
     "octave-shift": "octave shifts mean nothing to drums",
@@ -49,24 +55,28 @@ def open_musicxml(
     ChartError if the data make no chart.
     """
     root = read_document(data)
-    told = Told()
+    reading_notes = ReadingNotes()
     sources = Sources(drums or {})
-    listed, elements = _parts(root, parts, told)
+    listed, elements = _parts(root, parts, reading_notes)
     columns = [
-        _read_part(elements[part.key], _kit(root, part.key, sources), told)
+        _read_part(elements[part.key], _kit(root, part.key, sources), reading_notes)
         for part in listed
         if part.chosen
     ]
     if not columns[0]:
         raise ChartError("the part holds no measures")
-    measures = [merge(rows, told) for rows in zip(*columns, strict=False)]
+    measures = [merge(rows, reading_notes) for rows in zip(*columns, strict=False)]
     complete_jumps([measure.marks for measure in measures])
-    bars = make_bars(measures, told)
+    bars = make_bars(measures, reading_notes)
     chart = Chart(_title(root), tuple(bars))
     if not any(bar.hits for bar in bars):
-        told.leave("no drum was found in this part; every bar is empty", "")
+        reading_notes.leave("no drum was found in this part; every bar is empty", "")
     return Reading(
-        chart, told.problems("musicxml"), sources.all(), listed, report_bars(chart, told)
+        chart,
+        reading_notes.problems("musicxml"),
+        sources.all(),
+        listed,
+        report_bars(chart, reading_notes),
     )
 
 
@@ -76,7 +86,7 @@ def _title(root: Element) -> str:
 
 
 def _parts(
-    root: Element, wanted: Sequence[str], told: Told
+    root: Element, wanted: Sequence[str], reading_notes: ReadingNotes
 ) -> tuple[tuple[Part, ...], dict[str, Element]]:
     """(the parts of the score, their elements by id); at least one is chosen."""
     elements = {part.get("id", ""): part for part in root.findall("part")}
@@ -93,13 +103,13 @@ def _parts(
     if wanted:
         chosen = {key for key in elements if key in wanted or names.get(key) in wanted}
     elif not drums:
-        told.guess("no percussion part was found; the first part is read", "")
+        reading_notes.guess("no percussion part was found; the first part is read", "")
     parts = tuple(
         Part(key, names.get(key) or key, key in drums, key in chosen) for key in elements
     )
     if len(chosen) > 1:
         together = ", ".join(part.name for part in parts if part.chosen)
-        told.guess(f"these parts are read together: {together}", "")
+        reading_notes.guess(f"these parts are read together: {together}", "")
     return parts, elements
 
 
@@ -111,7 +121,7 @@ def _kit(root: Element, key: str, sources: Sources) -> Kit:
     return kit_of(_listed(root).get(key), sources)
 
 
-def _read_part(part: Element, kit: Kit, told: Told) -> list[Measure]:
+def _read_part(part: Element, kit: Kit, reading_notes: ReadingNotes) -> list[Measure]:
     state, measures, numbers = State(), [], set()
     for index, element in enumerate(part.findall("measure")):
         number = (element.get("number") or str(index + 1)).strip()[:8] or str(index + 1)
@@ -119,27 +129,31 @@ def _read_part(part: Element, kit: Kit, told: Told) -> list[Measure]:
             number += "b"
         numbers.add(number)
         try:
-            measure = _read_measure(element, number, state, kit, told)
-            measures.append(_filled_in(measure, measures, state.repeating, told))
+            measure = _read_measure(element, number, state, kit, reading_notes)
+            measures.append(_filled_in(measure, measures, state.repeating, reading_notes))
         except ChartError as error:
             raise error.in_bar(number) from error
     return measures
 
 
-def _filled_in(measure: Measure, before: list[Measure], back: int, told: Told) -> Measure:
+def _filled_in(
+    measure: Measure, before: list[Measure], back: int, reading_notes: ReadingNotes
+) -> Measure:
     """A repeat-bar sign stands for the music one or more measures back."""
     if not back:
         return measure
     place = len(before) - back
     if place < 0 or before[place].meter != measure.meter or before[place].pickup(place):
-        told.leave("a repeat-bar sign has no bar before it to repeat", measure.number)
+        reading_notes.leave("a repeat-bar sign has no bar before it to repeat", measure.number)
         return measure
     source = before[place]
     plain = without_crash(tuple(sorted(source.hits, key=lambda hit: hit.at)))
     written = set(measure.hits)
     crash = written == set(source.hits) != set(plain)
     if written and not crash and written != set(plain):
-        told.leave("a repeat-bar sign stands over other notes; those are kept", measure.number)
+        reading_notes.leave(
+            "a repeat-bar sign stands over other notes; those are kept", measure.number
+        )
         return measure
     hits = source.hits if crash else plain
     marks = measure.marks
@@ -148,8 +162,10 @@ def _filled_in(measure: Measure, before: list[Measure], back: int, told: Told) -
     return replace(measure, hits=hits, content=source.content, marks=marks)
 
 
-def _read_measure(element: Element, number: str, state: State, kit: Kit, told: Told) -> Measure:
-    cursor = Cursor(number, state.divisions, kit, told)
+def _read_measure(
+    element: Element, number: str, state: State, kit: Kit, reading_notes: ReadingNotes
+) -> Measure:
+    cursor = Cursor(number, state.divisions, kit, reading_notes)
     marks: dict = {"endings": state.ending} if state.ending else {}
     slashing = state.slashing
     for child in element:
@@ -163,7 +179,7 @@ def _read_measure(element: Element, number: str, state: State, kit: Kit, told: T
                 length = _crotchets(child, cursor)
                 cursor.move(-length if child.tag == "backup" else length)
             case "attributes":
-                read_attributes(child, state, number, told)
+                read_attributes(child, state, number, reading_notes)
                 cursor.divisions = state.divisions
                 footnote = child.findtext("footnote")
                 if footnote:
@@ -175,7 +191,7 @@ def _read_measure(element: Element, number: str, state: State, kit: Kit, told: T
                 _read_direction(child, marks, cursor)
             case "sound":
                 read_sound(child, marks)
-                read_tempo(child, marks, number, told)
+                read_tempo(child, marks, number, reading_notes)
             case "barline":
                 _read_barline(child, marks, state, cursor)
     if slashing and not any(kind is MarkKind.SLASHES for _, kind in marks.get("marks", ())):
@@ -192,7 +208,9 @@ def _read_slashes(start: bool, marks: dict, cursor: Cursor) -> None:
     if start:
         keep(Mark(cursor.at, MarkKind.SLASHES), marks, cursor)
     elif cursor.at:
-        cursor.told.guess("slashes that stop inside a bar are read to its start", cursor.number)
+        cursor.reading_notes.guess(
+            "slashes that stop inside a bar are read to its start", cursor.number
+        )
 
 
 def _crotchets(element: Element, cursor: Cursor) -> Fraction:
@@ -203,7 +221,7 @@ def _crotchets(element: Element, cursor: Cursor) -> Fraction:
 
 
 def _read_direction(element: Element, marks: dict, cursor: Cursor) -> None:
-    number, told = cursor.number, cursor.told
+    number, reading_notes = cursor.number, cursor.reading_notes
     at = position(element, cursor)
     for kind in element.iterfind("direction-type/*"):
         if kind.tag == "rehearsal":
@@ -213,7 +231,7 @@ def _read_direction(element: Element, marks: dict, cursor: Cursor) -> None:
             if tempo:
                 marks.setdefault("tempo", tempo)
             else:
-                told.leave("a metronome mark can't be read as one tempo", number)
+                reading_notes.leave("a metronome mark can't be read as one tempo", number)
         elif kind.tag in ("segno", "coda", "words"):
             letters = "".join((kind.text or "").split()).upper()
             if kind.tag == "words" and letters and not letters.strip("RL"):
@@ -225,32 +243,32 @@ def _read_direction(element: Element, marks: dict, cursor: Cursor) -> None:
         elif kind.tag == "wedge":
             read_wedge(kind, at, marks)
         elif kind.tag in UNREAD:
-            told.leave(UNREAD[kind.tag], number)
+            reading_notes.leave(UNREAD[kind.tag], number)
         else:
-            told.leave(f"'{kind.tag}' is not kept", number)
+            reading_notes.leave(f"'{kind.tag}' is not kept", number)
     sound = element.find("sound")
     if sound is not None:
         read_sound(sound, marks)
-        read_tempo(sound, marks, number, told)
+        read_tempo(sound, marks, number, reading_notes)
 
 
 def _read_barline(element: Element, marks: dict, state: State, cursor: Cursor) -> None:
-    number, told = cursor.number, cursor.told
+    number, reading_notes = cursor.number, cursor.reading_notes
     repeat = element.find("repeat")
     if repeat is not None and repeat.get("direction") == "forward":
         marks["repeat_start"] = True
     elif repeat is not None:
         times = repeat.get("times", "2")
         passes = int(times) if times.isdigit() else 2
-        if not 2 <= passes <= MOST_PASSES:
-            told.guess(f"a repeat of {times} times is played twice", number)
+        if not 2 <= passes <= MOST_REPEAT_PASSES:
+            reading_notes.guess(f"a repeat of {times} times is played twice", number)
             passes = 2
         marks["repeat_passes"] = passes
         if repeat.get("after-jump") == "yes":
             marks["after_jump"] = True
     ending = element.find("ending")
     if ending is not None:
-        _read_ending(ending, marks, state, number, told)
+        _read_ending(ending, marks, state, number, reading_notes)
     for mark in ("segno", "coda"):
         if element.find(mark) is not None:
             marks[mark] = True
@@ -258,14 +276,16 @@ def _read_barline(element: Element, marks: dict, state: State, cursor: Cursor) -
         keep(Mark(cursor.furthest, MarkKind.FERMATA), marks, cursor)
 
 
-def _read_ending(element: Element, marks: dict, state: State, number: str, told: Told) -> None:
+def _read_ending(
+    element: Element, marks: dict, state: State, number: str, reading_notes: ReadingNotes
+) -> None:
     if element.get("type") == "start":
         digits = "".join(c if c.isdigit() else " " for c in element.get("number", "")).split()
-        state.ending = tuple(int(d) for d in digits if 1 <= int(d) <= MOST_PASSES)
+        state.ending = tuple(int(d) for d in digits if 1 <= int(d) <= MOST_REPEAT_PASSES)
         if not state.ending:
-            told.leave("an ending without a number is left out", number)
+            reading_notes.leave("an ending without a number is left out", number)
     elif not state.ending:
-        told.leave("an ending stops here that never started", number)
+        reading_notes.leave("an ending stops here that never started", number)
     if state.ending:
         marks["endings"] = state.ending
     if element.get("type") != "start":

@@ -25,11 +25,11 @@ from wren_ladder.studio.plans.models import Plan, Step
 
 MOST_AT_ONCE = 200
 MOST_A_DAY = 400  # tries of one student; more is no practice
-OLDEST = timedelta(days=31)  # an entry that waited longer in a page is not taken any more
+OLDEST = timedelta(days=31)  # an entry that waited longer in a page is not result any more
 
 
 @dataclass
-class Taken:
+class EntriesResult:
     """What became of the entries: keys that are kept, why others are not, and what is next at
     the steps they were for."""
 
@@ -49,12 +49,12 @@ def answer(
     entries = sent_entries(request)
     if entries is None:
         return JsonResponse({"error": "a list of entries is wanted"}, status=400)
-    taken = take(entries, steps, where)
+    result = take(entries, steps, where)
     if request.content_type == "application/json":
-        return JsonResponse(taken.to_json())
-    for refused in taken.refused:
+        return JsonResponse(result.to_json())
+    for refused in result.refused:
         messages.error(request, f"Not logged. {refused['why']}")
-    if taken.kept:
+    if result.kept:
         messages.success(request, "Logged.")
     return redirect(back)
 
@@ -72,9 +72,9 @@ def sent_entries(request: HttpRequest) -> list[dict] | None:
 
 
 @transaction.atomic
-def take(entries: list[dict], steps: QuerySet[Step], where: Where) -> Taken:
+def take(entries: list[dict], steps: QuerySet[Step], where: Where) -> EntriesResult:
     """Store what is right, refuse the rest with a reason each, and let everything follow."""
-    taken = Taken()
+    result = EntriesResult()
     known = {str(step.pk): step for step in steps}
     before = {step.pk: step.held for step in known.values()}
     touched: dict[int, Plan] = {}
@@ -82,17 +82,17 @@ def take(entries: list[dict], steps: QuerySet[Step], where: Where) -> Taken:
         key = str(entry.get("key", ""))[:60]
         problem = _store(entry, known, where)
         if problem:
-            taken.refused.append({"key": key, "why": problem})
+            result.refused.append({"key": key, "why": problem})
             continue
-        taken.kept.append(key)
+        result.kept.append(key)
         step = known[str(entry["step"])]
         touched[step.plan_id] = step.plan
     for plan in touched.values():
         refresh(plan)
     told = {str(entry.get("step")) for entry in entries} & set(known)
     for step in steps.filter(pk__in=told):
-        taken.steps[step.pk] = next_at(step, before[step.pk])
-    return taken
+        result.steps[step.pk] = next_at(step, before[step.pk])
+    return result
 
 
 def next_at(step: Step, held_before: int | None) -> dict:

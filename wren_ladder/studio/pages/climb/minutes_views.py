@@ -6,8 +6,8 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods
 
-from wren_ladder.studio.climb.forms import PracticeForm
-from wren_ladder.studio.climb.models import Practice
+from wren_ladder.studio.climb.forms import HomeMinutesForm
+from wren_ladder.studio.climb.models import HomeMinutes
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
 from wren_ladder.studio.students.models import Student
 
@@ -17,15 +17,15 @@ PAGE = 60
 @require_http_methods(["GET", "POST"])
 def minutes(request, pk):
     student = owned_or_404(Student, request.user, pk)
-    form = PracticeForm(
+    form = HomeMinutesForm(
         posted(request),
-        instance=Practice(student=student),
+        instance=HomeMinutes(student=student),
         initial={"day": timezone.localdate()},
     )
     if form.is_valid():
         messages.success(request, f"{form.save()} are logged.")
         return redirect("minutes", pk)
-    logged = student.practice.order_by("-day", "-pk")
+    logged = student.home_minutes.order_by("-day", "-pk")
     context = {
         "student": student,
         "form": form,
@@ -37,7 +37,7 @@ def minutes(request, pk):
 
 @require_http_methods(["GET", "POST"])
 def minutes_delete(request, pk):
-    logged = Practice.objects.select_related("student")
+    logged = HomeMinutes.objects.select_related("student")
     practice = get_object_or_404(logged, pk=pk, student__owner=request.user)
     back = f"/students/{practice.student_id}/minutes/"
     return confirm_delete(

@@ -10,7 +10,7 @@ from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.drawing.practice_map import Calendar, practice_calendar
 from wren_ladder.studio.drawing.progress_chart import (
     Ahead,
-    Climb,
+    HeldTempos,
     ProgressChart,
     progress_chart,
 )
@@ -31,7 +31,7 @@ def chart_of(
     climbs = []
     for step, track in zip(needed, tracks, strict=True):
         strong = str(step.pk) == asked if asked else step.pk == plan.held_by_id
-        climbs.append(Climb(step.name, track.held_days, strong))
+        climbs.append(HeldTempos(step.name, track.held_days, strong))
     exam = plan.student.exam_date if plan.for_exam else None
     flag = exam if exam and exam >= today else None
     return progress_chart(climbs, plan.target, today, flag, ahead_of(plan, seen))
@@ -57,7 +57,7 @@ def pace_of(plan: Plan, seen: Outlook, today: date):
 def calendar_of(student: Student, today: date) -> Calendar:
     """Days with tries, minutes that were logged, lessons."""
     tries = Attempt.objects.filter(step__plan__student=student).values_list("day")
-    minutes = student.practice.values_list("day")
+    minutes = student.home_minutes.values_list("day")
     return practice_calendar(
         dict(tries.annotate(Count("pk")).order_by("day")),
         dict(minutes.annotate(Sum("minutes")).order_by("day")),
@@ -70,5 +70,5 @@ def practised(plan: Plan, log: Log) -> dict:
     """Practice days of a plan, and the minutes logged on these days (the student's: minutes
     are not told apart by piece)."""
     days = {attempt.day for attempts in log.values() for attempt in attempts}
-    logged = plan.student.practice.filter(day__in=days)
+    logged = plan.student.home_minutes.filter(day__in=days)
     return {"days": len(days), "minutes": logged.aggregate(sum=Sum("minutes"))["sum"] or 0}

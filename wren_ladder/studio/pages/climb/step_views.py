@@ -8,7 +8,7 @@ from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.models import Attempt
-from wren_ladder.studio.climb.rules import bars_in, climb_of
+from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.climb.standings import plateau_of, record
 from wren_ladder.studio.pages.plans.lookups import step_or_404
 from wren_ladder.studio.pages.plans.step_music import step_music
@@ -51,7 +51,7 @@ def _climbed(user, pk: int) -> Step:
 
 def step_context(step: Step) -> dict:
     plan = step.plan
-    climb = climb_of(plan, step, bars_in(step))
+    climb = climb_rule(plan, step, bars_in(step))
     around = list(plan.steps.filter(dropped=False, first__isnull=False, last__isnull=False))
     here = around.index(step) if step in around else None
     return {

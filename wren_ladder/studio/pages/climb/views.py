@@ -10,7 +10,7 @@ from wren_ladder.drumming.climb import bar_tempos
 from wren_ladder.studio.climb.forecasts import levers_of, outlook_of, tracks_of
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.models import Attempt
-from wren_ladder.studio.climb.rules import bars_in, climb_of, log_of
+from wren_ladder.studio.climb.rules import bars_in, climb_rule, log_of
 from wren_ladder.studio.climb.standings import forget, plateau_of, record
 from wren_ladder.studio.drawing.wall import shades
 from wren_ladder.studio.pages.climb.ladders import ladder_of
@@ -63,7 +63,7 @@ def climb_context(
         "shades": _shades(plan, there),
     }
     if step:
-        climb = climb_of(plan, step, bars_in(step))
+        climb = climb_rule(plan, step, bars_in(step))
         initial = {"tempo": step.next_tempo, "passes": climb.passes, "day": today}
         context |= {
             "climb": climb,

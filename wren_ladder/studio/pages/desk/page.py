@@ -9,8 +9,8 @@ from django.contrib.auth.models import AbstractBaseUser
 from wren_ladder.drumming.forecast import RISK, Outlook, Status
 from wren_ladder.drumming.practice.lesson import decision
 from wren_ladder.studio.climb.forecasts import outlook_of
-from wren_ladder.studio.climb.models import Attempt, Practice
-from wren_ladder.studio.climb.rules import bars_in, climb_of
+from wren_ladder.studio.climb.models import Attempt, HomeMinutes
+from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.climb.standings import plateau_of
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.plans.models import Plan, Step
@@ -21,7 +21,7 @@ SINCE = timedelta(days=14)  # what was done is counted from the last lesson, or 
 
 
 @dataclass(frozen=True, slots=True)
-class Climb:
+class PlanLine:
     """One plan as a line of the Desk."""
 
     plan: Plan
@@ -33,11 +33,11 @@ class Climb:
 
 
 @dataclass(frozen=True, slots=True)
-class Today:
+class LessonToday:
     """One of today's lessons: what to hear first, what was set, was done, is to decide."""
 
     student: Student
-    climbs: tuple[Climb, ...]
+    climbs: tuple[PlanLine, ...]
     hear: Plan | None
     lesson: Lesson | None  # the last one
     days: int  # of practice since then
@@ -47,14 +47,14 @@ class Today:
     is_over: bool  # today's lesson is kept already
 
 
-def climbs_of(teacher: AbstractBaseUser, today: date) -> list[Climb]:
+def climbs_of(teacher: AbstractBaseUser, today: date) -> list[PlanLine]:
     """Every plan that is climbed, the student at most risk first, in one query."""
     plans = (
         Plan.objects.filter(owner=teacher, student__isnull=False)
         .select_related("student", "piece", "held_by")
         .defer("student__notes", "piece__notes", "piece__import_report")
     )
-    climbs = [Climb(plan, outlook_of(plan, today)) for plan in plans]
+    climbs = [PlanLine(plan, outlook_of(plan, today)) for plan in plans]
     worst: dict[int, tuple[int, int]] = {}
     for climb in climbs:
         pk = climb.plan.student_id
@@ -66,8 +66,8 @@ def climbs_of(teacher: AbstractBaseUser, today: date) -> list[Climb]:
 
 
 def lessons_today(
-    students: Sequence[Student], climbs: Sequence[Climb], today: date
-) -> list[Today]:
+    students: Sequence[Student], climbs: Sequence[PlanLine], today: date
+) -> list[LessonToday]:
     """Today's lessons in order; four queries for all of them."""
     due = [student for student in students if student.lesson_day == today.weekday()]
     if not due:
@@ -87,7 +87,7 @@ def lessons_today(
         days = [day for day in logged.get(student.pk, []) if since < day <= today]
         own = tuple(climb for climb in climbs if climb.plan.student_id == student.pk)
         found.append(
-            Today(
+            LessonToday(
                 student=student,
                 climbs=own,
                 hear=own[0].plan if own and own[0].plan.held_by else None,
@@ -114,13 +114,13 @@ def _logged(students: Sequence[Student], today: date) -> dict[int, list[date]]:
 
 def _minutes(students: Sequence[Student], today: date) -> dict[int, list[tuple[date, int]]]:
     found: dict[int, list[tuple[date, int]]] = {}
-    rows = Practice.objects.filter(student__in=students, day__gt=today - SINCE * 2)
+    rows = HomeMinutes.objects.filter(student__in=students, day__gt=today - SINCE * 2)
     for student, day, minutes in rows.values_list("student_id", "day", "minutes"):
         found.setdefault(student, []).append((day, minutes))
     return found
 
 
-def _plateaus(climbs: Sequence[Climb]) -> dict[int, str]:
+def _plateaus(climbs: Sequence[PlanLine]) -> dict[int, str]:
     """What is stuck, by plan: only the step that holds it back is looked at."""
     plans = {climb.plan.held_by_id: climb.plan for climb in climbs if climb.plan.held_by_id}
     steps = (
@@ -131,13 +131,13 @@ def _plateaus(climbs: Sequence[Climb]) -> dict[int, str]:
     found = {}
     for step in steps:
         plan = plans[step.pk]
-        plateau = plateau_of(step, climb_of(plan, step, bars_in(step)))
+        plateau = plateau_of(step, climb_rule(plan, step, bars_in(step)))
         if plateau:
             found[plan.pk] = f"{step.name}, {plateau.spoken}"
     return found
 
 
-def _decide(climbs: Sequence[Climb], stuck: dict[int, str], today: date) -> str:
+def _decide(climbs: Sequence[PlanLine], stuck: dict[int, str], today: date) -> str:
     """The first decision of the pieces, the one at most risk first."""
     for climb in climbs:
         plan = climb.plan
@@ -153,7 +153,7 @@ def _decide(climbs: Sequence[Climb], stuck: dict[int, str], today: date) -> str:
     return ""
 
 
-def exams_ahead(climbs: Sequence[Climb], today: date) -> list[dict]:
+def exams_ahead(climbs: Sequence[PlanLine], today: date) -> list[dict]:
     """The exams of the next months in order, each with its pieces."""
     ahead: dict[int, dict] = {}
     for climb in climbs:
@@ -168,7 +168,7 @@ def exams_ahead(climbs: Sequence[Climb], today: date) -> list[dict]:
     return sorted(ahead.values(), key=lambda one: one["days"])
 
 
-def counted(climbs: Sequence[Climb]) -> list[tuple[Status, int]]:
+def counted(climbs: Sequence[PlanLine]) -> list[tuple[Status, int]]:
     """How many climbs are in which state, the most pressing first."""
     counts = dict.fromkeys(RISK, 0)
     for climb in climbs:

@@ -4,11 +4,11 @@ from collections import Counter
 from dataclasses import dataclass
 from datetime import date
 
-from wren_ladder.drumming.climb import Climb, stand
+from wren_ladder.drumming.climb import ClimbRule, stand
 from wren_ladder.drumming.practice.lesson import agenda
 from wren_ladder.drumming.practice.week import Day
 from wren_ladder.studio.climb.models import Attempt
-from wren_ladder.studio.climb.rules import bars_in, climb_of
+from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.weeks import by_number, open_steps, plans_of, week_of_student
 from wren_ladder.studio.pages.plans.step_music import StepMusic, step_music
@@ -24,7 +24,7 @@ class Card:
     step: Step
     why: str
     music: StepMusic
-    climb: Climb
+    climb: ClimbRule
     tries: int  # logged today
 
 
@@ -53,7 +53,7 @@ def card_of(plan: Plan, step: Step, why: str = "", tries: int = 0) -> Card:
         step=step,
         why=why,
         music=step_music(plan, step, f"s{step.pk}-"),
-        climb=climb_of(plan, step, bars_in(step)),
+        climb=climb_rule(plan, step, bars_in(step)),
         tries=tries,
     )
 
@@ -77,7 +77,7 @@ def what_was_done(student: Student, day: date) -> list[str]:
 
 def _done(step: Step, day: date) -> str:
     log = [attempt.to_core() for attempt in step.attempts.all() if attempt.day <= day]
-    climb = climb_of(step.plan, step, bars_in(step))
+    climb = climb_rule(step.plan, step, bars_in(step))
     before = stand(climb, [one for one in log if one.day < day]).held
     after = stand(climb, log).held
     tries = sum(one.day == day for one in log)

@@ -20,7 +20,7 @@ def link_context(student: Student, today: date) -> dict:
     chosen = lesson.set_steps if lesson and lesson.was_set else list(choices_of(week))
     now = next((day for day in week if day.day == today), week[0])
     there = [steps[pk] for pk in chosen if pk in steps and steps[pk][1].music_is_there]
-    logged = student.practice.filter(day__gt=today - WEEK, day__lte=today)
+    logged = student.home_minutes.filter(day__gt=today - WEEK, day__lte=today)
     return {
         "student": student,
         "first_name": student.name.split()[0],

@@ -8,7 +8,7 @@ from django.utils import timezone
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_POST, require_safe
 
-from wren_ladder.studio.climb.models import Practice, Where
+from wren_ladder.studio.climb.models import HomeMinutes, Where
 from wren_ladder.studio.pages.climb.entries import answer
 from wren_ladder.studio.pages.link.forms import MinutesForm
 from wren_ladder.studio.pages.link.page import link_context
@@ -42,8 +42,8 @@ def link_entries(request, signed):
 def link_minutes(request, signed):
     student = student_or_404(signed)
     today = timezone.localdate()
-    form = MinutesForm(request.POST, instance=Practice(student=student, day=today))
-    if student.practice.filter(day=today).count() >= MOST_A_DAY:
+    form = MinutesForm(request.POST, instance=HomeMinutes(student=student, day=today))
+    if student.home_minutes.filter(day=today).count() >= MOST_A_DAY:
         form.add_error("minutes", f"{MOST_A_DAY} entries a day are kept at the most.")
     if form.is_valid():
         form.save()

@@ -16,7 +16,7 @@ from wren_ladder.drumming.description.figures import Voice, beat_figures
 from wren_ladder.drumming.findings.conflicts import conflicts, single_hand_limit
 from wren_ladder.drumming.hands import strokes_of
 from wren_ladder.drumming.notation.mei import Layout
-from wren_ladder.drumming.rudiments import Found, versions
+from wren_ladder.drumming.rudiments import FoundRudiment, versions
 from wren_ladder.drumming.study import BarStudy, Study, study_bar
 from wren_ladder.drumming.style import Counting, Sticking, Style
 from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave, engrave_each
@@ -158,7 +158,7 @@ def _shown(
     return [first, *behind]
 
 
-def _place(bar: Bar, found: Found) -> str:
+def _place(bar: Bar, found: FoundRudiment) -> str:
     frame = Positions.of(bar)
     last = min(found.last, max(hit.at for hit in bar.hits))
     return f"{frame.say(found.first)} to {frame.say(last)}"

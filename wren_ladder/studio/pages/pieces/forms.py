@@ -6,12 +6,12 @@ from itertools import product
 from django import forms
 
 from wren_ladder.drumming.chart import Bar, ChartError, Jump, JumpTo, Tempo, Until
-from wren_ladder.drumming.chart.bar import MOST_PASSES
+from wren_ladder.drumming.chart.bar import MOST_REPEAT_PASSES
 from wren_ladder.drumming.files import ENDINGS, open_file
 from wren_ladder.studio.pieces.models import Piece
 
 MOST_UPLOAD = 4 * 1024 * 1024
-PASSES = [("", "no"), *((str(n), f"{n} times") for n in range(2, MOST_PASSES + 1))]
+PASSES = [("", "no"), *((str(n), f"{n} times") for n in range(2, MOST_REPEAT_PASSES + 1))]
 JUMPS = [("", "none")] + [
     (str(jump), str(jump))
     for jump in (Jump(*way) for way in product(JumpTo, Until, (None, True, False)))

@@ -57,7 +57,7 @@ def _at_the_start(plan: Plan, studied: Study, index: int) -> Tempo:
 
 
 @dataclass(frozen=True, slots=True)
-class Built:
+class BuiltPart:
     """A part of a bar as it is shown: drawn, and sounded under its name."""
 
     name: str
@@ -66,7 +66,7 @@ class Built:
     sound_id: str
 
 
-def built_up(bar: BarStudy, tempo: Tempo, style: Style) -> list[tuple[str, list[Built]]]:
+def built_up(bar: BarStudy, tempo: Tempo, style: Style) -> list[tuple[str, list[BuiltPart]]]:
     """(what it is, its parts): layers, beats, limbs alone and in pairs, the pad."""
     pad = on_the_pad(bar.bar, bar.sticks)
     groups = [
@@ -84,8 +84,8 @@ def built_up(bar: BarStudy, tempo: Tempo, style: Style) -> list[tuple[str, list[
         enumerate(zip(parts, engrave_each(studies, PART_LAYOUT, PART_WIDTH), strict=True))
     )
 
-    def built(name: str) -> Built:
+    def built(name: str) -> BuiltPart:
         place, (part, svg) = next(drawn)
-        return Built(name, svg, sound_of([part], tempo), f"part-{place}")
+        return BuiltPart(name, svg, sound_of([part], tempo), f"part-{place}")
 
     return [(title, [built(name) for name, _ in named]) for title, named in groups if named]

@@ -7,9 +7,9 @@ from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from wren_ladder.drumming.breakdown import Fate
+from wren_ladder.drumming.breakdown import StepChange
 from wren_ladder.drumming.style import School
-from wren_ladder.studio.climb.rules import bars_in, climb_of
+from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.pages.plans.bar_panel import catch_context
 from wren_ladder.studio.pages.plans.breakdown_page import (
@@ -71,7 +71,7 @@ def panel_context(step: Step) -> dict:
             "music": step_music(step.plan, step, "step-"),
             "sound_id": f"score-{step.pk}",
             "needed": needed_by(step),
-            "climb": climb_of(step.plan, step, bars_in(step)),
+            "climb": climb_rule(step.plan, step, bars_in(step)),
         }
     return context
 
@@ -215,12 +215,19 @@ def plan_revise(request, pk):
     context = {
         "plan": plan,
         "school": school,
-        "stays": sum(entry.fate is Fate.STAYS for entry in entries),
+        "stays": sum(entry.change is StepChange.STAYS for entry in entries),
         "groups": [
-            (fate, [entry for entry in entries if entry.fate is fate])
-            for fate in (Fate.CHANGED, Fate.ADDED, Fate.LEFT_OUT, Fate.REMOVED)
+            (change, [entry for entry in entries if entry.change is change])
+            for change in (
+                StepChange.CHANGED,
+                StepChange.ADDED,
+                StepChange.LEFT_OUT,
+                StepChange.REMOVED,
+            )
         ],
-        "renamed": [e for e in entries if e.fate is Fate.STAYS and e.why.startswith("was ")],
+        "renamed": [
+            e for e in entries if e.change is StepChange.STAYS and e.why.startswith("was ")
+        ],
         "revisions": plan.revisions.all()[:5],
     }
     return render(request, "plans/revise.html", context)

@@ -10,7 +10,7 @@ from wren_ladder.drumming.description.phrases import phrases
 from wren_ladder.drumming.judging.judgement import Judgement
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import Study
-from wren_ladder.studio.climb.rules import bars_in, climb_of
+from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.drawing.engraving import CARD_WIDTH, LINE_WIDTH, engrave_each
 from wren_ladder.studio.drawing.wall import split_section, tag_of
 from wren_ladder.studio.pages.plans.breakdown_page import shading, time_left, weeks_of
@@ -73,7 +73,7 @@ def sheet_step(plan: Plan, step: Step, spent: float = 0.0, total: float = 0.0) -
     """What the sheet says of one step; its share of the minutes a day is that of the week's."""
     studied = study_for(plan)
     count = bars_in(step)
-    climb = climb_of(plan, step, count)
+    climb = climb_rule(plan, step, count)
     ahead = [rung for rung in climb.rungs if rung >= (step.next_tempo or climb.rungs[0])]
     bars = step_bars(plan, step, studied)
     drawn = len(bars) <= MOST_DRAWN and step.step_kind is not StepKind.WHOLE

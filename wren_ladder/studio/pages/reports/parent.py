@@ -31,7 +31,7 @@ def report_context(student: Student, today: date) -> dict:
         )
     tries = Attempt.objects.filter(step__plan__student=student, day__gt=today - MONTH)
     days = {*tries.values_list("day", flat=True)}
-    logged = student.practice.filter(day__gt=today - MONTH)
+    logged = student.home_minutes.filter(day__gt=today - MONTH)
     week = week_of_student(student, plans, today)
     return {
         "student": student,

@@ -15,7 +15,7 @@ def run(*command: str) -> subprocess.CompletedProcess:
     )
 
 
-class House(unittest.TestCase):
+class RulesOfTheHouse(unittest.TestCase):
     def test_the_layers_import_downward_only(self):
         done = run("lint-imports", "--no-cache")
         self.assertEqual(done.returncode, 0, done.stdout)
