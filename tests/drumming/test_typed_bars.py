@@ -83,6 +83,12 @@ class Words(unittest.TestCase):
 
 
 class WholeCharts(unittest.TestCase):
+    def test_a_sign_that_repeats_a_tied_roll_is_untied_where_it_ends(self):
+        """The sign's bar holds the tied roll too, though nobody typed one there."""
+        chart = read_chart("bar 1\nsnare roll 5 1-tied\nbar 2\nrepeat bar")
+        self.assertEqual([bar.hits[0].roll.tied for bar in chart.bars], [True, False])
+        self.assertEqual(read_chart(write_chart(chart)), chart)
+
     def test_a_likeness_takes_the_music_and_its_own_lines_replace(self):
         chart = read_chart("bar 1\nhat 8ths\nsnare 2 4\nbar 2 as 1\nsnare 4\nbars 3-4 as 1-2")
         first, second, third, fourth = chart.bars

@@ -8,10 +8,22 @@ from wren_ladder.drumming.chart.drum import Drum
 from wren_ladder.drumming.chart.hit import Grace, Hand, Hit, Roll, RollKind, Touch
 from wren_ladder.drumming.chart.marks import Mark, MarkKind
 from wren_ladder.drumming.chart.meter import Meter
+from wren_ladder.drumming.chart.problems import ChartError
 from wren_ladder.drumming.chart.signs import Jump
 from wren_ladder.drumming.chart.tempo import Tempo
+from wren_ladder.drumming.numbers import read_ratio
 
 SIGNS = ("segno", "coda", "to_coda", "fine")
+# What the first versions' bars do not say yet.
+CAME_LATER = {
+    "endings": (),
+    "signs": (),
+    "jump": None,
+    "marks": (),
+    "again": 0,
+    "crash_again": False,
+    "note": "",
+}
 
 
 def bar_to_json(bar: Bar) -> dict[str, Any]:
@@ -36,12 +48,16 @@ def bar_to_json(bar: Bar) -> dict[str, Any]:
 
 
 def bar_from_json(data: dict[str, Any]) -> Bar:
-    """The inverse of bar_to_json; ChartError where the values make no bar."""
+    """The inverse of bar_to_json; ChartError where the values make no bar.
+
+    Bars stored by an earlier version lack what came later, and are lifted as they are read.
+    """
+    data = {**CAME_LATER, **data}
     return Bar(
         number=data["number"],
         meter=Meter.parse(data["meter"]),
         hits=tuple(hit_from_json(hit) for hit in data["hits"]),
-        length=Fraction(data["length"]),
+        length=_exact(data["length"]),
         section=data["section"],
         repeat_start=data["repeat_start"],
         repeat_passes=data["repeat_passes"],
@@ -50,9 +66,9 @@ def bar_from_json(data: dict[str, Any]) -> Bar:
         **dict.fromkeys(data["signs"], True),
         jump=Jump.parse(data["jump"]) if data["jump"] else None,
         marks=tuple(mark_from_json(mark) for mark in data["marks"]),
-        again=data.get("again", 0),  # bars stored by an earlier version lack these
-        crash_again=data.get("crash_again", False),
-        note=data.get("note", ""),
+        again=data["again"],
+        crash_again=data["crash_again"],
+        note=data["note"],
     )
 
 
@@ -67,7 +83,7 @@ def mark_to_json(mark: Mark) -> dict[str, Any]:
 
 def mark_from_json(data: dict[str, Any]) -> Mark:
     kind = MarkKind(data["kind"])
-    return Mark(Fraction(data["at"]), kind, data["text"], Fraction(data["length"]))
+    return Mark(_exact(data["at"]), kind, data["text"], _exact(data["length"]))
 
 
 def hit_to_json(hit: Hit) -> dict[str, Any]:
@@ -88,9 +104,9 @@ def hit_to_json(hit: Hit) -> dict[str, Any]:
 
 
 def hit_from_json(data: dict[str, Any]) -> Hit:
-    roll = data["roll"]
+    roll = data.get("roll")
     return Hit(
-        at=Fraction(data["at"]),
+        at=_exact(data["at"]),
         drum=Drum(data["drum"]),
         touch=Touch(data["touch"]),
         grace=Grace(data["grace"]),
@@ -100,5 +116,13 @@ def hit_from_json(data: dict[str, Any]) -> Hit:
 
 
 def _roll_from_json(data: dict[str, Any]) -> Roll:
-    kind, length = RollKind(data["kind"]), Fraction(data["length"])
+    kind, length = RollKind(data["kind"]), _exact(data["length"])
     return Roll(kind, length, data["strokes"], data.get("tied", False))
+
+
+def _exact(text: str) -> Fraction:
+    """ "7/4" as it was stored; ChartError for what no version of ours has written."""
+    number = read_ratio(str(text))
+    if number is None:
+        raise ChartError(f"{text!r:.40} is no time in crotchets")
+    return number

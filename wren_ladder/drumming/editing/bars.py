@@ -12,6 +12,7 @@ from wren_ladder.drumming.chart import Bar, ChartError
 from wren_ladder.drumming.chart.bar import PICKUP
 from wren_ladder.drumming.chart.chart import MOST_BARS
 from wren_ladder.drumming.chart.shorthand import fill_in
+from wren_ladder.drumming.numbers import is_whole, read_whole
 
 Bars = tuple[Bar, ...]
 
@@ -116,7 +117,7 @@ def numbered(bars: Bars) -> Bars:
     if len(bars) > MOST_BARS:
         raise ChartError(f"{len(bars)} bars; a chart has at most {MOST_BARS}")
     first = bars[0].number
-    number = int(first) if first.isdigit() and not bars[0].pickup else 1
+    number = (read_whole(first) or 1) if not bars[0].pickup else 1
     taken = {bar.number for bar in bars if _named(bar)}
     made: list[Bar] = []
     for place, bar in enumerate(bars):
@@ -131,7 +132,7 @@ def numbered(bars: Bars) -> Bars:
 
 
 def _named(bar: Bar) -> bool:
-    return not bar.number.isdigit() and bar.number != "new"
+    return not is_whole(bar.number) and bar.number != "new"
 
 
 def _settled(bars: Bars) -> Bars:

@@ -8,6 +8,8 @@ from django.db.models import Model, QuerySet
 from django.http import HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import get_object_or_404, redirect, render
 
+from wren_ladder.drumming.numbers import read_whole
+
 M = TypeVar("M", bound=Model)
 
 
@@ -23,8 +25,7 @@ def posted(request: HttpRequest) -> QueryDict | None:
 
 def number_asked(request: HttpRequest, name: str) -> int | None:
     """A number in the address, None where there is none."""
-    asked = request.GET.get(name, "")
-    return int(asked) if asked.isascii() and asked.isdigit() else None
+    return read_whole(request.GET.get(name))
 
 
 def confirm_delete(

@@ -15,6 +15,7 @@ from wren_ladder.drumming.notation.counts.words import (
     TOUCHES,
     VARIANTS,
 )
+from wren_ladder.drumming.numbers import read_whole
 
 NO_HAND = "-"
 TIED = "tied"  # a roll that goes on over the bar line: buzz 3-tied
@@ -70,7 +71,7 @@ def read_hits(name: str, words: list[Token], frame: Positions) -> tuple[Hit, ...
 
 
 def _is_count(text: str) -> bool:
-    return text.isdigit() and int(text) in ROLL_COUNTS
+    return read_whole(text) in ROLL_COUNTS
 
 
 def _change(name: str, token: Token, group: Group) -> bool:
@@ -115,12 +116,12 @@ def _strike(struck: dict, at: Fraction, name: str, group: Group, token: Token) -
 
 def _counts_wanted(pattern: str, token: Token, frame: Positions) -> set[Fraction]:
     """The part of a pattern that "8ths 1-3" asks for."""
-    first, _, last = token.text.partition("-")
-    if not (first.isdigit() and last.isdigit() and 1 <= int(first) <= int(last)):
+    first, last = (read_whole(word, 1) for word in token.text.partition("-")[::2])
+    if first is None or last is None or first > last:
         raise blame(token, f"say from which count to which: {pattern} 1-3")
-    if int(last) > frame.last_count:
+    if last > frame.last_count:
         raise blame(token, f"the bar has {frame.last_count} counts")
-    return set(frame.pattern_between(pattern, int(first), int(last)))
+    return set(frame.pattern_between(pattern, first, last))
 
 
 def _strike_roll(struck, open_rolls, name, group, token, frame) -> None:

@@ -6,6 +6,7 @@ from fractions import Fraction
 from wren_ladder.drumming.chart import DYNAMICS, HAIRPINS, ChartError, Mark, MarkKind
 from wren_ladder.drumming.chart.positions import END, Positions
 from wren_ladder.drumming.notation.counts.tokens import Token, blame
+from wren_ladder.drumming.numbers import read_ratio
 
 MARK_LINES = {
     "dynamics": MarkKind.DYNAMIC,
@@ -88,10 +89,10 @@ def _hairpins(words: list[Token], kind: MarkKind, frame: Positions) -> list[Mark
 
 
 def _counts(words: list[Token], place: int, frame: Positions) -> Fraction:
-    try:
-        return Fraction(words[place + 2].text) * frame.meter.count_length
-    except (IndexError, ValueError, ZeroDivisionError):
-        raise blame(words[place + 1], "say for how many counts: 3 for 6") from None
+    counts = read_ratio(words[place + 2].text) if place + 2 < len(words) else None
+    if counts is None:
+        raise blame(words[place + 1], "say for how many counts: 3 for 6")
+    return counts * frame.meter.count_length
 
 
 def write_marks(marks: tuple[Mark, ...], frame: Positions) -> list[str]:

@@ -24,6 +24,7 @@ from wren_ladder.drumming.notation.counts.hits import read_hands, read_hits
 from wren_ladder.drumming.notation.counts.marks import MARK_LINES, read_marks
 from wren_ladder.drumming.notation.counts.tokens import Token, blame, tokens
 from wren_ladder.drumming.notation.counts.words import ALIASES, LINES, MARKS, SIGNS
+from wren_ladder.drumming.numbers import read_ratio, read_whole
 
 # Of the marks typed for "bars 5-8 as 1-4", some belong to every bar, some to the last, the
 # others to the first.
@@ -37,7 +38,7 @@ NUMBERS = re.compile(r"([^\s-]+)(?:-(\d+))?")
 
 
 @dataclass
-class Draft:
+class TypedBar:
     """A bar while its lines are being read; its hit lines wait for the metre."""
 
     number: str
@@ -68,7 +69,9 @@ def read_chart(text: str, title: str = "", tempo: Tempo | None = None) -> Chart:
         bars[0] = replace(bars[0], tempo=start)
     chart = Chart(header.get("title", title), tuple(bars))
     for typed, kept in zip(bars, chart.bars, strict=True):
-        if typed != kept:
+        # What a sign or slashes stand for was not typed here, and is untied where it ends.
+        carried = typed.again or any(mark.kind is MarkKind.SLASHES for mark in typed.marks)
+        if typed != kept and not carried:
             text = "the tied roll must go on in the next bar: begin that with a roll too"
             raise ChartError(text, bar=typed.number)
     return chart
@@ -76,7 +79,7 @@ def read_chart(text: str, title: str = "", tempo: Tempo | None = None) -> Chart:
 
 def read_bar(text: str, number: str, meter: Meter) -> Bar:
     """One bar from its lines alone, without a ``bar`` line."""
-    draft = Draft(number, meter, Place(1, 1, number))
+    draft = TypedBar(number, meter, Place(1, 1, number))
     for line, words in _lines(text):
         if words[0].text in ("bar", "bars"):
             raise blame(words[0], "only this bar is being typed; leave 'bar' out")
@@ -113,7 +116,7 @@ def _collect(text: str) -> tuple[dict, list["_Block"]]:
             meter = _meter(words)
         else:
             if block is None:
-                block = _Block(Draft("1", meter, head.place), [("1", "")])
+                block = _Block(TypedBar("1", meter, head.place), [("1", "")])
                 blocks.append(block)
                 known["1"], following = meter, 2
             _read_line(block.draft, line, words)
@@ -127,7 +130,7 @@ def _collect(text: str) -> tuple[dict, list["_Block"]]:
 class _Block:
     """The bars that one ``bar`` line announces: (number, number it is like or "")."""
 
-    draft: Draft
+    draft: TypedBar
     pairs: list[tuple[str, str]]
     following: int = 2
 
@@ -196,8 +199,8 @@ def _block(token: Token, pairs, meter, known) -> _Block:
             raise blame(token, f"bar {number} is there already", bar=number)
         known[number] = meter
     last = pairs[-1][0]
-    following = int(last) + 1 if last.isdigit() else len(known) + 1
-    return _Block(Draft(pairs[0][0], meter, token.place), pairs, following)
+    following = len(known) + 1 if (number := read_whole(last)) is None else number + 1
+    return _Block(TypedBar(pairs[0][0], meter, token.place), pairs, following)
 
 
 def _numbers(token: Token) -> list[str]:
@@ -206,15 +209,15 @@ def _numbers(token: Token) -> list[str]:
         raise blame(token, "write one bar number, or two with a dash: 5-8")
     if match[2] is None:
         return [match[1]]
-    if not match[1].isdigit() or not int(match[1]) < int(match[2]):
+    first, last = read_whole(match[1]), read_whole(match[2])
+    if first is None or last is None or first >= last:
         raise blame(token, "the bar numbers rise: write 5-8")
-    first, last = int(match[1]), int(match[2])
     if last - first >= 1000:
         raise blame(token, "that is more than a thousand bars")
     return [str(number) for number in range(first, last + 1)]
 
 
-def _read_line(draft: Draft, line: str, words: list[Token]) -> None:
+def _read_line(draft: TypedBar, line: str, words: list[Token]) -> None:
     head = words[0]
     name = ALIASES.get(head.text.lower().rstrip(":"), head.text.lower().rstrip(":"))
     rest = words[1:]
@@ -278,15 +281,15 @@ def _tempo(line: str, words: list[Token]) -> Tempo:
         raise blame(words[1] if len(words) > 1 else words[0], error.text) from error
 
 
-def _read_repeat(draft: Draft, head: Token, rest: list[Token]) -> None:
+def _read_repeat(draft: TypedBar, head: Token, rest: list[Token]) -> None:
     said = [word.text.lower() for word in rest]
     if said == ["start"]:
         draft.marks["repeat_start"] = True
     elif said[:1] == ["end"] and len(said) <= 2:
-        times = said[1] if len(said) == 2 else "2"
-        if not times.isdigit() or not 2 <= int(times) <= MOST_REPEAT_PASSES:
+        times = read_whole(said[1], 2, MOST_REPEAT_PASSES) if len(said) == 2 else 2
+        if times is None:
             raise blame(rest[-1], "say how often it is played, 2 to 16: repeat end 3")
-        draft.marks["repeat_passes"] = int(times)
+        draft.marks["repeat_passes"] = times
     elif said[:1] == ["bar"] or said[1:2] == ["bars"]:
         _read_sign(draft, head, said)
     else:
@@ -294,7 +297,7 @@ def _read_repeat(draft: Draft, head: Token, rest: list[Token]) -> None:
         raise blame(rest[0] if rest else head, text)
 
 
-def _read_sign(draft: Draft, head: Token, said: list[str]) -> None:
+def _read_sign(draft: TypedBar, head: Token, said: list[str]) -> None:
     """ "repeat bar", "repeat 2 bars", each perhaps "with crash"."""
     words = " ".join(said).removesuffix(" with crash")
     if words not in REPEAT_SIGNS:
@@ -308,7 +311,7 @@ def _endings(head: Token, rest: list[Token]) -> tuple[int, ...]:
     if not numbers:
         raise blame(head, "say for which passes: ending 1, or ending 1 2")
     for word in numbers:
-        if not word.text.isdigit() or not 1 <= int(word.text) <= MOST_REPEAT_PASSES:
+        if read_whole(word.text, 1, MOST_REPEAT_PASSES) is None:
             raise blame(word, f"an ending is for passes 1 to {MOST_REPEAT_PASSES}: ending 1 2")
     return tuple(int(word.text) for word in numbers)
 
@@ -321,7 +324,7 @@ def _jump(head: Token, rest: list[Token]) -> Jump:
         raise blame(rest[0] if rest else head, text) from None
 
 
-def _finish(draft: Draft, before: Sequence[Bar] | None = None) -> Bar:
+def _finish(draft: TypedBar, before: Sequence[Bar] | None = None) -> Bar:
     try:
         bar = _make_bar(draft)
         return bar if before is None else fill_in(bar, before)
@@ -331,7 +334,7 @@ def _finish(draft: Draft, before: Sequence[Bar] | None = None) -> Bar:
         raise named from error
 
 
-def _make_bar(draft: Draft) -> Bar:
+def _make_bar(draft: TypedBar) -> Bar:
     likeness = draft.likeness
     if draft.marks.get("again") and (draft.lines or likeness):
         text = "the sign repeats what is before it; take the sign away, or the notes"
@@ -359,10 +362,7 @@ def _make_bar(draft: Draft) -> Bar:
 
 
 def _length(token: Token, meter: Meter) -> Fraction:
-    try:
-        counts = Fraction(token.text)
-    except (ValueError, ZeroDivisionError):
-        counts = Fraction(0)
-    if not 0 < counts <= meter.beats:
+    counts = read_ratio(token.text)
+    if counts is None or not 0 < counts <= meter.beats:
         raise blame(token, f"say how many counts the bar has, up to {meter.beats}: beats 1")
     return counts * meter.count_length

@@ -1,11 +1,13 @@
 """What a measure says of its time: divisions, metre, tempo, and signs of many bars."""
 
+import re
 from dataclasses import dataclass, field
 from fractions import Fraction
 from xml.etree.ElementTree import Element
 
 from wren_ladder.drumming.chart import ChartError, Meter, Tempo
 from wren_ladder.drumming.notation.reading import ReadingNotes
+from wren_ladder.drumming.numbers import read_ratio, read_whole
 
 BEATS = {
     "whole": Fraction(4),
@@ -34,10 +36,7 @@ def read_attributes(
 ) -> None:
     divisions = element.findtext("divisions")
     if divisions is not None:
-        try:
-            state.divisions = Fraction(divisions.strip())
-        except (ValueError, ZeroDivisionError):
-            state.divisions = Fraction(0)
+        state.divisions = read_ratio(divisions) or Fraction(0)
         if state.divisions <= 0:
             raise ChartError(f"'{divisions}' is no number of divisions")
     time = element.find("time")
@@ -50,7 +49,7 @@ def read_attributes(
         if style.tag == "measure-repeat":
             bars = (style.text or "1").strip()
             starts = style.get("type") == "start"
-            state.repeating = int(bars) if starts and bars.isdigit() else 0
+            state.repeating = (read_whole(bars) or 0) if starts else 0
         elif style.tag == "slash":
             state.slashing = style.get("type") == "start"
         elif style.tag in STYLES:
@@ -60,17 +59,15 @@ def read_attributes(
 def _meter(time: Element, number: str, reading_notes: ReadingNotes) -> Meter:
     beats = [beat.text or "" for beat in time.findall("beats")]
     units = [unit.text or "" for unit in time.findall("beat-type")]
-    try:
-        counts = [sum(int(part) for part in beat.split("+")) for beat in beats]
-        unit = max(int(text) for text in units)
-        total = sum(
-            count * unit // int(text) for count, text in zip(counts, units, strict=False)
-        )
-    except (ValueError, ZeroDivisionError):
-        raise ChartError("a time signature that can't be read as numbers") from None
+    groups = [[read_whole(part.strip(), 1) for part in beat.split("+")] for beat in beats]
+    over = [read_whole(text.strip(), 1) for text in units]
+    if not over or None in over or any(None in sizes for sizes in groups):
+        raise ChartError("a time signature that can't be read as numbers")
+    unit = max(over)
+    total = sum(sum(sizes) * unit // low for sizes, low in zip(groups, over, strict=False))
     if len(beats) == 1 and "+" not in beats[0]:
         return Meter(total, unit)
-    sizes = tuple(int(size) for beat in beats for size in beat.split("+"))
+    sizes = tuple(size for group in groups for size in group)
     try:
         return Meter(total, unit, sizes)
     except ChartError:
@@ -81,13 +78,14 @@ def _meter(time: Element, number: str, reading_notes: ReadingNotes) -> Meter:
 def read_metronome(element: Element) -> Tempo | None:
     beat = BEATS.get(element.findtext("beat-unit", "").strip())
     per_minute = element.findtext("per-minute", "")
-    digits = "".join(c if c.isdigit() or c == "." else " " for c in per_minute).split()
-    if beat is None or not digits or len(element.findall("beat-unit")) != 1:
+    found = re.search(r"[0-9.]+", per_minute)
+    number = read_ratio(found[0].strip(".")) if found else None
+    if beat is None or number is None or len(element.findall("beat-unit")) != 1:
         return None
     beat *= Fraction(3, 2) if element.find("beat-unit-dot") is not None else 1
     try:
-        return Tempo(beat, round(float(digits[0])))
-    except (ChartError, ValueError):
+        return Tempo(beat, round(number))
+    except ChartError:
         return None
 
 

@@ -11,6 +11,7 @@ from xml.etree.ElementTree import Element
 from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.notation.reading import Sources
 from wren_ladder.drumming.notation.staff import MIDI_DRUMS, NOTEHEADS
+from wren_ladder.drumming.numbers import read_whole
 
 # The first entry whose every word is in the instrument's name wins.
 NAMED = (
@@ -112,9 +113,9 @@ def instruments_of(score_part: Element) -> dict[str, Drum | None]:
         name = instrument.findtext("instrument-name", "")
         found[instrument.get("id", "")] = by_name(name)
     for midi in score_part.findall("midi-instrument"):
-        key = midi.findtext("midi-unpitched", "")
-        if key.strip().isdigit():
-            drum = MIDI_DRUMS.get(int(key) - 1)
+        key = read_whole(midi.findtext("midi-unpitched", "").strip(), 1, 128)
+        if key is not None:
+            drum = MIDI_DRUMS.get(key - 1)
             identity = midi.get("id", "")
             # A name is more exact where the key can only say "hat" or "snare".
             named = found.get(identity)
@@ -146,9 +147,10 @@ def by_place(note: Element) -> Drum | None:
         return None
     step = unpitched.findtext("display-step") or unpitched.findtext("step") or ""
     octave = unpitched.findtext("display-octave") or unpitched.findtext("octave") or ""
-    if step.strip() not in STEPS or not octave.strip().isdigit():
+    register = read_whole(octave.strip(), 0, 9)
+    if step.strip() not in STEPS or register is None:
         return None
-    line = int(octave) * 7 + STEPS[step.strip()] - LOWEST_LINE
+    line = register * 7 + STEPS[step.strip()] - LOWEST_LINE
     head = note.findtext("notehead", "normal").strip()
     if (line, head) in PLACES:
         return PLACES[line, head]

@@ -10,6 +10,7 @@ from xml.etree.ElementTree import Element
 
 from wren_ladder.drumming.chart import DYNAMICS, ChartError, Mark, MarkKind, Meter
 from wren_ladder.drumming.notation.musicxml.measure import Cursor
+from wren_ladder.drumming.numbers import read_ratio
 
 WORDS = {"fill": MarkKind.FILL, "slashes": MarkKind.SLASHES, "fermata": MarkKind.FERMATA}
 WEDGES = {"crescendo": MarkKind.CRESCENDO, "diminuendo": MarkKind.DIMINUENDO}
@@ -17,11 +18,8 @@ WEDGES = {"crescendo": MarkKind.CRESCENDO, "diminuendo": MarkKind.DIMINUENDO}
 
 def position(direction: Element, cursor: Cursor) -> Fraction:
     """Where a direction stands: at the cursor, moved by its offset."""
-    try:
-        offset = Fraction(direction.findtext("offset", "0").strip()) / cursor.divisions
-    except (ValueError, ZeroDivisionError):
-        offset = Fraction(0)
-    return max(Fraction(0), cursor.at + offset)
+    offset = read_ratio(direction.findtext("offset")) or Fraction(0)
+    return max(Fraction(0), cursor.at + offset / cursor.divisions)
 
 
 def read_dynamics(element: Element, at: Fraction, marks: dict, cursor: Cursor) -> None:

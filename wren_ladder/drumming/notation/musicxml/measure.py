@@ -19,6 +19,7 @@ from wren_ladder.drumming.chart import (
 from wren_ladder.drumming.chart.hit import ROLL_COUNTS
 from wren_ladder.drumming.notation.musicxml.instruments import Kit
 from wren_ladder.drumming.notation.reading import ReadingNotes
+from wren_ladder.drumming.numbers import read_ratio, read_whole
 
 GRACES = {1: Grace.FLAM, 2: Grace.DRAG, 3: Grace.RUFF}
 TREMOLO = "notations/ornaments/tremolo"
@@ -89,13 +90,13 @@ def read_note(note: Element, cursor: Cursor) -> None:
 
 def _duration(note: Element, cursor: Cursor) -> Fraction:
     text = note.findtext("duration", "").strip()
-    try:
-        length = Fraction(text) / cursor.divisions
-    except (ValueError, ZeroDivisionError):
+    duration = read_ratio(text)
+    if duration is None:
         raise ChartError(
             f"a note has the duration '{text}'; a number of divisions is wanted",
             bar=cursor.number,
-        ) from None
+        )
+    length = duration / cursor.divisions
     if length < 0:
         raise ChartError("a note lasts less than nothing", bar=cursor.number)
     return length
@@ -174,7 +175,7 @@ def _roll(note: Element, length: Fraction) -> Roll | None:
         return Roll(RollKind.BUZZ, length, None, goes_on)
     said = note.findtext("notations/ornaments/other-ornament", "")
     match = ROLL_SAID.fullmatch(said.strip())
-    strokes = int(match[2]) if match and match[2] else None
+    strokes = read_whole(match[2]) if match else None
     kind = RollKind.SINGLE if match and match[1] == "singles" else RollKind.OPEN
     return Roll(kind, length, strokes if strokes in ROLL_COUNTS else None, goes_on)
 

@@ -1,5 +1,6 @@
 """Reads a whole MusicXML score into one Chart, and tells what it left out."""
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from fractions import Fraction
@@ -33,6 +34,7 @@ from wren_ladder.drumming.notation.reading import (
     Sources,
     report_bars,
 )
+from wren_ladder.drumming.numbers import read_ratio, read_whole
 
 UNREAD = {
     "octave-shift": "octave shifts mean nothing to drums",
@@ -214,10 +216,10 @@ def _read_slashes(start: bool, marks: dict, cursor: Cursor) -> None:
 
 
 def _crotchets(element: Element, cursor: Cursor) -> Fraction:
-    try:
-        return Fraction(element.findtext("duration", "").strip()) / cursor.divisions
-    except (ValueError, ZeroDivisionError):
-        raise ChartError(f"a <{element.tag}> has no duration that can be read") from None
+    duration = read_ratio(element.findtext("duration"))
+    if duration is None:
+        raise ChartError(f"a <{element.tag}> has no duration that can be read")
+    return duration / cursor.divisions
 
 
 def _read_direction(element: Element, marks: dict, cursor: Cursor) -> None:
@@ -259,8 +261,8 @@ def _read_barline(element: Element, marks: dict, state: State, cursor: Cursor) -
         marks["repeat_start"] = True
     elif repeat is not None:
         times = repeat.get("times", "2")
-        passes = int(times) if times.isdigit() else 2
-        if not 2 <= passes <= MOST_REPEAT_PASSES:
+        passes = read_whole(times, 2, MOST_REPEAT_PASSES)
+        if passes is None:
             reading_notes.guess(f"a repeat of {times} times is played twice", number)
             passes = 2
         marks["repeat_passes"] = passes
@@ -280,8 +282,9 @@ def _read_ending(
     element: Element, marks: dict, state: State, number: str, reading_notes: ReadingNotes
 ) -> None:
     if element.get("type") == "start":
-        digits = "".join(c if c.isdigit() else " " for c in element.get("number", "")).split()
-        state.ending = tuple(int(d) for d in digits if 1 <= int(d) <= MOST_REPEAT_PASSES)
+        said = re.findall("[0-9]+", element.get("number", ""))
+        numbers = (read_whole(one, 1, MOST_REPEAT_PASSES) for one in said)
+        state.ending = tuple(number for number in numbers if number is not None)
         if not state.ending:
             reading_notes.leave("an ending without a number is left out", number)
     elif not state.ending:

@@ -6,6 +6,7 @@ from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
+from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.climb.models import Where
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.weeks import WEEK, plans_of, week_of_student
@@ -45,8 +46,8 @@ def lesson_mode(request, pk):
 def lesson_entries(request, pk):
     """Tries from lesson mode: JSON from its script, or one plain form."""
     student = owned_or_404(Student, request.user, pk)
-    at = request.POST.get("step", "")
-    back = f"{reverse('lesson-mode', args=[pk])}?at={at if at.isdigit() else ''}"
+    at = read_whole(request.POST.get("step"))
+    back = f"{reverse('lesson-mode', args=[pk])}?at={'' if at is None else at}"
     return answer(request, STEPS.filter(plan__student=student), Where.LESSON, back)
 
 

@@ -16,6 +16,7 @@ from wren_ladder.drumming.description.figures import Voice, beat_figures
 from wren_ladder.drumming.findings.conflicts import conflicts, single_hand_limit
 from wren_ladder.drumming.hands import strokes_of
 from wren_ladder.drumming.notation.mei import Layout
+from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.rudiments import FoundRudiment, versions
 from wren_ladder.drumming.study import BarStudy, Study, study_bar
 from wren_ladder.drumming.style import Counting, Sticking, Style
@@ -125,8 +126,8 @@ def _asked_tempo(request: HttpRequest, printed: Tempo) -> tuple[Tempo, str]:
     asked = request.GET.get("bpm", "")
     if not asked:
         return printed, ""
-    bpm = int(asked) if asked.isascii() and asked.isdigit() else 0
-    if not SLOWEST <= bpm <= FASTEST:
+    bpm = read_whole(asked, SLOWEST, FASTEST)
+    if bpm is None:
         return printed, f"A tempo is {SLOWEST} to {FASTEST} a minute."
     return Tempo(printed.beat, bpm), ""
 

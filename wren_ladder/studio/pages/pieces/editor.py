@@ -11,6 +11,7 @@ from wren_ladder.drumming.editing.grid import GRIDS, grid_for
 from wren_ladder.drumming.editing.strokes import STROKES, drop, hit_at
 from wren_ladder.drumming.hands import Limb, stick_bar
 from wren_ladder.drumming.notation.counts import read_bar, write_bar
+from wren_ladder.drumming.numbers import read_ratio, read_whole
 from wren_ladder.drumming.style import HOUSE
 from wren_ladder.studio.pieces.drafts import name_of
 
@@ -56,10 +57,7 @@ def read_cursor(sent: QueryDict, bars: page.Bars) -> Cursor:
     bar = _place(sent.get("bar"), bars, 0)
     grid = sent.get("grid", "")
     limb = sent.get("limb", "")
-    try:
-        at = Fraction(sent.get("at") or 0)
-    except (ValueError, ZeroDivisionError):
-        at = Fraction(0)
+    at = read_ratio(sent.get("at")) or Fraction(0)
     drum = sent.get("drum", "")
     return Cursor(
         bar=bar,
@@ -72,8 +70,8 @@ def read_cursor(sent: QueryDict, bars: page.Bars) -> Cursor:
 
 
 def _place(text: str | None, bars: page.Bars, otherwise: int) -> int:
-    place = int(text) if text and text.isascii() and text.isdigit() else otherwise
-    return place if place < len(bars) else otherwise
+    place = read_whole(text, 0, len(bars) - 1)
+    return otherwise if place is None else place
 
 
 @dataclass(frozen=True, slots=True)

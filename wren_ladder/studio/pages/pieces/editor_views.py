@@ -11,6 +11,7 @@ from wren_ladder.drumming.chart import Bar, Chart, ChartError
 from wren_ladder.drumming.chart.serial import bar_from_json, bar_to_json
 from wren_ladder.drumming.editing.bars import put
 from wren_ladder.drumming.notation.counts import write_chart
+from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.pages.pieces import editor
 from wren_ladder.studio.pages.pieces.editor_pages import bar_context, names_drawn
 from wren_ladder.studio.pages.pieces.forms import HeadForm, MarksForm
@@ -143,10 +144,9 @@ def _take_lines(draft: Draft, bars, sent, op: str):
         return bars
     if typed == shown and not draft.lines:
         return bars
-    bar = sent.get("lines_bar", "")
-    if not bar.isdigit() or int(bar) >= len(bars) or len(typed) > MOST_TEXT:
+    place = read_whole(sent.get("lines_bar"), 0, len(bars) - 1)
+    if place is None or len(typed) > MOST_TEXT:
         return bars
-    place = int(bar)
     try:
         after = editor.read_lines(bars, place, typed)
         label = f"typing in {drafts.name_of(bars[place])}"
@@ -197,10 +197,8 @@ def _copied(request) -> tuple[Bar, ...]:
 
 def _looked_at(sent, bars, cursor):
     """The hand on the bar that is asked for, if there is one."""
-    goal = sent.get("goto", "")
-    if not goal.isdigit() or int(goal) >= len(bars):
-        return cursor
-    return cursor.on(int(goal))
+    goal = read_whole(sent.get("goto"), 0, len(bars) - 1)
+    return cursor if goal is None else cursor.on(goal)
 
 
 @require_POST

@@ -8,6 +8,7 @@ from django import forms
 from wren_ladder.drumming.chart import Bar, ChartError, Jump, JumpTo, Tempo, Until
 from wren_ladder.drumming.chart.bar import MOST_REPEAT_PASSES
 from wren_ladder.drumming.files import ENDINGS, open_file
+from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.pieces.models import Piece
 
 MOST_UPLOAD = 4 * 1024 * 1024
@@ -60,9 +61,10 @@ class MarksForm(forms.Form):
 
     def clean_endings(self):
         words = self.cleaned_data["endings"].replace(",", " ").replace(".", " ").split()
-        if not all(word.isascii() and word.isdigit() for word in words):
+        numbers = tuple(read_whole(word) for word in words)
+        if None in numbers:
             raise forms.ValidationError("say for which passes: 1, or 1 2")
-        return tuple(int(word) for word in words)
+        return numbers
 
     def clean_tempo(self):
         text = self.cleaned_data["tempo"]

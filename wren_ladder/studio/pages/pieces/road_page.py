@@ -4,6 +4,7 @@ from django.http import HttpRequest
 
 from wren_ladder.drumming.chart import Chart
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
+from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.roadmap import (
     RoadMap,
     legs,
@@ -45,8 +46,8 @@ def _length(chart: Chart, road: RoadMap, bpm: int) -> str:
 def _at_tempo(request: HttpRequest, piece: Piece, chart: Chart, road: RoadMap) -> dict:
     """The length at the tempo asked for, the printed one unless there is another."""
     asked = request.GET.get("bpm", "")
-    bpm = int(asked) if asked.isdigit() else piece.tempo.bpm
-    if not SLOWEST <= bpm <= FASTEST:
+    bpm = read_whole(asked, SLOWEST, FASTEST) if asked else piece.tempo.bpm
+    if bpm is None:
         return {"bpm": asked, "bpm_error": f"A tempo is {SLOWEST} to {FASTEST} a minute."}
     return {"bpm": bpm, "at_tempo": _length(chart, road, bpm)}
 
@@ -56,7 +57,7 @@ def _after(request: HttpRequest, chart: Chart, road: RoadMap) -> dict:
     numbers = {bar.number: index for index, bar in enumerate(chart.bars)}
     asked = request.GET.get("after", chart.bars[0].number)
     text = request.GET.get("time", "1")
-    time = int(text) if text.isdigit() else 1
+    time = read_whole(text, 1) or 1
     known = {"after": asked, "time": time}
     if asked not in numbers:
         return {**known, "answer": f"There is no bar {asked}."}

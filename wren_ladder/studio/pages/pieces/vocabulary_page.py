@@ -6,6 +6,7 @@ from django.http import HttpRequest
 
 from wren_ladder.drumming.judging.syllabus import MOST_GRADE, Item, Status, vocabulary
 from wren_ladder.studio.pages.printing import paper_of
+from wren_ladder.studio.pages.requests import number_asked
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.students.models import Student
@@ -56,6 +57,6 @@ def _student(request: HttpRequest, students: list[Student]) -> Student | None:
 
 
 def _grade(request: HttpRequest, piece: Piece) -> int:
-    asked = request.GET.get("grade", "")
-    given = int(asked) if asked.isascii() and asked.isdigit() else piece.grade or 1
+    asked = number_asked(request, "grade")
+    given = (piece.grade or 1) if asked is None else asked
     return min(max(given, 1), MOST_GRADE)

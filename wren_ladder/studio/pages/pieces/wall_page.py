@@ -6,13 +6,14 @@ from wren_ladder.drumming.chart import Chart, ChartError
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.mei import Layout
+from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.study import BarStudy, Study, study
 from wren_ladder.drumming.style import Reason
 from wren_ladder.drumming.units import clock
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import tag_of
-from wren_ladder.studio.pages.requests import owned_or_404
+from wren_ladder.studio.pages.requests import number_asked, owned_or_404
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.studies import study_of, wall_of
 from wren_ladder.studio.plans.models import Plan
@@ -103,8 +104,7 @@ def _needs_a_look(bar: BarStudy) -> bool:
 def wall_context(request: HttpRequest, piece: Piece, plan: Plan | None = None) -> dict:
     """The wall and the opened bar, for the piece itself or for one student's plan."""
     studied = study_for(plan) if plan else study_of(piece)
-    asked = request.GET.get("bar", "0")
-    index = int(asked) if asked.isdigit() and int(asked) < len(studied.bars) else 0
+    index = read_whole(request.GET.get("bar"), 0, len(studied.bars) - 1) or 0
     return {
         "piece": piece,
         "plan": plan,
@@ -120,10 +120,9 @@ def panel_context(
     request: HttpRequest, piece: Piece, index: int, plan: Plan | None = None
 ) -> dict:
     """One bar opened: staff, count, hands and the limb view."""
-    if plan is None and request.GET.get("plan", "").isdigit():
-        plan = owned_or_404(
-            Plan.objects.select_related("student"), request.user, request.GET["plan"]
-        )
+    asked = number_asked(request, "plan")
+    if plan is None and asked is not None:
+        plan = owned_or_404(Plan.objects.select_related("student"), request.user, asked)
     studied = study_for(plan) if plan else study_of(piece)
     if not 0 <= index < len(studied.bars):
         raise Http404("no such bar")

@@ -8,6 +8,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from wren_ladder.drumming.breakdown import StepChange
+from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.style import School
 from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.climb.standings import refresh
@@ -27,7 +28,7 @@ from wren_ladder.studio.pages.plans.forms import (
 from wren_ladder.studio.pages.plans.lookups import plan_or_404, step_or_404
 from wren_ladder.studio.pages.plans.step_music import step_music
 from wren_ladder.studio.pages.printing import paper_of, pdf
-from wren_ladder.studio.pages.requests import posted
+from wren_ladder.studio.pages.requests import number_asked, posted
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import apply_revision, propose
 from wren_ladder.studio.plans.services import (
@@ -46,8 +47,8 @@ from wren_ladder.studio.plans.versions import study_for
 @require_safe
 def breakdown(request, pk):
     plan = plan_or_404(request.user, pk)
-    asked = request.GET.get("step", "")
-    chosen = plan.steps.filter(pk=asked).first() if asked.isdigit() else None
+    asked = number_asked(request, "step")
+    chosen = plan.steps.filter(pk=asked).first() if asked is not None else None
     context = {
         **breakdown_context(plan, timezone.localdate(), chosen),
         "add_form": AddStepForm(piece=plan.piece),
@@ -58,8 +59,8 @@ def breakdown(request, pk):
 
 
 def _opened_bar(request: HttpRequest, plan: Plan) -> dict:
-    asked = request.GET.get("bar", "")
-    found = catch_context(plan, int(asked)) if asked.isdigit() else None
+    asked = number_asked(request, "bar")
+    found = catch_context(plan, asked) if asked is not None else None
     return {"opened_bar": True, **found} if found else {}
 
 
@@ -114,8 +115,8 @@ def step_move(request, pk, way):
 def step_place(request, pk):
     """Dropped in front of another step, or behind all."""
     step = step_or_404(request.user, pk)
-    asked = request.POST.get("before", "")
-    before = step.plan.steps.filter(pk=asked).first() if asked.isdigit() else None
+    asked = read_whole(request.POST.get("before"))
+    before = step.plan.steps.filter(pk=asked).first() if asked is not None else None
     if not step.dropped:
         place_step(step, before)
     where = f"before {before.name}" if before else "to the end"

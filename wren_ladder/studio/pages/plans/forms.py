@@ -4,6 +4,7 @@ from django import forms
 
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.climb import LadderSchool
+from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import MOST_RANK, Plan, Step
 from wren_ladder.studio.students.models import Student
@@ -62,7 +63,7 @@ class ClimbForm(forms.ModelForm):
     def clean_own_rungs(self):
         words = self.cleaned_data["own_rungs"].replace(",", " ").split()
         for word in words:
-            known = word.isascii() and word.isdigit() and SLOWEST <= int(word) <= FASTEST
+            known = read_whole(word, SLOWEST, FASTEST) is not None
             if not known:
                 raise forms.ValidationError(
                     f"'{word}' is no tempo; write numbers from {SLOWEST} to {FASTEST}, "

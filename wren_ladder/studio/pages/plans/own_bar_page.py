@@ -23,6 +23,7 @@ from wren_ladder.drumming.chart.serial import bar_to_json
 from wren_ladder.drumming.description.figures import beat_figures, name_figure, onsets_of
 from wren_ladder.drumming.judging.syllabus import Syllabus
 from wren_ladder.drumming.notation.mei import Layout
+from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.study import study_bar
 from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, engrave_each
@@ -172,7 +173,7 @@ def _in_style(plan: Plan, bar: Bar, chosen: Mapping[str, str]) -> dict:
     """Small variations of the groove, from the kick patterns the student owns."""
     found = variations(bar, owned_bars(plan))[:MOST_VARIATIONS]
     asked = chosen.get("variation", "")
-    picked = int(asked) if asked.isdigit() and int(asked) < len(found) else None
+    picked = read_whole(asked, 0, len(found) - 1)
     studies = [study_bar(alone(one.bar), _tempo(plan), style_for(plan)) for one in found]
     drawings = engrave_each(studies, Layout(clef=False), BAR_WIDTH) if studies else []
     return {

@@ -9,6 +9,7 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 
 from wren_ladder.drumming.chart.tempo import SLOWEST
 from wren_ladder.drumming.climb import Attempt, next_trial
+from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.pages.plans.forms import ClimbForm, GiveForm
 from wren_ladder.studio.pages.plans.lookups import plan_or_404, student_plan_or_404
@@ -72,9 +73,9 @@ def plan_trial(request, pk):
     tries = _tries(request.GET.get("tries", ""))
     trial = next_trial(tries, plan.target)
     if request.method == "POST":
-        start = request.POST.get("start", "")
-        if start.isascii() and start.isdigit() and SLOWEST <= int(start) <= plan.target:
-            plan.start = int(start)
+        start = read_whole(request.POST.get("start"), SLOWEST, plan.target)
+        if start is not None:
+            plan.start = start
             refresh(plan)
             messages.success(request, f"The climb starts at {plan.start}, found by trial.")
         return redirect("plan-edit", plan.pk)
@@ -109,7 +110,8 @@ def plan_delete(request, pk):
 def plan_sheet(request, pk):
     """This week's sheet, or the sheet of the steps asked for."""
     plan = plan_or_404(request.user, pk)
-    wanted = {int(step) for step in request.GET.getlist("step") if step.isdigit()}
+    asked = (read_whole(step) for step in request.GET.getlist("step"))
+    wanted = {step for step in asked if step is not None}
     context = sheet_context(plan, wanted, timezone.localdate()) | paper_of(request)
     return pdf("plans/sheet.html", context, f"{plan.student or 'model'} {plan.piece.title}")
 

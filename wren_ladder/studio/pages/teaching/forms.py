@@ -7,6 +7,7 @@ from django import forms
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.judging.syllabus import FIGURES, HOUSE_SYLLABUS, MOST_GRADE
 from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.drumming.numbers import read_ratio, read_whole
 from wren_ladder.drumming.style import (
     HOUSE,
     WEIGHTS,
@@ -131,13 +132,10 @@ class StyleForm(forms.Form):
         for name, text in _pairs(self.cleaned_data["weights"]):
             if name not in tuple(Reason):
                 raise forms.ValidationError(f"'{name}' is no reason; use {', '.join(Reason)}")
-            try:
-                weight = float(text)
-            except ValueError:
-                weight = -1.0
-            if not 0 <= weight <= MOST_WEIGHT:
+            weight = read_ratio(text)
+            if weight is None or not 0 <= weight <= MOST_WEIGHT:
                 raise forms.ValidationError(f"{name}: a weight is 0 to {MOST_WEIGHT}")
-            found[Reason(name)] = weight
+            found[Reason(name)] = float(weight)
         return tuple(found.items())
 
     def clean_syllabus(self):
@@ -145,9 +143,10 @@ class StyleForm(forms.Form):
         for name, grade in _pairs(self.cleaned_data["syllabus"]):
             if name not in HOUSE_SYLLABUS:
                 raise forms.ValidationError(f"'{name}' is nothing the studio can find in a bar")
-            if not (grade.isascii() and grade.isdigit() and 1 <= int(grade) <= MOST_GRADE):
+            number = read_whole(grade, 1, MOST_GRADE)
+            if number is None:
                 raise forms.ValidationError(f"{name}: a grade is 1 to {MOST_GRADE}")
-            found[name] = int(grade)
+            found[name] = number
         return found
 
     def clean_example(self):
