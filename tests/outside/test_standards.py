@@ -15,16 +15,17 @@ from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.climb import LadderRule, LadderSchool, ladder_by, metronome_marks
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.mei import Layout, write_mei
-from wren_ladder.drumming.notation.staff import NOTEHEADS
 from wren_ladder.drumming.study import study
 from wren_ladder.studio.drawing.engraving import scored
 
 # Source: General MIDI System Level 1, percussion key map (MIDI Manufacturers Association,
 # 1991), for the sounds that the map names. A half-open hat and a rim shot have no key.
 GENERAL_MIDI = {
+    31: ("Sticks", Drum.STICK_CLICK),  # General MIDI 2
     36: ("Bass Drum 1", Drum.KICK),
     37: ("Side Stick", Drum.CROSS_STICK),
     38: ("Acoustic Snare", Drum.SNARE),
+    41: ("Low Floor Tom", Drum.TOM_FLOOR_2),
     42: ("Closed Hi Hat", Drum.HIHAT),
     43: ("High Floor Tom", Drum.TOM_FLOOR),
     44: ("Pedal Hi-Hat", Drum.HIHAT_FOOT),
@@ -35,9 +36,11 @@ GENERAL_MIDI = {
     51: ("Ride Cymbal 1", Drum.RIDE),
     52: ("Chinese Cymbal", Drum.CHINA),
     53: ("Ride Bell", Drum.RIDE_BELL),
+    54: ("Tambourine", Drum.TAMBOURINE),
     55: ("Splash Cymbal", Drum.SPLASH),
     56: ("Cowbell", Drum.COWBELL),
     57: ("Crash Cymbal 2", Drum.CRASH_2),
+    77: ("Low Wood Block", Drum.WOODBLOCK),
 }
 
 
@@ -57,10 +60,12 @@ class MetronomeMarks(unittest.TestCase):
 
 class GeneralMidi(unittest.TestCase):
     def test_every_drum_that_has_a_key_has_the_standards(self):
-        ours = {head.midi: drum for drum, head in NOTEHEADS.items() if head.midi}
+        ours = {drum.row.key: drum for drum in Drum if drum.row.key}
         self.assertEqual(ours, {key: drum for key, (_, drum) in GENERAL_MIDI.items()})
-        without = {drum for drum, head in NOTEHEADS.items() if head.midi is None}
-        self.assertEqual(without, {Drum.HIHAT_HALF, Drum.RIM_SHOT})
+        without = {drum for drum in Drum if drum.row.key is None}
+        self.assertEqual(
+            without, {Drum.HIHAT_HALF, Drum.RIM_SHOT, Drum.RIDE_CRASH, Drum.HIHAT_SPLASH}
+        )
 
 
 @contextmanager

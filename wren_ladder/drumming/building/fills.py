@@ -10,8 +10,8 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hit, MarkKind, Tempo, Touch
+from wren_ladder.drumming.chart.drum import SECTION_CRASHES
 from wren_ladder.drumming.chart.positions import Positions
-from wren_ladder.drumming.chart.shorthand import CRASHES
 from wren_ladder.drumming.description.differences import changes
 from wren_ladder.drumming.description.figures import names_for, onsets_of
 from wren_ladder.drumming.findings.conflicts import conflicts
@@ -20,15 +20,7 @@ from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.judging.syllabus import Syllabus
 from wren_ladder.drumming.style import HOUSE, Style
 
-FILL_DRUMS = (
-    Drum.SNARE,
-    Drum.TOM_HIGH,
-    Drum.TOM_MID,
-    Drum.TOM_FLOOR,
-    Drum.KICK,
-    Drum.CRASH,
-    Drum.HIHAT,
-)
+FILL_DRUMS = tuple(drum for drum in Drum if drum.row.in_fills)
 # Notes a beat from which a fill is crowded, by the last grade it holds for; the house's.
 CROWDED = ((2, 3), (4, 4), (8, 6))
 SMALL = 2  # changes that a bar in style may be away from the groove
@@ -141,8 +133,8 @@ def _landing(bar: Bar, filled: Sequence[Hit], after: Bar | None, frame: Position
     if on_kick and kicks and bar.length - kicks[-1] <= QUAVER:
         where = frame.say(kicks[-1])
         return [f"two kicks in a row at the landing: {where}, and 1 of bar {after.number}"]
-    crash = filled[-1].drum.surface in CRASHES
-    if crash and any(hit.drum.surface in CRASHES for hit in lands):
+    crash = filled[-1].drum.surface in SECTION_CRASHES
+    if crash and any(hit.drum.surface in SECTION_CRASHES for hit in lands):
         return [f"a crash right before the crash of bar {after.number}: one of them is enough"]
     return []
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Grace, Hit, Roll, Touch
-from wren_ladder.drumming.chart.shorthand import CRASHES
+from wren_ladder.drumming.chart.drum import SECTION_CRASHES
 from wren_ladder.drumming.description.timekeeping import timekeeper
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.limbs import Limb
@@ -70,7 +70,7 @@ def _plain_layers(bar: Bar) -> list[tuple[str, list[Hit]]]:
 
 
 def _marks_the_section(hit: Hit) -> bool:
-    return hit.at == 0 and hit.drum.surface in CRASHES
+    return hit.at == 0 and hit.drum.surface in SECTION_CRASHES
 
 
 def _dressed(bar: Bar, *graces: Grace) -> list[Hit]:

@@ -9,13 +9,17 @@ from dataclasses import replace
 from fractions import Fraction
 
 from wren_ladder.drumming.chart.bar import Bar
-from wren_ladder.drumming.chart.drum import Drum, Surface
+from wren_ladder.drumming.chart.drum import SECTION_CRASHES, Drum, Family
 from wren_ladder.drumming.chart.hit import Hit
 from wren_ladder.drumming.chart.marks import MarkKind
 from wren_ladder.drumming.chart.problems import ChartError
 
-CRASHES = (Surface.CRASH, Surface.CRASH_2)
-CARRIERS = {Surface.HIHAT: Drum.HIHAT, Surface.RIDE: Drum.RIDE}
+# The cymbals that carry a bar, each with the plain way to play it.
+CARRIERS = {
+    drum.surface: drum
+    for drum in Drum
+    if drum.row.keeps_time and drum.row.family in (Family.HAT, Family.CYMBAL)
+}
 
 
 def filled_in(bars: Sequence[Bar]) -> tuple[Bar, ...]:
@@ -70,7 +74,7 @@ def without_crash(hits: tuple[Hit, ...]) -> tuple[Hit, ...]:
     not repeated; the cymbal that carries the bar takes its place. Common practice, no
     source."""
     first = [hit for hit in hits if hit.at == 0]
-    crashes = [hit for hit in first if hit.drum.surface in CRASHES]
+    crashes = [hit for hit in first if hit.drum.surface in SECTION_CRASHES]
     if not crashes:
         return hits
     kept = tuple(hit for hit in hits if hit not in crashes)

@@ -8,9 +8,10 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, Surface, Touch
+from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, Touch
+from wren_ladder.drumming.chart.drum import SECTION_CRASHES
 from wren_ladder.drumming.chart.positions import Positions
-from wren_ladder.drumming.chart.shorthand import CRASHES
+from wren_ladder.drumming.chart.shorthand import CARRIERS
 from wren_ladder.drumming.wording import listed
 
 MOST_CHANGES = 3  # more is another bar
@@ -98,7 +99,7 @@ def _crash(gone: list[Hit], new: list[Hit], found: list[Change]) -> None:
     """A crash on the first beat marks the section: a difference of its own kind, with the
     cymbal that stands in for it."""
     for mine, theirs, without in ((new, gone, False), (gone, new, True)):
-        crash = next((h for h in mine if h.at == 0 and h.drum.surface in CRASHES), None)
+        crash = next((h for h in mine if h.at == 0 and h.drum.surface in SECTION_CRASHES), None)
         if crash is None:
             continue
         mine.remove(crash)
@@ -111,7 +112,7 @@ def _crash(gone: list[Hit], new: list[Hit], found: list[Change]) -> None:
 
 
 def _keeps_time(hit: Hit) -> bool:
-    return hit.drum.surface in (Surface.HIHAT, Surface.RIDE)
+    return hit.drum.surface in CARRIERS
 
 
 def _same_place(gone: list[Hit], new: list[Hit], frame: Positions, found: list[Change]) -> None:

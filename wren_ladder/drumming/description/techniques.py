@@ -6,7 +6,7 @@ The names and what tells each are common practice, no source.
 from collections.abc import Callable
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, MarkKind, RollKind, Surface, Touch
-from wren_ladder.drumming.chart.shorthand import CRASHES
+from wren_ladder.drumming.chart.drum import SECTION_CRASHES
 
 SHORT_ROLLS = (5, 7, 9)
 
@@ -42,12 +42,12 @@ def _open_and_closed(bar: Bar) -> bool:
 
 
 def _crash_at_section(bar: Bar) -> bool:
-    return any(hit.at == 0 and hit.drum.surface in CRASHES for hit in bar.hits)
+    return any(hit.at == 0 and hit.drum.surface in SECTION_CRASHES for hit in bar.hits)
 
 
 def _pushed_crash(bar: Bar) -> bool:
     return any(
-        hit.drum.surface in CRASHES and (hit.at / bar.meter.count_length) % 1 != 0
+        hit.drum.surface in SECTION_CRASHES and (hit.at / bar.meter.count_length) % 1 != 0
         for hit in bar.hits
     )
 

@@ -8,21 +8,10 @@ sides are used.
 from functools import lru_cache
 from math import hypot
 
-from wren_ladder.drumming.chart import Hand, Surface
+from wren_ladder.drumming.chart import Drum, Hand, Surface
 
-PLACES = {
-    Surface.HIHAT: (-4.0, 1.0),
-    Surface.CRASH: (-3.0, 4.0),
-    Surface.SNARE: (-1.0, 0.0),
-    Surface.TOM_HIGH: (-0.5, 3.0),
-    Surface.SPLASH: (0.5, 4.5),
-    Surface.COWBELL: (0.8, 3.6),
-    Surface.TOM_MID: (2.0, 3.0),
-    Surface.TOM_FLOOR: (4.0, 0.0),
-    Surface.RIDE: (4.5, 2.5),
-    Surface.CRASH_2: (4.0, 4.5),
-    Surface.CHINA: (6.0, 4.0),
-}
+# Where each surface stands that hands strike, see the table of drums.
+PLACES = {drum.surface: drum.row.kit for drum in Drum if drum.row.kit is not None}
 
 
 def side(surface: Surface, lead: Hand) -> float:

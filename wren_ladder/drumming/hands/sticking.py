@@ -9,12 +9,12 @@ from fractions import Fraction
 from itertools import groupby
 
 from wren_ladder.drumming.chart import Bar, Hand, Hit, Surface
+from wren_ladder.drumming.chart.drum import CRASHES
 from wren_ladder.drumming.description.timekeeping import timekeeper
 from wren_ladder.drumming.hands.limbs import HAND_OF, LIMB_OF, Limb, foot_of
 from wren_ladder.drumming.hands.schools import SCHOOLS, Chosen
 from wren_ladder.drumming.style import HOUSE, Style
 
-CRASHES = (Surface.CRASH, Surface.CRASH_2, Surface.SPLASH, Surface.CHINA)
 SEMIQUAVER = Fraction(1, 4)
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
 
-from wren_ladder.drumming.chart import Bar, Drum, Hit, Surface, Touch
+from wren_ladder.drumming.chart import Bar, Hit, Touch
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.hands import Height, Limb, StrokeKind
 from wren_ladder.drumming.study import BarStudy
@@ -22,21 +22,6 @@ SPOKEN_HEIGHTS = {
     Height.TAP: "normal height",
     Height.ACCENT: "high",
     Height.STRONG: "very high",
-}
-GLYPHS = {
-    Surface.HIHAT: "cross",
-    Surface.RIDE: "diamond",
-    Surface.COWBELL: "triangle",
-    Surface.CRASH: "star",
-    Surface.CRASH_2: "star",
-    Surface.SPLASH: "star",
-    Surface.CHINA: "star",
-    Surface.SNARE: "disc",
-    Surface.TOM_HIGH: "bar-high",
-    Surface.TOM_MID: "bar-mid",
-    Surface.TOM_FLOOR: "bar-low",
-    Surface.KICK: "block",
-    Surface.HIHAT_FOOT: "pedal",
 }
 EDGE = 20  # left of the first place
 GRACE_GAP = 9  # a grace stands just before its main note
@@ -164,7 +149,7 @@ def _marks(studied: BarStudy, limb: Limb, y: float, x_of):
             x -= GRACE_GAP * ahead
         drum = stroke.hit.drum
         ghost = stroke.hit.touch is Touch.GHOST or stroke.grace
-        glyph = glyph_of(drum)
+        glyph = drum.row.glyph
         top = y - HEIGHTS[stroke.height]
         name = f"{stroke.kind.value} stroke, " if stroke.kind else ""
         what = f"{drum.spoken}{' grace note' if stroke.grace else ''}"
@@ -182,12 +167,6 @@ def _marks(studied: BarStudy, limb: Limb, y: float, x_of):
             at=stroke.hit.at,
             drum=drum.value,
         )
-
-
-def glyph_of(drum: Drum) -> str:
-    """The small picture of a drum; an open hat is a ring, as its circle on the page."""
-    opened = drum in (Drum.HIHAT_OPEN, Drum.HIHAT_HALF)
-    return "ring" if opened else GLYPHS[drum.surface]
 
 
 def _grace_place(studied: BarStudy, stroke) -> int:

@@ -5,30 +5,10 @@ from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Tempo
 from wren_ladder.drumming.counting import count_in
-from wren_ladder.drumming.notation.midi.writer import NEAREST, strike
-from wren_ladder.drumming.notation.staff import NOTEHEADS
+from wren_ladder.drumming.notation.midi.writer import strike
 
 LOUDEST = 127
-VOICES = {
-    Drum.KICK: "kick",
-    Drum.SNARE: "snare",
-    Drum.CROSS_STICK: "stick",
-    Drum.RIM_SHOT: "snare",
-    Drum.HIHAT: "hat",
-    Drum.HIHAT_FOOT: "hat",
-    Drum.HIHAT_HALF: "open",
-    Drum.HIHAT_OPEN: "open",
-    Drum.TOM_HIGH: "high",
-    Drum.TOM_MID: "mid",
-    Drum.TOM_FLOOR: "floor",
-    Drum.COWBELL: "bell",
-    Drum.RIDE: "ride",
-    Drum.RIDE_BELL: "bell",
-}
-CYMBAL = "crash"  # every cymbal that has no voice of its own
-VOICE_OF_KEY = {
-    NOTEHEADS[drum].midi or NEAREST[drum]: VOICES.get(drum, CYMBAL) for drum in Drum
-}
+VOICE_OF_KEY = {drum.row.key_written: drum.row.sound for drum in reversed(Drum)}
 
 
 def sound_of(bars: Sequence[Bar], tempo: Tempo, gap: int = 0) -> dict:

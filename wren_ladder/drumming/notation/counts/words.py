@@ -3,44 +3,10 @@
 from wren_ladder.drumming.chart import Drum, Grace, Touch
 
 # What a line may be called, and the drum it means when no word changes it.
-LINES = {
-    "crash": Drum.CRASH,
-    "crash-2": Drum.CRASH_2,
-    "china": Drum.CHINA,
-    "splash": Drum.SPLASH,
-    "hat": Drum.HIHAT,
-    "ride": Drum.RIDE,
-    "cowbell": Drum.COWBELL,
-    "high": Drum.TOM_HIGH,
-    "mid": Drum.TOM_MID,
-    "snare": Drum.SNARE,
-    "floor": Drum.TOM_FLOOR,
-    "kick": Drum.KICK,
-    "foot": Drum.HIHAT_FOOT,
-}
-ALIASES = {
-    "hihat": "hat",
-    "hi-hat": "hat",
-    "hats": "hat",
-    "bass": "kick",
-    "tom-high": "high",
-    "high-tom": "high",
-    "tom-mid": "mid",
-    "mid-tom": "mid",
-    "tom-floor": "floor",
-    "floor-tom": "floor",
-    "hihat-foot": "foot",
-    "hat-foot": "foot",
-    "crash2": "crash-2",
-}
+LINES = {drum.row.typed: drum for drum in Drum if not drum.row.word}
+ALIASES = {alias: drum.row.typed for drum in Drum for alias in drum.row.also_typed}
 # (line, word) -> the same surface, set or struck another way.
-VARIANTS = {
-    ("hat", "half"): Drum.HIHAT_HALF,
-    ("hat", "open"): Drum.HIHAT_OPEN,
-    ("ride", "bell"): Drum.RIDE_BELL,
-    ("snare", "cross"): Drum.CROSS_STICK,
-    ("snare", "rim"): Drum.RIM_SHOT,
-}
+VARIANTS = {(drum.row.typed, drum.row.word): drum for drum in Drum if drum.row.word}
 TOUCHES = {"ghost": Touch.GHOST, "accent": Touch.ACCENT, "strong": Touch.STRONG}
 GRACES = {"flam": Grace.FLAM, "drag": Grace.DRAG, "ruff": Grace.RUFF}
 ROLL_WORDS = ("roll", "buzz", "singles")

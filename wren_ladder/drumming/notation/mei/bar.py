@@ -12,7 +12,6 @@ from xml.etree.ElementTree import Element, SubElement
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hand, Hit, MarkKind, RollKind, Touch
 from wren_ladder.drumming.notation.mei.scored import Layout, Scored
 from wren_ladder.drumming.notation.rhythm import BeatValues, Value, write_beat
-from wren_ladder.drumming.notation.staff import NOTEHEADS
 
 HIDDEN = {"type": "count", "head.visible": "false", "stem.visible": "false", "stem.dir": "up"}
 SILENT_COLOUR = "#9A8F7F"
@@ -154,12 +153,12 @@ class BarWriter:
             self._say(str(roll.strokes), hits[0])
 
     def _note(self, parent: Element, hit: Hit, duration: dict[str, str], tied: bool) -> Element:
-        head = NOTEHEADS[hit.drum]
-        note = SubElement(parent, "note", {**duration, "loc": str(head.line)})
+        row = hit.drum.row
+        note = SubElement(parent, "note", {**duration, "loc": str(row.line)})
         if not tied:
             note.set("xml:id", self._id(hit))
-        if head.shape:
-            note.set("head.shape", head.shape)
+        if row.head:
+            note.set("head.shape", row.head)
         if hit.touch is Touch.GHOST:
             note.set("head.mod", "paren")
         place = self.places[id(hit)]
@@ -197,10 +196,10 @@ class BarWriter:
         if not graced:
             return
         hit = graced[0]
-        head = NOTEHEADS[hit.drum]
-        attributes = {"loc": str(head.line), "stem.dir": stem}
-        if head.shape:
-            attributes["head.shape"] = head.shape
+        row = hit.drum.row
+        attributes = {"loc": str(row.line), "stem.dir": stem}
+        if row.head:
+            attributes["head.shape"] = row.head
         if hit.grace is Grace.FLAM:
             attributes |= {"grace": "unacc", "stem.mod": "1slash", "dur": "8"}
             SubElement(parent, "note", attributes)

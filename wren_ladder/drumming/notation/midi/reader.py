@@ -105,6 +105,7 @@ def _title(file: mido.MidiFile) -> str:
 
 
 def _collect(file: mido.MidiFile, sources: Sources) -> tuple:
+    drums = _drums_by_key(file)
     notes: list[MidiNote] = []
     meters: dict[Fraction, Meter] = {}
     tempos: dict[Fraction, Tempo] = {}
@@ -114,7 +115,7 @@ def _collect(file: mido.MidiFile, sources: Sources) -> tuple:
             ticks += message.time
             at = Fraction(ticks, file.ticks_per_beat)
             if message.type == "note_on" and message.velocity and message.channel == CHANNEL:
-                key, guess = f"key {message.note}", MIDI_DRUMS.get(message.note)
+                key, guess = f"key {message.note}", drums.get(message.note)
                 drum = sources.meet(key, key, guess, "by the General MIDI map")
                 if drum:
                     notes.append(MidiNote(float(at), drum, message.velocity))
@@ -126,6 +127,14 @@ def _collect(file: mido.MidiFile, sources: Sources) -> tuple:
                 bpm = round(mido.tempo2bpm(message.tempo))
                 tempos[at] = Tempo(Fraction(1), min(400, max(20, bpm)))
     return notes, meters, tempos
+
+
+def _drums_by_key(file: mido.MidiFile) -> dict[int, Drum]:
+    """The General MIDI map; where a file has one floor tom, that is the floor tom, whichever
+    of the two keys it has."""
+    keys = {m.note for track in file.tracks for m in track if m.type == "note_on"}
+    first, second = (drum.row.key for drum in (Drum.TOM_FLOOR, Drum.TOM_FLOOR_2))
+    return MIDI_DRUMS if first in keys else {**MIDI_DRUMS, second: Drum.TOM_FLOOR}
 
 
 def _gather_graces(notes: Sequence[MidiNote]) -> list[MidiNote]:

@@ -12,12 +12,10 @@ from math import lcm
 
 import mido
 
-from wren_ladder.drumming.chart import Bar, Chart, Drum, Hit, RollKind, Tempo, Touch
-from wren_ladder.drumming.notation.staff import NOTEHEADS
+from wren_ladder.drumming.chart import Bar, Chart, Hit, RollKind, Tempo, Touch
 
 CHANNEL = 9  # the tenth, counted from 0
 CLICK = 76  # High Wood Block
-NEAREST = {Drum.HIHAT_HALF: 46, Drum.RIM_SHOT: 40}  # the map has no sound of their own
 STRENGTH = {Touch.GHOST: 35, Touch.NORMAL: 80, Touch.ACCENT: 108, Touch.STRONG: 124}
 GRACE_STRENGTH = 45
 GRACE = Fraction(1, 24)  # crotchets from one grace note to the next
@@ -132,7 +130,7 @@ def _lead(hit: Hit) -> Fraction:
 def strike(bar: Bar) -> Iterable[Stroke]:
     """Every stroke of a bar; graces lie before their note, even before the bar line."""
     for hit in bar.hits:
-        key = NOTEHEADS[hit.drum].midi or NEAREST[hit.drum]
+        key = hit.drum.row.key_written
         for ahead in range(hit.grace.notes, 0, -1):
             yield Stroke(hit.at - ahead * GRACE, key, GRACE_STRENGTH)
         yield Stroke(hit.at, key, STRENGTH[hit.touch])

@@ -4,55 +4,27 @@ The MIDI keys are those of General MIDI level 1 plus its near neighbours; places
 heads follow the common drum-set convention (common practice, no source).
 """
 
+import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from xml.etree.ElementTree import Element
 
 from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.notation.reading import Sources
-from wren_ladder.drumming.notation.staff import MIDI_DRUMS, NOTEHEADS
+from wren_ladder.drumming.notation.staff import MIDI_DRUMS, PLACES
 from wren_ladder.drumming.numbers import read_whole
 
-# The first entry whose every word is in the instrument's name wins.
-NAMED = (
-    (("cowbell",), Drum.COWBELL),
-    (("cross",), Drum.CROSS_STICK),
-    (("side stick",), Drum.CROSS_STICK),
-    (("rim",), Drum.RIM_SHOT),
-    (("half", "hat"), Drum.HIHAT_HALF),
-    (("open", "hat"), Drum.HIHAT_OPEN),
-    (("pedal", "hat"), Drum.HIHAT_FOOT),
-    (("foot", "hat"), Drum.HIHAT_FOOT),
-    (("hat",), Drum.HIHAT),
-    (("bell",), Drum.RIDE_BELL),
-    (("ride",), Drum.RIDE),
-    (("crash", "2"), Drum.CRASH_2),
-    (("crash",), Drum.CRASH),
-    (("splash",), Drum.SPLASH),
-    (("china",), Drum.CHINA),
-    (("chinese",), Drum.CHINA),
-    (("snare",), Drum.SNARE),
-    (("kick",), Drum.KICK),
-    (("bass drum",), Drum.KICK),
-    (("floor",), Drum.TOM_FLOOR),
-    (("low tom",), Drum.TOM_FLOOR),
-    (("high", "tom"), Drum.TOM_HIGH),
-    (("mid", "tom"), Drum.TOM_MID),
+# Settings of a drum before the drum itself, the longest names first.
+NAMED = sorted(
+    ((words, drum) for drum in Drum for words in drum.row.names),
+    key=lambda entry: (not entry[1].row.word, -len(entry[0])),
 )
+WORDS = re.compile(r"[a-z]+|[0-9]+")
 STEPS = {step: index for index, step in enumerate("CDEFGAB")}
 LOWEST_LINE = 4 * 7 + STEPS["E"]  # E4 is the lowest line
 SHAPES = {"normal": "", "x": "x", "circle-x": "x", "cross": "x", "diamond": "diamond"}
 SHAPES |= {"triangle": "isotriangle", "slash": "slash", "inverted triangle": "isotriangle"}
 HEAD_NAMES = {"normal": "round head", "x": "cross", "circle-x": "circled cross"}
-MORE_PLACES = {
-    (9, "circle"): Drum.HIHAT_OPEN,
-    (11, "x"): Drum.CRASH_2,
-    (4, ""): Drum.TOM_MID,
-    (2, ""): Drum.TOM_FLOOR,
-    (0, ""): Drum.KICK,
-}
-PLACES = {(head.line, head.shape): drum for drum, head in reversed(NOTEHEADS.items())}
-PLACES |= MORE_PLACES
 
 
 @dataclass
@@ -117,9 +89,9 @@ def instruments_of(score_part: Element) -> dict[str, Drum | None]:
         if key is not None:
             drum = MIDI_DRUMS.get(key - 1)
             identity = midi.get("id", "")
-            # A name is more exact where the key can only say "hat" or "snare".
+            # A name is more exact where the key can only say "hat", "snare" or "tom".
             named = found.get(identity)
-            if drum and not (named and named.surface == drum.surface):
+            if drum and not (named and named.row.family is drum.row.family):
                 found[identity] = drum
     return found
 
@@ -130,10 +102,10 @@ def _identity(note: Element) -> str:
 
 
 def by_name(name: str) -> Drum | None:
-    lowered = name.lower().replace("-", " ").replace("_", " ")
-    lowered = lowered.replace("hihat", "hi hat")
+    """By whole words, or how words begin: "Kickdrum" is a kick, "Cowbell" no bell."""
+    said = WORDS.findall(name.lower().replace("hihat", "hi hat"))
     for words, drum in NAMED:
-        if all(word in lowered for word in words):
+        if all(any(one.startswith(word) for one in said) for word in words):
             return drum
     return None
 

@@ -7,7 +7,6 @@ from xml.etree.ElementTree import Element, SubElement
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, RollKind, Touch
 from wren_ladder.drumming.notation.rhythm import BeatValues, Value, write_beat
-from wren_ladder.drumming.notation.staff import NOTEHEADS
 
 STEPS = "CDEFGAB"
 LOWEST_LINE = 4 * 7 + STEPS.index("E")
@@ -62,7 +61,7 @@ def beats_of_voices(bar: Bar) -> Iterable[tuple[list[Hit], list[BeatValues]]]:
 
 def put_place(note: Element, drum: Drum) -> None:
     """Where the head stands, as unpitched display step and octave."""
-    octave, step = divmod(LOWEST_LINE + NOTEHEADS[drum].line, 7)
+    octave, step = divmod(LOWEST_LINE + drum.row.line, 7)
     unpitched = SubElement(note, "unpitched")
     SubElement(unpitched, "display-step").text = STEPS[step]
     SubElement(unpitched, "display-octave").text = str(octave)
@@ -82,7 +81,7 @@ def put_value(note: Element, value: Value, beat: BeatValues) -> None:
 
 def put_head(note: Element, hit: Hit) -> None:
     """The note head, bracketed for a ghost."""
-    shape = NOTEHEADS[hit.drum].shape
+    shape = hit.drum.row.head
     ghost = hit.touch is Touch.GHOST
     if shape or ghost:
         head = SubElement(note, "notehead", {"parentheses": "yes"} if ghost else {})

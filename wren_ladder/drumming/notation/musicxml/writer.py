@@ -41,7 +41,6 @@ from wren_ladder.drumming.notation.musicxml.notes import (
 )
 from wren_ladder.drumming.notation.musicxml.signs import TO_THE_END, leads_on
 from wren_ladder.drumming.notation.rhythm import BeatValues, Value
-from wren_ladder.drumming.notation.staff import NOTEHEADS
 
 DOCTYPE = (
     '<!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 4.0 Partwise//EN" '
@@ -72,7 +71,7 @@ def _part_list(score: Element, used: Sequence[Drum]) -> None:
         instrument = SubElement(part, "score-instrument", {"id": identity(drum)})
         SubElement(instrument, "instrument-name").text = drum.spoken
     for drum in used:
-        key = NOTEHEADS[drum].midi
+        key = drum.row.key
         if key is not None:
             midi = SubElement(part, "midi-instrument", {"id": identity(drum)})
             SubElement(midi, "midi-channel").text = "10"

@@ -10,7 +10,7 @@ from wren_ladder.drumming.findings.conflicts import hand_problems
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import Study, study
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, CARD_WIDTH, engrave
-from wren_ladder.studio.drawing.limb_view import glyph_of, limb_view
+from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import Row, edit_rows
 from wren_ladder.studio.pages.pieces.editor import Cursor, lines_of
 from wren_ladder.studio.pages.pieces.forms import MarksForm
@@ -18,7 +18,7 @@ from wren_ladder.studio.pieces.drafts import name_of, redoable, undoable
 from wren_ladder.studio.pieces.models import Draft
 from wren_ladder.studio.pieces.studies import CARD_LAYOUT
 
-PALETTE = [(drum.value, drum.spoken, glyph_of(drum)) for drum in Drum]
+PALETTE = [(drum.value, drum.spoken, drum.row.glyph) for drum in Drum]
 
 
 STROKE_TOOLS = [
