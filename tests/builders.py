@@ -1,10 +1,13 @@
 """Short ways to make what a test is about; everything else has a plain default."""
 
+from collections.abc import Sequence
 from datetime import date
 
 from wren_ladder.drumming.chart import Bar, Chart, Meter
 from wren_ladder.drumming.climb import Attempt
 from wren_ladder.drumming.notation.counts import read_bar, read_chart
+from wren_ladder.drumming.performance import perform
+from wren_ladder.drumming.performance.midi import write_midi
 from wren_ladder.drumming.study import BarStudy, study
 from wren_ladder.drumming.style import HOUSE, Style
 
@@ -39,6 +42,11 @@ def _typed_mark(mark: str) -> str:
     if mark[:2] in ("dc", "ds"):
         return f"jump {mark.replace('-', ' ')}"
     return mark.replace("-", " ")
+
+
+def midi_of(chart: Chart, order: Sequence[int], count_in: bool = False) -> bytes:
+    """The bars at these places as a MIDI file."""
+    return write_midi(perform(study(chart).played(order), count_in=count_in), chart.title)
 
 
 def study_bar(lines: str, meter: str = "4/4", style: Style = HOUSE) -> BarStudy:

@@ -11,9 +11,9 @@ from pathlib import Path
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.climb import LadderRule, LadderSchool, ladder_by
 from wren_ladder.drumming.files import read_file, write_file
+from wren_ladder.drumming.performance import clock
 from wren_ladder.drumming.study import Study, study, study_to_json
 from wren_ladder.drumming.style import HOUSE
-from wren_ladder.drumming.units import clock
 
 HERE = Path(__file__).resolve().parent.parent
 PORT = 8765

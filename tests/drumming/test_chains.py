@@ -11,7 +11,7 @@ from tests.strategies import bars
 from wren_ladder.drumming.building.chains import First, chain
 from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hit, Meter
 from wren_ladder.drumming.description.differences import changes
-from wren_ladder.drumming.findings.conflicts import hand_problems
+from wren_ladder.drumming.findings.conflicts import hand_conflicts
 from wren_ladder.drumming.hands import stick_bar
 
 KNOWN = "hat 8ths\nsnare 2 4\nkick 1 3"
@@ -57,7 +57,7 @@ class Chains(unittest.TestCase):
             return
         self.assertEqual(set(links[-1].bar.hits), set(new.hits))
         for link in links:
-            self.assertFalse(hand_problems(stick_bar(link.bar), link.bar))
+            self.assertFalse(hand_conflicts(stick_bar(link.bar), link.bar))
 
     @settings(max_examples=80)
     @given(strokes(), strokes())

@@ -10,7 +10,7 @@ from tests.builders import make_bar, make_chart
 from tests.strategies import bars, charts
 from wren_ladder.demo.studio import CHARTS
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Grace, Hit, Surface, Touch
-from wren_ladder.drumming.chart.shorthand import CRASHES
+from wren_ladder.drumming.chart.drum import SECTION_CRASHES
 from wren_ladder.drumming.description.differences import MOST_CHANGES, ChangeKind, changes
 from wren_ladder.drumming.description.timekeeping import timekeeper
 from wren_ladder.drumming.findings.traps import SMALL
@@ -23,7 +23,7 @@ GROOVE = "hat 8ths\nsnare 2 4\nkick 1 3"
 class Changes(unittest.TestCase):
     def said(self, lines, before=GROOVE):
         found = changes(make_bar(before), make_bar(lines))
-        return [("without " if c.without else "") + c.text for c in found]
+        return [c.spoken.removeprefix("with ") for c in found]
 
     def test_the_smallest_musical_step_in_words(self):
         for lines, words in (
@@ -166,7 +166,7 @@ def planted(bar: Bar) -> dict[ChangeKind, Bar]:
         made[ChangeKind.MOVED] = swap(kick, replace(kick, at=near[0]))
     if (snare.at, Surface.TOM_FLOOR) not in struck:
         made[ChangeKind.OTHER_DRUM] = swap(snare, replace(snare, drum=Drum.TOM_FLOOR))
-    crashed = any((0, surface) in struck for surface in CRASHES)
+    crashed = any((0, surface) in struck for surface in SECTION_CRASHES)
     if first and not crashed:
         made[ChangeKind.CRASH] = swap(first, Hit(Fraction(0), Drum.CRASH))
     return made
@@ -184,7 +184,7 @@ class Planted(unittest.TestCase):
                     last = study(Chart("", (*habit, bar))).bars[7]
                     (change,) = last.difference.changes
                     self.assertEqual((change.kind, last.difference.source), (kind, 0))
-                    self.assertTrue(change.text)
+                    self.assertTrue(change.what)
                     if kind in SMALL:
                         self.assertEqual(
                             last.traps[0],

@@ -3,13 +3,14 @@
 import unittest
 from fractions import Fraction
 
+from tests.builders import midi_of
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Hit, Meter
 from wren_ladder.drumming.chart.drum import DRUMS, Family
 from wren_ladder.drumming.chart.serial import bar_from_json, bar_to_json
 from wren_ladder.drumming.editing.strokes import drop, set_otherwise, take
 from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.notation.counts import read_chart, write_chart
-from wren_ladder.drumming.notation.midi import read_midi, write_midi
+from wren_ladder.drumming.notation.midi import read_midi
 from wren_ladder.drumming.notation.musicxml import read_musicxml, write_musicxml
 from wren_ladder.drumming.notation.musicxml.instruments import by_name
 from wren_ladder.drumming.study import study
@@ -58,7 +59,7 @@ class EveryDrum(unittest.TestCase):
 
     def test_it_comes_back_from_midi_or_as_its_neighbour(self):
         for drum in self.walk():
-            found, _ = read_midi(write_midi(chart_of(drum), [0]))
+            found, _ = read_midi(midi_of(chart_of(drum), [0]))
             self.assertEqual(drums_in(found), [NEIGHBOURS.get(drum, drum)])
 
     def test_it_comes_back_from_json(self):
@@ -92,7 +93,7 @@ class EveryDrum(unittest.TestCase):
 class TwoFloorToms(unittest.TestCase):
     def test_both_come_back_from_midi_where_a_file_has_both(self):
         drums = [Drum.TOM_FLOOR, Drum.TOM_FLOOR_2]
-        found, _ = read_midi(write_midi(chart_of(*drums), [0]))
+        found, _ = read_midi(midi_of(chart_of(*drums), [0]))
         self.assertEqual(drums_in(found), drums)
 
 

@@ -8,7 +8,7 @@ from tests.builders import hands, study_bar
 from tests.strategies import bars
 from wren_ladder.drumming.chart import Drum, Hand
 from wren_ladder.drumming.description.timekeeping import timekeeper
-from wren_ladder.drumming.findings.conflicts import hand_problems
+from wren_ladder.drumming.findings.conflicts import as_problems, hand_conflicts
 from wren_ladder.drumming.hands import Height, Limb, stick_bar, strokes_of
 from wren_ladder.drumming.style import Style
 
@@ -17,6 +17,12 @@ LEFT = Style(lead=Hand.LEFT)
 
 def limbs(lines: str, drum: Drum, style: Style = Style()) -> set[Limb]:
     return {k.limb for k in study_bar(lines, style=style).sticks if k.hit.drum is drum}
+
+
+def told(studied) -> list[str]:
+    """The conflicts of the hands, as a page is warned of them."""
+    found = hand_conflicts(studied.sticks, studied.bar)
+    return [str(problem) for problem in as_problems(found, studied.bar)]
 
 
 class HandToHand(unittest.TestCase):
@@ -86,13 +92,13 @@ class Grooves(unittest.TestCase):
 class Faults(unittest.TestCase):
     def test_three_things_for_two_hands_are_told_with_bar_and_beat(self):
         studied = study_bar("crash 2\nhat 8ths\nsnare 2")
-        problems = [str(problem) for problem in hand_problems(studied.sticks, studied.bar)]
+        problems = told(studied)
         self.assertEqual(len(problems), 1)
         self.assertIn("bar 1: beat 2: no hand is free for the snare", problems[0])
 
     def test_one_hand_written_on_two_surfaces_is_told(self):
         studied = study_bar("crash 1\nsnare 1\nhands LL")
-        problems = [str(problem) for problem in hand_problems(studied.sticks, studied.bar)]
+        problems = told(studied)
         said = "bar 1: beat 1: the left hand is written on crash and snare at once"
         self.assertEqual(problems, [said])
         self.assertEqual(studied.trouble, ())

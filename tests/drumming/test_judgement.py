@@ -24,7 +24,7 @@ def judged(text: str, **fields):
 def joins(text: str) -> dict[tuple[int, int], tuple]:
     found = {}
     for join in judged(text).joins:
-        found[join.leaving, join.landing] = (join.kind, [t.reason for t in join.troubles])
+        found[join.leaving, join.landing] = (join.kind, [t.reason for t in join.weighed])
     return found
 
 
@@ -38,16 +38,16 @@ class Bars(unittest.TestCase):
 
     def test_what_the_grade_has_not_had_is_new(self):
         text = "snare flam 1 2 3 4"
-        new = [t.text for t in judged(text, grade=1).bars[0].troubles if t.reason is Reason.NEW]
+        new = [t.text for t in judged(text, grade=1).bars[0].weighed if t.reason is Reason.NEW]
         self.assertEqual(new, ["new: flams"])
-        self.assertFalse(any("new" in t.text for t in judged(text, grade=8).bars[0].troubles))
+        self.assertFalse(any("new" in t.text for t in judged(text, grade=8).bars[0].weighed))
 
     def test_the_teachers_rank_goes_over_the_sum_for_every_equal_bar(self):
         text = f"bar 1\n{GROOVE}\nbar 2\nkick 1\nbar 3 as 1"
         found = judged(text, ranks={2: 7.5})
         self.assertEqual([bar.rank for bar in found.bars][::2], [7.5, 7.5])
         self.assertIsNone(found.bars[1].own)
-        self.assertTrue(found.bars[0].troubles)  # the reasons stay to be seen
+        self.assertTrue(found.bars[0].weighed)  # the reasons stay to be seen
 
     def test_a_bar_known_from_another_piece_is_known_by_its_music(self):
         known = {music_of(make_chart(f"bar 9\n{GROOVE}").bars[0])}

@@ -8,14 +8,15 @@ from fractions import Fraction
 import mido
 from hypothesis import given, settings
 
-from tests.builders import make_bar, make_chart
+from tests.builders import make_bar, make_chart, midi_of
 from tests.strategies import charts
 from wren_ladder.drumming.chart import Chart, ChartError, Drum, Grace, Touch
-from wren_ladder.drumming.counting import count_in
 from wren_ladder.drumming.files import write_file
-from wren_ladder.drumming.notation.midi import read_midi, write_midi
-from wren_ladder.drumming.notation.midi.writer import CLICK, MOST_TICKS, strike
+from wren_ladder.drumming.notation.midi import read_midi
+from wren_ladder.drumming.performance import perform
+from wren_ladder.drumming.performance.midi import CLICK, MOST_TICKS
 from wren_ladder.drumming.roadmap import road_map
+from wren_ladder.drumming.study import study
 
 F = Fraction
 
@@ -87,27 +88,43 @@ class Writing(unittest.TestCase):
         waltz = struck(written(make_chart("meter 3/4\nbar 1\nkick 1"), counted=True))
         self.assertEqual([key for _, key, _ in waltz], [CLICK] * 6 + [36])
 
-    def test_graces_lie_before_and_a_counted_roll_ends_on_the_next_note(self):
-        bar = make_bar("snare flam 2, roll 5 3-4, 4")
-        onsets = [stroke.at for stroke in strike(bar)]
-        self.assertEqual(onsets, [F(23, 24), 1, 2, F(9, 4), F(5, 2), F(11, 4), 3])
+    def test_a_first_stroke_with_graces_moves_no_bar_line(self):
+        """The flam begins the file; everything behind it stays on its beat."""
+        chart = make_chart("tempo crotchet = 100\nsnare flam 1, 2 3 4\nkick 1 3")
+        found = struck(written(chart))
+        self.assertEqual(found[0][0], 0)
+        mains = [(at, key) for at, key, _ in found[1:]]
+        self.assertLess(mains[0][0], F(1, 10))
+        self.assertEqual([at for at, _ in mains[2:]], [1, 2, 2, 3])
+        again, _ = read_midi(midi_of(chart, [0]))
+        self.assertEqual(again.bars[0].hits, chart.bars[0].hits)
+
+    def test_a_tempo_mark_inside_is_written_where_it_stands(self):
+        file = written(
+            make_chart("tempo crotchet = 60\nkick 1\nbar 2\ntempo crotchet = 120\nkick 1")
+        )
+        ticks, tempos = 0, []
+        for message in file.tracks[0]:
+            ticks += message.time
+            if message.type == "set_tempo":
+                tempos.append((F(ticks, file.ticks_per_beat), mido.tempo2bpm(message.tempo)))
+        self.assertEqual(tempos, [(0, 60), (4, 120)])
 
     @settings(max_examples=120)
     @given(charts(most=3))
-    def test_mido_reads_exactly_the_strokes_of_the_play_order(self, chart):
+    def test_mido_reads_every_stroke_of_the_performance_at_its_tick(self, chart):
         order = order_of(chart)[:40]
-        counted = count_in(chart.bars[order[0]])
-        data = write_midi(chart, order, counted.clicks, counted.length)
-        file = mido.MidiFile(file=io.BytesIO(data))
-        now = counted.length
-        expected = [(at, CLICK) for at in counted.clicks]
-        for index in order:
-            strokes = strike(chart.bars[index])
-            expected += [(max(now + s.at, F(0)), s.key) for s in strokes]
-            now += chart.bars[index].length
-        ticks = file.ticks_per_beat
-        heard = [(round(at * ticks), key) for at, key, _ in struck(file)]
-        self.assertEqual(sorted(heard), sorted((round(at * ticks), k) for at, k in expected))
+        heard = perform(study(chart).played(order), count_in=True)
+        file = mido.MidiFile(file=io.BytesIO(midi_of(chart, order, count_in=True)))
+        expected = [(click.position, CLICK) for click in heard.clicks if click.counted_in]
+        expected += [(one.position, one.drum.row.key_written) for one in heard.onsets]
+        ticks, start = file.ticks_per_beat, heard.before_length
+        early = max([F(0), *(-(at + start) for at, _ in expected)])
+        read = sorted((round(at * ticks), key) for at, key, _ in struck(file))
+        if not early:
+            wanted = [(round((at + start) * ticks), key) for at, key in expected]
+            self.assertEqual(read, sorted(wanted))
+        self.assertEqual(len(read), len(expected))
         self.assertLessEqual(ticks, MOST_TICKS)
 
 
@@ -135,7 +152,7 @@ class Reading(unittest.TestCase):
             bar = make_bar(lines, meter)
             chart = Chart("", (bar,))
             with self.subTest(lines):
-                again, _ = read_midi(write_midi(chart, [0]))
+                again, _ = read_midi(midi_of(chart, [0]))
                 self.assertEqual(again.bars[0].hits, bar.hits)
                 self.assertEqual(again.bars[0].meter, bar.meter)
 
@@ -162,7 +179,7 @@ class Reading(unittest.TestCase):
             "tempo crotchet = 96\nbar 1\nhat 8ths, open 4&\nsnare flam 2, ghost 2a, accent 4\n"
             "kick 1 3\nrepeat end 2"
         )
-        again, problems = read_midi(write_midi(chart, order_of(chart)))
+        again, problems = read_midi(midi_of(chart, order_of(chart)))
         self.assertEqual([bar.hits for bar in again.bars], [chart.bars[0].hits] * 2)
         self.assertEqual(str(again.tempo), "crotchet = 96")
         self.assertEqual(str(problems[0]), "every note lay on the grid")
@@ -189,7 +206,7 @@ class Reading(unittest.TestCase):
 
     def test_damaged_files_give_a_chart_or_a_chart_error_and_nothing_else(self):
         chart = make_chart("tempo crotchet = 96\nhat 8ths\nsnare flam 2 4\nkick 1 3")
-        whole = write_midi(chart, [0] * 4)
+        whole = midi_of(chart, [0] * 4)
         dice = random.Random(11)
         outcomes = set()
         for _ in range(1000):

@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 
 from tests.builders import make_chart
 from tests.strategies import pages
-from wren_ladder.drumming.roadmap import MOST_VISITS, legs, play_seconds, road_map, what_follows
+from wren_ladder.drumming.performance import road_seconds
+from wren_ladder.drumming.roadmap import MOST_VISITS, legs, road_map, what_follows
 
 
 def order(text: str) -> str:
@@ -196,7 +197,7 @@ class Durations(unittest.TestCase):
 
     def seconds(self, text, bpm=None):
         chart = make_chart(text)
-        return play_seconds(chart, road_map(chart.bars).visits, bpm)
+        return road_seconds(chart, road_map(chart.bars).visits, bpm)
 
     def test_a_bar_of_four_at_120_lasts_two_seconds(self):
         self.assertEqual(self.seconds("tempo crotchet = 120\nbar 1\nkick 1"), 2)

@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 
 from tests.builders import hands, make_bar, study_bar
 from wren_ladder.drumming.chart import Drum, Hand, Hit, Tempo
-from wren_ladder.drumming.findings.conflicts import conflicts, single_hand_limit
+from wren_ladder.drumming.findings.conflicts import as_problems, conflicts
+from wren_ladder.drumming.findings.fastest import single_hand_limit
 from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.hands.flow import choices, cost_of, kit_flow
 from wren_ladder.drumming.hands.kit import crossed
@@ -112,7 +113,9 @@ class Conflicts(unittest.TestCase):
     def told(self, lines, bpm=90):
         bar = make_bar(lines)
         tempo = Tempo(Fraction(1), bpm)
-        return [str(problem) for problem in conflicts(stick_bar(bar), bar, tempo)]
+        return [
+            str(problem) for problem in as_problems(conflicts(stick_bar(bar), bar, tempo), bar)
+        ]
 
     def test_a_plain_groove_has_none(self):
         self.assertEqual(self.told("hat 8ths, open 4&\nsnare 2 4\nkick 1 3\nfoot 1"), [])

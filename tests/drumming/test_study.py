@@ -10,11 +10,16 @@ from tests.strategies import charts
 from wren_ladder.drumming.chart import Tempo
 from wren_ladder.drumming.description.figures import name_figure
 from wren_ladder.drumming.description.twins import twins
-from wren_ladder.drumming.findings.trouble import trouble
+from wren_ladder.drumming.findings import watch_for
+from wren_ladder.drumming.findings.playing import playing_findings
 from wren_ladder.drumming.study import study, study_to_json
-from wren_ladder.drumming.style import Style
+from wren_ladder.drumming.style import HOUSE, Style
 
 QUARTER, THIRD = Fraction(1, 4), Fraction(1, 3)
+
+
+def watched(studied, tempo, style=HOUSE) -> tuple[str, ...]:
+    return watch_for(playing_findings(studied.bar, studied.sticks, tempo, style))
 
 
 class Twins(unittest.TestCase):
@@ -77,17 +82,17 @@ class Trouble(unittest.TestCase):
         # One hand in semiquavers: at crotchet = 60 four a second, at 120 eight.
         bar = study_bar("snare 16ths\nhands " + "R" * 16)
         slow, fast = (Tempo(Fraction(1), bpm) for bpm in (60, 120))
-        self.assertEqual(trouble(bar.bar, bar.sticks, slow), ())
+        self.assertEqual(watched(bar, slow), ())
         self.assertEqual(
-            trouble(bar.bar, bar.sticks, fast),
+            watched(bar, fast),
             ("right hand at 8.0 strokes a second (limit 6)",),
         )
         strong = Style(hand_limit=9)
-        self.assertEqual(trouble(bar.bar, bar.sticks, fast, strong), ())
+        self.assertEqual(watched(bar, fast, strong), ())
 
     def test_a_double_bounces_and_is_not_counted_as_two_singles(self):
         bar = study_bar("snare 16ths\nhands RLRRLRLLRLRRLRLL")
-        self.assertEqual(trouble(bar.bar, bar.sticks, Tempo(Fraction(1), 120)), ())
+        self.assertEqual(watched(bar, Tempo(Fraction(1), 120)), ())
 
 
 class Studies(unittest.TestCase):

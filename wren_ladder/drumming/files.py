@@ -7,13 +7,16 @@ from dataclasses import replace
 from pathlib import PurePath
 
 from wren_ladder.drumming.chart import Chart, ChartError, Problem
-from wren_ladder.drumming.counting import count_in as count_before
+from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.notation.counts import read_chart, write_chart
 from wren_ladder.drumming.notation.mei import Layout, Scored, write_mei
-from wren_ladder.drumming.notation.midi import open_midi, write_midi
+from wren_ladder.drumming.notation.midi import open_midi
 from wren_ladder.drumming.notation.musicxml import MOST_BYTES, open_musicxml, write_musicxml
 from wren_ladder.drumming.notation.reading import Reading
+from wren_ladder.drumming.performance import PlayedBar, perform, played_along
+from wren_ladder.drumming.performance.midi import write_midi
 from wren_ladder.drumming.roadmap import road_map
+from wren_ladder.drumming.style import HOUSE, Style
 
 TYPED = (".wren",)
 MUSICXML = (".musicxml", ".xml", ".mxl")
@@ -64,8 +67,9 @@ def _read_typed(data: bytes) -> Chart:
         raise ChartError("the file is not UTF-8 text") from error
 
 
-def write_file(name: str, chart: Chart, count_in: bool = False) -> bytes:
-    """A chart as the bytes of a file; MIDI along the road map, with a count-in if asked.
+def write_file(name: str, chart: Chart, count_in: bool = False, style: Style = HOUSE) -> bytes:
+    """A chart as the bytes of a file; MIDI along the road map with the style's hands and
+    repeats, and with a count-in if asked.
 
     ChartError if the ending is not one that is written.
     """
@@ -77,16 +81,19 @@ def write_file(name: str, chart: Chart, count_in: bool = False) -> bytes:
     if ending in MUSICXML:
         return write_musicxml(chart).encode()
     if ending in MIDI:
-        order = [visit.index for visit in road_map(chart.bars).visits]
-        if not count_in:
-            return write_midi(chart, order)
-        counted = count_before(chart.bars[order[0]])
-        return write_midi(chart, order, counted.clicks, counted.length)
+        return write_midi(perform(road_of(chart, style), count_in=count_in), chart.title)
     if ending == ".mei":
         bars = [Scored(bar) for bar in chart.bars]
         layout = Layout(counts=False, numbers=True, shorthand=True)
         return write_mei(bars, layout, chart.title, chart.bars[0].tempo).encode()
     raise ChartError(f"'{ending or name}' is not written; use {', '.join(WRITTEN)}")
+
+
+def road_of(chart: Chart, style: Style = HOUSE) -> tuple[PlayedBar, ...]:
+    """The bars of a chart along its road."""
+    bars = [(bar, stick_bar(bar, style)) for bar in chart.bars]
+    visits = road_map(chart.bars, style.repeats_after_jump).visits
+    return played_along(bars, chart.tempos, [visit.index for visit in visits])
 
 
 def _zipped(text: str) -> bytes:

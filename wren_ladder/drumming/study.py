@@ -1,6 +1,6 @@
 """Everything known of a chart, put together."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
@@ -12,12 +12,13 @@ from wren_ladder.drumming.description.differences import Difference, differences
 from wren_ladder.drumming.description.figures import figures
 from wren_ladder.drumming.description.phrases import Phrase, phrases
 from wren_ladder.drumming.description.twins import twins
-from wren_ladder.drumming.findings.conflicts import hand_problems
-from wren_ladder.drumming.findings.difficulty import Trouble, difficulty, rank, with_traps
+from wren_ladder.drumming.findings import Finding, Weighed, rank, say, watch_for, weigh
+from wren_ladder.drumming.findings.conflicts import as_problems, hand_conflicts
+from wren_ladder.drumming.findings.playing import playing_findings
 from wren_ladder.drumming.findings.traps import landings, traps
-from wren_ladder.drumming.findings.trouble import trouble
 from wren_ladder.drumming.hands import Stick, Stroke, stick_bar, strokes_of
-from wren_ladder.drumming.roadmap import Turn, Visit, play_seconds, road_map
+from wren_ladder.drumming.performance import PlayedBar, played_along, road_seconds
+from wren_ladder.drumming.roadmap import Turn, Visit, road_map
 from wren_ladder.drumming.rudiments import FoundRudiment, find_rudiments
 from wren_ladder.drumming.style import HOUSE, Style
 
@@ -30,16 +31,31 @@ class BarStudy:
     strokes: tuple[Stroke, ...]
     figures: tuple[str, ...]
     rudiments: tuple[FoundRudiment, ...]
-    trouble: tuple[str, ...]
+    findings: tuple[Finding, ...]  # what its notes and hands ask for, at its printed tempo
     twin_of: int | None  # index of the first equal bar, None where the bar is new
     difference: Difference | None = None  # from the bar it is best taught from
-    traps: tuple[str, ...] = ()
-    hard: tuple[Trouble, ...] = ()  # why, weighed, heaviest first
+    caught: tuple[Finding, ...] = ()  # its traps, which only the whole piece can tell
+    landing: tuple[Finding, ...] = ()  # traps of the joins into it
+    weighed: tuple[Weighed, ...] = ()  # why it is hard, heaviest first
 
     @property
     def rank(self) -> float:
         """How hard the bar is, all reasons together."""
-        return rank(self.hard)
+        return rank(self.weighed)
+
+    @property
+    def trouble(self) -> tuple[str, ...]:
+        """What to watch for, in words, most telling first."""
+        return watch_for(self.findings)
+
+    @property
+    def trap_words(self) -> tuple[str, ...]:
+        return tuple(say(one) for one in (*self.caught, *self.landing))
+
+    @property
+    def traps(self) -> tuple[str, ...]:
+        """What will catch who plays by habit, in words: "trap: snare on 4&, where …"."""
+        return tuple(f"trap: {said}" for said in self.trap_words)
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,6 +84,15 @@ class Study:
             if kinds[place] == kinds[index] and place != index
         ]
 
+    def played(self, order: Iterable[int]) -> tuple[PlayedBar, ...]:
+        """The bars at these places, to be performed."""
+        return played_along([(b.bar, b.sticks) for b in self.bars], self.tempos, order)
+
+    @property
+    def road(self) -> tuple[PlayedBar, ...]:
+        """The whole piece along its road map, to be performed."""
+        return self.played(visit.index for visit in self.visits)
+
     def taught_from(self, bar: BarStudy) -> str:
         """ "2 with the hat open on 4&": the bar it is best taught from; "" for none."""
         if bar.difference is None:
@@ -88,18 +113,19 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
             bars.append(study_bar(bar, tempo, style))
         else:  # an equal bar is learned once, and studied once
             bars.append(replace(bars[first], bar=bar, twin_of=first))
-        faults += hand_problems(bars[-1].sticks, bar)
+        faults += as_problems(hand_conflicts(bars[-1].sticks, bar), bar)
     apart = differences(chart.bars, firsts)
     caught = traps(chart.bars, firsts, road.visits)
-    landed: dict[int, list[str]] = {}  # they belong to the join, not to the bar
-    for (_, landing), text in landings(chart.bars, road.visits).items():
-        landed.setdefault(landing, []).append(f"trap: {text}")
+    landed: dict[int, list[Finding]] = {}  # they belong to the join, not to the bar
+    for (_, landing), found in landings(chart.bars, road.visits).items():
+        landed.setdefault(landing, []).append(found)
     bars = [
         replace(
             bar,
             difference=None if bar.twin_of is not None else apart[i],
-            traps=(*caught[i], *landed.get(i, ())),
-            hard=with_traps(bar.hard, caught[i], style),
+            caught=caught[i],
+            landing=tuple(landed.get(i, ())),
+            weighed=weigh((*bar.findings, *caught[i]), style),
         )
         for i, bar in enumerate(bars)
     ]
@@ -111,7 +137,7 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
         visits=road.visits,
         turns=road.turns,
         tempos=chart.tempos,
-        seconds=play_seconds(chart, road.visits),
+        seconds=road_seconds(chart, road.visits),
         warnings=(*warnings, *road.problems, *faults),
     )
 
@@ -137,6 +163,7 @@ def study_bar(bar: Bar, tempo: Tempo, style: Style = HOUSE) -> BarStudy:
     """One bar by itself, as a new one, at a tempo; remembered, for while a chart is
     edited all its bars but one stay as they are."""
     sticks = stick_bar(bar, style)
+    found = playing_findings(bar, sticks, tempo, style)
     return BarStudy(
         bar=bar,
         counts=count_bar(bar, style),
@@ -147,9 +174,9 @@ def study_bar(bar: Bar, tempo: Tempo, style: Style = HOUSE) -> BarStudy:
         rudiments=find_rudiments(
             [(stick.hit, None if stick.in_groove else stick.hand) for stick in sticks]
         ),
-        trouble=trouble(bar, sticks, tempo, style),
+        findings=found,
         twin_of=None,
-        hard=difficulty(bar, sticks, tempo, style),
+        weighed=weigh(found, style),
     )
 
 

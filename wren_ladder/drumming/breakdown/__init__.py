@@ -2,6 +2,7 @@
 
 from wren_ladder.drumming.breakdown.minutes import climb_minutes, step_seconds
 from wren_ladder.drumming.breakdown.needs import left_out, needs
+from wren_ladder.drumming.breakdown.played import perform_step, played_bars, step_bars
 from wren_ladder.drumming.breakdown.revision import (
     ExistingStep,
     RevisedStep,
@@ -30,9 +31,12 @@ __all__ = [
     "left_out",
     "music",
     "needs",
+    "perform_step",
     "places",
+    "played_bars",
     "revise",
     "schedule",
     "start_for",
+    "step_bars",
     "step_seconds",
 ]

@@ -3,10 +3,10 @@
 from collections.abc import Sequence
 from fractions import Fraction
 
-from wren_ladder.drumming.breakdown.step import Step, StepKind, music
-from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.breakdown.played import played_bars
+from wren_ladder.drumming.breakdown.step import Step
+from wren_ladder.drumming.performance import bars_seconds, seconds
 from wren_ladder.drumming.study import Study
-from wren_ladder.drumming.units import seconds
 
 # Of the minutes of a lesson or at home, the share in which sticks are on the drums: the
 # rest is listening, talking, resting. Common practice, no source.
@@ -14,26 +14,13 @@ PLAYING = 0.5
 
 
 def step_seconds(step: Step, study: Study, bpm: int) -> float:
-    """One rung of a step: bars × beats × 60 / BPM × repeats, and the empty bars between
+    """One rung of a step: its bars as often as it is repeated, and the empty bars between
     tries. ``bpm`` is that of the piece's opening beat; later marks are scaled alike."""
-    chart, marks = study.chart, study.tempos
-    scale = chart.tempo.bpm / bpm
-    if step.kind is StepKind.WHOLE:
-        return study.seconds * scale * step.repeats
-    bars = [chart.bars[index] for index in step.played]
-    shorter = step.kind in (StepKind.HALF, StepKind.ON)  # a layer lasts as long as its bar
-    played = music(step.kind, step.part, bars) if shorter else bars
-    once = sum(
-        seconds(bar.length, marks[index])
-        for bar, index in zip(played, step.played, strict=False)
-    )
-    empty = seconds(gap_length(played[-1]), marks[step.played[-1]])
-    return scale * (once * step.repeats + empty * step.gap * (step.repeats - 1))
-
-
-def gap_length(last: Bar) -> Fraction:
-    """An empty bar is a full one of the metre that was played last, in crotchets."""
-    return last.meter.length
+    share = Fraction(bpm, study.chart.tempo.bpm)
+    played = played_bars(step, study)
+    once = bars_seconds(((one.bar.length, one.tempo) for one in played), share)
+    empty = seconds(played[-1].bar.meter.length, played[-1].tempo, share)
+    return once * step.repeats + empty * step.gap * (step.repeats - 1)
 
 
 def climb_minutes(step: Step, study: Study, rungs: Sequence[int]) -> float:

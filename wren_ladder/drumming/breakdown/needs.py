@@ -114,7 +114,7 @@ def left_out(steps: Sequence[Step], study: Study, judged: Judgement) -> list[str
     ]
     for join in judged.joins:
         pair = (kinds[join.leaving], kinds[join.landing])
-        known = judged.known[pair[0]] and judged.known[pair[1]] and not join.troubles
+        known = judged.known[pair[0]] and judged.known[pair[1]] and not join.weighed
         silent = not (bars[pair[0]].hits or bars[pair[1]].hits)
         if pair not in joined and not known and not silent:
             missing.append(

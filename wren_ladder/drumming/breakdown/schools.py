@@ -132,7 +132,7 @@ class _Planner:
         self.joined.add(pair)
         if self._silent(*pair) or self._needs_no_join(join):
             return
-        why = "; ".join(t.text for t in join.troubles) or "joins fail more often than bars"
+        why = "; ".join(one.text for one in join.weighed) or "joins fail more often than bars"
         self.add(
             StepKind.PAIR, join.leaving, join.landing, f"{join.kind.value}: {why}", join=join
         )
@@ -143,12 +143,12 @@ class _Planner:
         known = self.judged.known
         both = known[join.leaving] and known[join.landing]
         by_section = self.school is School.PHRASE and join.kind is not JoinKind.SECTION
-        return not join.troubles and (both or by_section)
+        return not join.weighed and (both or by_section)
 
     def jumps(self) -> None:
         for join in self.judged.joins:
             if join.kind is JoinKind.JUMP and not self._silent(join.leaving, join.landing):
-                why = "; ".join(t.text for t in join.troubles) or "a turn of the road"
+                why = "; ".join(one.text for one in join.weighed) or "a turn of the road"
                 self.add(StepKind.JUMP, join.leaving, join.landing, why, join=join)
 
     def run(self, kind: StepKind, first: int, last: int, name: str) -> None:
@@ -191,7 +191,7 @@ class _Planner:
         join: Join | None = None,
     ) -> None:
         rank = self._rank(kind, first, join)
-        watch = [t.text for t in join.troubles] if join else []
+        watch = [one.text for one in join.weighed] if join else []
         if kind not in (
             *RUNS,
             StepKind.WHOLE,
@@ -222,15 +222,14 @@ class _Planner:
 
     def _watch(self, index: int) -> list[str]:
         bar = self.study.bars[index]
-        traps = [trap.removeprefix("trap: ") for trap in bar.traps]
-        return [*traps, *bar.trouble]
+        return [*bar.trap_words, *bar.trouble]
 
     def _why_bar(self, kind: int) -> str:
         bar, catch = self.study.bars[kind], self.judged.bars[kind]
         said = []
         if catch.rank >= HARD:
             own = "" if catch.own is None else ", by your own rank"
-            told = [trouble.text for trouble in catch.troubles if trouble.score >= TELLING]
+            told = [one.text for one in catch.weighed if one.score >= TELLING]
             reasons = listed(told[:2])
             said.append(f"hard, {catch.rank:.1f}{own}: {reasons}" if reasons else "hard")
         elif bar.trouble:

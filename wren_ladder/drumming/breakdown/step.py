@@ -31,6 +31,8 @@ class StepKind(StrEnum):
 PARTS = (StepKind.NOTES, StepKind.HALF, StepKind.LAYER)
 RUNS = (StepKind.PHRASE, StepKind.SECTION)
 FIRST, SECOND = "first half", "second half"
+# What is played is made of the bars, and is not the bars themselves.
+PLAYED_OTHERWISE = (StepKind.HALF, StepKind.LAYER, StepKind.ON)
 # Two bars that meet: ``first`` is the one that is left, ``last`` the one landed in.
 MEETINGS = (StepKind.ON, StepKind.PAIR, StepKind.JUMP)
 

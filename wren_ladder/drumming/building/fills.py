@@ -14,8 +14,9 @@ from wren_ladder.drumming.chart.drum import SECTION_CRASHES
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.description.differences import changes
 from wren_ladder.drumming.description.figures import names_for, onsets_of
+from wren_ladder.drumming.findings import say
 from wren_ladder.drumming.findings.conflicts import conflicts
-from wren_ladder.drumming.findings.trouble import QUAVER, quick_kicks
+from wren_ladder.drumming.findings.playing import QUAVER, quick_kicks
 from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.judging.syllabus import Syllabus
 from wren_ladder.drumming.style import HOUSE, Style
@@ -118,8 +119,8 @@ def check_fill(
             f"crowded: {len(filled)} notes in {len(space.beats)} beats; at grade {grade} "
             f"{most} a beat are plenty"
         )
-    problems = conflicts(stick_bar(bar, style), bar, tempo, style)
-    return (*found, *(problem.text for problem in problems))
+    found += (say(one) for one in conflicts(stick_bar(bar, style), bar, tempo, style))
+    return tuple(found)
 
 
 def _landing(bar: Bar, filled: Sequence[Hit], after: Bar | None, frame: Positions) -> list[str]:

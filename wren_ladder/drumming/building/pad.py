@@ -10,7 +10,7 @@ from itertools import groupby
 
 from wren_ladder.drumming.chart import Bar, Drum, Hit
 from wren_ladder.drumming.chart.positions import Positions
-from wren_ladder.drumming.findings.trouble import hat_closings
+from wren_ladder.drumming.findings.playing import hat_closings
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.limbs import HAND_OF
 from wren_ladder.drumming.hands.strokes import HEIGHTS

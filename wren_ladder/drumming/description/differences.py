@@ -36,14 +36,20 @@ class Change:
 
     kind: ChangeKind
     at: Fraction
-    text: str  # "the hat open on 4&", said after "with" or "without"
+    what: str  # "the hat open", said after "with" or "without"
+    where: str = ""  # "4&"; what is in no one place has none
     without: bool = False
     gone: tuple[Hit, ...] = ()  # what it takes out
     new: tuple[Hit, ...] = ()  # what it brings in
 
     @property
     def spoken(self) -> str:
-        return f"{'without' if self.without else 'with'} {self.text}"
+        return f"{self.what_spoken} on {self.where}" if self.where else self.what_spoken
+
+    @property
+    def what_spoken(self) -> str:
+        """ "with the hat open", without its place."""
+        return f"{'without' if self.without else 'with'} {self.what}"
 
     @property
     def by_foot(self) -> bool:
@@ -61,8 +67,8 @@ class Difference:
         """ "12 with the hat open on 4&, without the kick on 3"."""
         places: dict[str, list[str]] = {}  # the same change at several places is said once
         for change in self.changes:
-            what, _, where = change.spoken.rpartition(" on ")
-            places.setdefault(what or where, []).extend([where] if what else [])
+            where = [change.where] if change.where else []
+            places.setdefault(change.what_spoken, []).extend(where)
         said = (f"{what} on {listed(at)}" if at else what for what, at in places.items())
         return f"{number} {', '.join(said)}"
 
@@ -80,11 +86,11 @@ def changes(before: Bar, after: Bar) -> tuple[Change, ...] | None:
     _same_place(gone, new, frame, found)
     _exchanged(gone, new, frame, found)
     for hit in new:
-        text = f"{_the(hit)} on {frame.say(hit.at)}"
-        found.append(Change(ChangeKind.ADDED, hit.at, text, new=(hit,)))
+        where = frame.say(hit.at)
+        found.append(Change(ChangeKind.ADDED, hit.at, _the(hit), where, new=(hit,)))
     for hit in gone:
-        text = f"{_the(hit)} on {frame.say(hit.at)}"
-        found.append(Change(ChangeKind.REMOVED, hit.at, text, True, gone=(hit,)))
+        where = frame.say(hit.at)
+        found.append(Change(ChangeKind.REMOVED, hit.at, _the(hit), where, True, gone=(hit,)))
     return tuple(sorted(found, key=lambda change: change.at))
 
 
@@ -108,7 +114,7 @@ def _crash(gone: list[Hit], new: list[Hit], found: list[Change]) -> None:
             theirs.remove(hit)
         sides = ((crash,), kept) if without else (kept, (crash,))
         kind = ChangeKind.CRASH
-        found.append(Change(kind, Fraction(0), "the section's crash", without, *sides))
+        found.append(Change(kind, Fraction(0), "the section's crash", "", without, *sides))
 
 
 def _keeps_time(hit: Hit) -> bool:
@@ -128,22 +134,21 @@ def _same_place(gone: list[Hit], new: list[Hit], frame: Positions, found: list[C
 
 
 def _played_otherwise(old: Hit, hit: Hit, where: str) -> Change:
-    def change(kind: ChangeKind, text: str, plain: bool = False) -> Change:
-        return Change(kind, hit.at, text, plain, (old,), (hit,))
+    def change(kind: ChangeKind, what: str, plain: bool = False, which: str = "") -> Change:
+        return Change(kind, hit.at, what, f"{where}{which}", plain, (old,), (hit,))
 
     if old.drum is not hit.drum:
-        return change(ChangeKind.SET, f"the {_set(hit.drum)} on {where}")
+        return change(ChangeKind.SET, f"the {_set(hit.drum)}")
     if (old.grace, old.roll) != (hit.grace, hit.roll):
         plain = hit.grace is Grace.NONE and hit.roll is None
         name = _ornament(old if plain else hit)
-        return change(ChangeKind.ORNAMENT, f"the {name} on {where}", plain)
+        return change(ChangeKind.ORNAMENT, f"the {name}", plain)
     if old.touch is not hit.touch:
         plain = hit.touch is Touch.NORMAL
         name = (old if plain else hit).touch.value
-        text = f"the {name} on {where} ({hit.drum.spoken})"
-        return change(ChangeKind.TOUCH, text, plain)
+        return change(ChangeKind.TOUCH, f"the {name}", plain, f" ({hit.drum.spoken})")
     hand = "the sticking" if hit.hand is None else f"the {hit.drum.spoken} {hit.hand}"
-    return change(ChangeKind.TOUCH, f"{hand} on {where}", hit.hand is None)
+    return change(ChangeKind.TOUCH, hand, hit.hand is None)
 
 
 def _set(drum: Drum) -> str:
@@ -192,10 +197,10 @@ def _nearness(hit: Hit) -> Callable[[Hit], Fraction]:
 def _exchange(old: Hit, hit: Hit, frame: Positions) -> Change:
     where = frame.say(hit.at)
     if old.at == hit.at:
-        text = f"{_the(hit)} for the {old.drum.spoken} on {where}"
-        return Change(ChangeKind.OTHER_DRUM, hit.at, text, gone=(old,), new=(hit,))
-    text = f"the {hit.drum.spoken} moved from {frame.say(old.at)} to {where}"
-    return Change(ChangeKind.MOVED, hit.at, text, gone=(old,), new=(hit,))
+        what = f"{_the(hit)} for the {old.drum.spoken}"
+        return Change(ChangeKind.OTHER_DRUM, hit.at, what, where, gone=(old,), new=(hit,))
+    what = f"the {hit.drum.spoken} moved from {frame.say(old.at)} to {where}"
+    return Change(ChangeKind.MOVED, hit.at, what, gone=(old,), new=(hit,))
 
 
 def differences(bars: Sequence[Bar], kinds: Sequence[int]) -> tuple[Difference | None, ...]:

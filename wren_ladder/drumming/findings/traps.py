@@ -9,6 +9,7 @@ from wren_ladder.drumming.chart import Bar, Drum, Meter, Surface, Touch
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.description.differences import FEWEST_HITS, ChangeKind, changes
 from wren_ladder.drumming.description.timekeeping import timekeeper
+from wren_ladder.drumming.findings.finding import Code, Finding
 from wren_ladder.drumming.roadmap import Visit
 
 HABIT = 3  # times that a bar must be played to be what hands expect
@@ -22,9 +23,8 @@ QUICK = Fraction(1, 2)  # crotchets from one kick to the next over a landing
 
 def traps(
     bars: Sequence[Bar], kinds: Sequence[int], visits: Sequence[Visit]
-) -> tuple[tuple[str, ...], ...]:
-    """For each bar the sentences of what will catch a student who plays by habit; equal bars
-    have the same."""
+) -> tuple[tuple[Finding, ...], ...]:
+    """For each bar what will catch a student who plays by habit; equal bars have the same."""
     played = Counter(kinds[visit.index] for visit in visits)
     habits = [
         kind
@@ -46,20 +46,19 @@ def traps(
 
 def _against_habit(
     bars: Sequence[Bar], kind: int, habits: Sequence[int], played: Counter[int]
-) -> list[str]:
+) -> list[Finding]:
     """One small step away from a bar that is played much oftener."""
     for habit in habits:
         if habit == kind or played[habit] < HABIT * played[kind]:
             continue
         found = changes(bars[habit], bars[kind])
         if found and len(found) == 1 and found[0].kind in SMALL:
-            change = found[0]
-            often = f"bar {bars[habit].number}, played {played[habit]} times"
-            return [f"trap: {change.spoken}, where habit has {often}"]
+            facts = {"habit": bars[habit].number, "times": played[habit]}
+            return [Finding.of(Code.AGAINST_HABIT, found[0].at, change=found[0], **facts)]
     return []
 
 
-def _against_the_common_form(bar: Bar, played: int) -> list[str]:
+def _against_the_common_form(bar: Bar, played: int) -> list[Finding]:
     """A groove in 4/4 that has its kick on 1 or one of its backbeats just beside the beat,
     unless the piece has made a habit of it."""
     if bar.meter != COMMON or timekeeper(bar) is None or played >= HABIT:
@@ -75,12 +74,12 @@ def _against_the_common_form(bar: Bar, played: int) -> list[str]:
     for surface, beat in expected:
         beside = [time for time in at[surface] if 0 < abs(time - beat) <= BESIDE]
         if beat not in at[surface] and len(beside) == 1:
-            where, usual = frame.say(beside[0]), frame.say(beat)
-            return [f"trap: {surface} on {where}, where the common form has {usual}"]
+            places = {"where": frame.say(beside[0]), "usual": frame.say(beat)}
+            return [Finding.of(Code.AGAINST_COMMON_FORM, beside[0], surface=surface, **places)]
     return []
 
 
-def _silence_before_entry(bar: Bar) -> list[str]:
+def _silence_before_entry(bar: Bar) -> list[Finding]:
     """A full beat of rest between two notes."""
     beats = bar.by_beat()
     silent = [not hits for _, _, hits in beats]
@@ -88,14 +87,14 @@ def _silence_before_entry(bar: Bar) -> list[str]:
         if silent[place] and not all(silent[:place]) and not all(silent[place + 1 :]):
             entry = next(hits[0].at for _, _, hits in beats[place + 1 :] if hits)
             frame = Positions.of(bar)
-            where, before = frame.say(beats[place][0]), frame.say(entry)
-            return [f"trap: a beat of silence on {where} before {before}"]
+            places = {"where": frame.say(beats[place][0]), "entry": frame.say(entry)}
+            return [Finding.of(Code.SILENCE, beats[place][0], **places)]
     return []
 
 
-def landings(bars: Sequence[Bar], visits: Sequence[Visit]) -> dict[tuple[int, int], str]:
+def landings(bars: Sequence[Bar], visits: Sequence[Visit]) -> dict[tuple[int, int], Finding]:
     """The same foot twice in a row over a bar line, by (leaving, landing)."""
-    found: dict[tuple[int, int], str] = {}
+    found: dict[tuple[int, int], Finding] = {}
     for join in sorted({(before.index, after.index) for before, after in pairwise(visits)}):
         leaving, landing = (bars[index] for index in join)
         last = max((h.at for h in leaving.hits if h.drum is Drum.KICK), default=None)
@@ -105,5 +104,5 @@ def landings(bars: Sequence[Bar], visits: Sequence[Visit]) -> dict[tuple[int, in
         if any(hit.at > last for hit in leaving.hits if not hit.drum.by_foot):
             continue  # a hand comes between, and the foot is ready
         where = Positions.of(leaving).say(last)
-        found[join] = f"the kick on {where} of bar {leaving.number}, and again on the landing"
+        found[join] = Finding.of(Code.KICK_LANDING, last, where=where, bar=leaving.number)
     return found

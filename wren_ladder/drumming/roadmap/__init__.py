@@ -1,9 +1,8 @@
-"""The order in which the printed bars are played, and how long that takes."""
+"""The order in which the printed bars are played."""
 
 from wren_ladder.drumming.roadmap.along import (
     Leg,
     legs,
-    play_seconds,
     what_follows,
 )
 from wren_ladder.drumming.roadmap.walk import MOST_VISITS, RoadMap, Turn, Visit, road_map
@@ -15,7 +14,6 @@ __all__ = [
     "Turn",
     "Visit",
     "legs",
-    "play_seconds",
     "road_map",
     "what_follows",
 ]

@@ -3,7 +3,7 @@
 from wren_ladder.drumming.rudiments.drills import inversion_drills, versions
 from wren_ladder.drumming.rudiments.listed import RUDIMENTS, by_name
 from wren_ladder.drumming.rudiments.recognise import FoundRudiment, find_rudiments
-from wren_ladder.drumming.rudiments.rolls import roll_skeleton, strokes_per_second
+from wren_ladder.drumming.rudiments.rolls import roll_skeleton
 from wren_ladder.drumming.rudiments.rudiment import Family, Rudiment, RudimentStroke
 
 __all__ = [
@@ -16,6 +16,5 @@ __all__ = [
     "find_rudiments",
     "inversion_drills",
     "roll_skeleton",
-    "strokes_per_second",
     "versions",
 ]

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hand, Hit, Meter, Tempo, Touch
+from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hand, Hit, Meter, Touch
 from wren_ladder.drumming.chart.hit import ROLL_COUNTS
 
 
@@ -32,12 +32,6 @@ def roll_skeleton(strokes: int) -> Skeleton:
     singles = 1 if strokes % 2 else 2
     doubles = (strokes - singles) // 2
     return Skeleton(strokes, (True,) * doubles + (False,) * singles)
-
-
-def strokes_per_second(step: Fraction, tempo: Tempo) -> float:
-    """How fast the doubled notes come if the skeleton's notes are ``step`` crotchets apart:
-    a semiquaver triplet (1/6) at crotchet = 60 gives 12. Arithmetic."""
-    return float(2 / step * tempo.beat * tempo.bpm / 60)
 
 
 def roll_bars(strokes: int, step: Fraction, lead: Hand = Hand.RIGHT) -> tuple[Bar, Bar]:

@@ -8,8 +8,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from wren_ladder.drumming.chart import Chart
+from wren_ladder.drumming.performance import clock
 from wren_ladder.drumming.roadmap import Leg, Turn
-from wren_ladder.drumming.units import clock
 
 WIDTH, LEFT, RIGHT, TOP, ROW = 940, 30, 190, 56, 38
 MOST_LEGS = 60

@@ -1,42 +1,36 @@
-"""What the player of a page needs to sound some bars: strokes in crotchets, and a count-in."""
+"""A performance as the script of a page plays it: times in seconds, voices by name."""
 
 from collections.abc import Sequence
-from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar, Drum, Tempo
-from wren_ladder.drumming.counting import count_in
-from wren_ladder.drumming.notation.midi.writer import strike
-
-LOUDEST = 127
-VOICE_OF_KEY = {drum.row.key_written: drum.row.sound for drum in reversed(Drum)}
+from wren_ladder.drumming.chart import Tempo
+from wren_ladder.drumming.performance import Performance, PlayedBar, perform
+from wren_ladder.drumming.study import BarStudy
 
 
-def sound_of(bars: Sequence[Bar], tempo: Tempo, gap: int = 0) -> dict:
-    """For JSON: times in crotchets from the first bar, strengths from 0 to 1.
+def sound_of(performance: Performance, bpm: int) -> dict:
+    """For JSON. ``bpm`` is what the page calls the tempo of this performance; at another one
+    the script scales all times but ``ahead``, which graces have of their own.
 
-    ``gap`` is how many empty bars follow before it comes again.
+    strokes: [seconds of the main stroke, voice, strength from 0 to 1, seconds ahead of it].
     """
-    strokes: list[list] = []
-    clicks: list[float] = []
-    now = Fraction(0)
-    for bar in bars:
-        strokes += (
-            [float(now + stroke.at), VOICE_OF_KEY[stroke.key], stroke.strength / LOUDEST]
-            for stroke in strike(bar)
-        )
-        clicks += (float(now + start) for start, _ in bar.beats)
-        now += bar.length
-    for _ in range(gap):
-        last = bars[-1].meter
-        clicks += (float(now + start) for start in last.beat_starts)
-        now += last.length
-    counted = count_in(bars[0])
     return {
-        "strokes": sorted(strokes),
-        "clicks": clicks,
-        "length": float(now),
-        "beat": float(tempo.beat),
-        "bpm": tempo.bpm,
-        "countIn": [float(at) for at in counted.clicks],
-        "before": float(counted.length),
+        "strokes": [
+            [_round(one.at + one.ahead), one.drum.row.sound, _round(one.strength), one.ahead]
+            for one in performance.onsets
+        ],
+        "clicks": [_round(one.at) for one in performance.clicks if not one.counted_in],
+        "countIn": [_round(one.at) for one in performance.clicks if one.counted_in],
+        "before": _round(performance.before),
+        "length": _round(performance.seconds),
+        "bpm": bpm,
     }
+
+
+def sound_of_bars(bars: Sequence[BarStudy], tempo: Tempo) -> dict:
+    """Some bars one after the other, all at one tempo, counted in."""
+    played = [PlayedBar(bar.bar, bar.sticks, tempo) for bar in bars]
+    return sound_of(perform(played, count_in=True), tempo.bpm)
+
+
+def _round(seconds: float) -> float:
+    return round(seconds, 5)

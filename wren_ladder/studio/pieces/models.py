@@ -7,7 +7,7 @@ from django.urls import reverse
 
 from wren_ladder.drumming.chart import Bar, Chart, Tempo
 from wren_ladder.drumming.chart.serial import bar_from_json
-from wren_ladder.drumming.units import clock
+from wren_ladder.drumming.performance import clock
 
 GRADES = (MinValueValidator(1), MaxValueValidator(8))
 

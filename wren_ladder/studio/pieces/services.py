@@ -12,7 +12,8 @@ from django.db import transaction
 from wren_ladder.drumming.chart import Chart, Hand
 from wren_ladder.drumming.chart.serial import bar_to_json
 from wren_ladder.drumming.hands import stick_bar
-from wren_ladder.drumming.roadmap import play_seconds, road_map
+from wren_ladder.drumming.performance import road_seconds
+from wren_ladder.drumming.roadmap import road_map
 from wren_ladder.studio.pieces.models import BarRow, Piece
 from wren_ladder.studio.teaching.models import style_of
 
@@ -110,7 +111,7 @@ def _summarise(piece: Piece, chart: Chart, data: list[dict]) -> None:
     music = json.dumps([piece.title, data], sort_keys=True)
     piece.fingerprint = hashlib.sha1(music.encode()).hexdigest()
     piece.bar_count = len(chart.bars)
-    piece.seconds = play_seconds(chart, road_map(chart.bars).visits)
+    piece.seconds = road_seconds(chart, road_map(chart.bars).visits)
     piece.meter = str(chart.bars[0].meter)
     piece.tempo_mark = str(chart.tempo)
     piece.save()

@@ -13,7 +13,8 @@ from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.counting import beat_shares, count_bar, count_in
 from wren_ladder.drumming.description.figures import Voice, beat_figures
-from wren_ladder.drumming.findings.conflicts import conflicts, single_hand_limit
+from wren_ladder.drumming.findings.conflicts import as_problems, conflicts
+from wren_ladder.drumming.findings.fastest import single_hand_limit
 from wren_ladder.drumming.hands import strokes_of
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.numbers import read_whole
@@ -76,7 +77,7 @@ def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
         "bpm_error": bpm_error,
         "drills": _drills(whole.bar, style),
         "limit": single_hand_limit(whole.sticks, style),
-        "conflicts": conflicts(whole.sticks, whole.bar, tempo, style),
+        "conflicts": as_problems(conflicts(whole.sticks, whole.bar, tempo, style), whole.bar),
         "rudiments": [(found, _place(whole.bar, found)) for found in whole.rudiments],
         "figures": [(voice.value, _beats(bar, voice)) for voice in Voice],
         "spoken": " ".join(_say(count) for count in count_bar(bar, style)),

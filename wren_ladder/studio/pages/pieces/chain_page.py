@@ -8,7 +8,7 @@ from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import Study, study_bar
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave_each, mark_notes
-from wren_ladder.studio.drawing.sound import sound_of
+from wren_ladder.studio.drawing.sound import sound_of_bars
 from wren_ladder.studio.pages.requests import number_asked, owned_or_404
 from wren_ladder.studio.pieces.drafts import name_of
 from wren_ladder.studio.pieces.models import Piece
@@ -47,9 +47,8 @@ def chain_context(request: HttpRequest, piece: Piece, index: int) -> dict:
     except ChartError as error:
         return {**context, "error": str(error)}
     bars = [known, *(link.bar for link in links)]
-    drawings = engrave_each(
-        [study_bar(alone(bar), tempo, style) for bar in bars], LAYOUT, BAR_WIDTH
-    )
+    studies = [study_bar(alone(bar), tempo, style) for bar in bars]
+    drawings = engrave_each(studies, LAYOUT, BAR_WIDTH)
     marked = [
         mark_notes(
             svg, {place for place, hit in enumerate(link.bar.hits) if hit in link.change.new}
@@ -60,9 +59,11 @@ def chain_context(request: HttpRequest, piece: Piece, index: int) -> dict:
         **context,
         "known": drawings[0],
         "links": [
-            {"said": link.change.spoken, "svg": svg, "sound": sound_of([link.bar], tempo),
+            {"said": link.change.spoken, "svg": svg, "sound": sound_of_bars([one], tempo),
              "sound_id": f"link-{place}"}
-            for place, (link, svg) in enumerate(zip(links, marked, strict=True))
+            for place, (link, svg, one) in enumerate(
+                zip(links, marked, studies[1:], strict=True)
+            )
         ],
     }  # fmt: skip
 

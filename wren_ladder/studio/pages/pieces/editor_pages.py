@@ -6,7 +6,7 @@ from wren_ladder.drumming.chart import Chart, Drum
 from wren_ladder.drumming.description.phrases import phrases
 from wren_ladder.drumming.editing.bars import Bars
 from wren_ladder.drumming.editing.grid import GRIDS, places
-from wren_ladder.drumming.findings.conflicts import hand_problems
+from wren_ladder.drumming.findings.conflicts import as_problems, hand_conflicts
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import Study, study
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, CARD_WIDTH, engrave
@@ -55,7 +55,7 @@ def bar_context(
         "limbs": limb_view(opened, places=grid),
         "grids": [(name, name == cursor.grid) for name in GRIDS],
         "palette": PALETTE,
-        "problems": hand_problems(opened.sticks, opened.bar),
+        "problems": as_problems(hand_conflicts(opened.sticks, opened.bar), opened.bar),
         "lines": unread_lines(draft, cursor) or lines_of(bars, cursor.bar),
         "marks": MarksForm(opened.bar),
         "undoable": undoable(draft),

@@ -5,14 +5,13 @@ from django.http import HttpRequest
 from wren_ladder.drumming.chart import Chart
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.drumming.performance import clock, road_seconds
 from wren_ladder.drumming.roadmap import (
     RoadMap,
     legs,
-    play_seconds,
     road_map,
     what_follows,
 )
-from wren_ladder.drumming.units import clock
 from wren_ladder.studio.drawing.road import MOST_LEGS, ordinal, road_view
 from wren_ladder.studio.pages.printing import paper_of
 from wren_ladder.studio.pieces.models import Piece
@@ -24,7 +23,7 @@ def road_context(request: HttpRequest, piece: Piece) -> dict:
     road = road_map(chart.bars)
     stretches = legs(road.visits)
     drawn = stretches[:MOST_LEGS]
-    starts = [play_seconds(chart, road.visits[: leg.start]) for leg in drawn]
+    starts = [road_seconds(chart, road.visits[: leg.start]) for leg in drawn]
     plans = piece.plans.filter(student__isnull=False).select_related("student")
     return {
         "piece": piece,
@@ -40,7 +39,7 @@ def road_context(request: HttpRequest, piece: Piece) -> dict:
 
 
 def _length(chart: Chart, road: RoadMap, bpm: int) -> str:
-    return clock(play_seconds(chart, road.visits, bpm))
+    return clock(road_seconds(chart, road.visits, bpm))
 
 
 def _at_tempo(request: HttpRequest, piece: Piece, chart: Chart, road: RoadMap) -> dict:

@@ -7,9 +7,9 @@ from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.drumming.performance import clock
 from wren_ladder.drumming.study import BarStudy, Study, study
 from wren_ladder.drumming.style import Reason
-from wren_ladder.drumming.units import clock
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import tag_of
@@ -89,7 +89,7 @@ def hardest_bars(studied: Study) -> list[dict]:
     new = [(i, bar) for i, bar in enumerate(studied.bars) if _needs_a_look(bar)]
     new.sort(key=lambda entry: -entry[1].rank)
     return [
-        {"index": i, "name": bar.bar.number, "rank": bar.rank, "why": bar.hard[:3]}
+        {"index": i, "name": bar.bar.number, "rank": bar.rank, "why": bar.weighed[:3]}
         for i, bar in new[:MOST_HARD]
     ]
 
@@ -97,7 +97,7 @@ def hardest_bars(studied: Study) -> list[dict]:
 def _needs_a_look(bar: BarStudy) -> bool:
     """Something in it is hard beside a hand that is well below its limit."""
     return bar.twin_of is None and any(
-        why.reason is not Reason.SPEED or why.amount > NEAR_THE_LIMIT for why in bar.hard
+        why.reason is not Reason.SPEED or why.amount > NEAR_THE_LIMIT for why in bar.weighed
     )
 
 

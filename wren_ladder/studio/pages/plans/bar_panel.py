@@ -9,12 +9,12 @@ from wren_ladder.drumming.building.pad import note_by_note, on_the_pad, to_the_k
 from wren_ladder.drumming.building.parts import alone, beat_by_beat
 from wren_ladder.drumming.chart import Tempo
 from wren_ladder.drumming.chart.shorthand import slashed_through
-from wren_ladder.drumming.findings.difficulty import rank
+from wren_ladder.drumming.findings import rank
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import BarStudy, Study, study_bar
 from wren_ladder.drumming.style import Style
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, engrave_each, mark_notes
-from wren_ladder.studio.drawing.sound import sound_of
+from wren_ladder.studio.drawing.sound import sound_of_bars
 from wren_ladder.studio.drawing.wall import differing
 from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.plans.models import Plan
@@ -38,7 +38,7 @@ def catch_context(plan: Plan, index: int) -> dict | None:
         "bar_index": index,
         "bar": bar,
         "catch": catch,
-        "worked_out": rank(catch.troubles),
+        "worked_out": rank(catch.weighed),
         "difference": studied.taught_from(bar),
         "again": studied.again(index),
         "staff": mark_notes(staff, differing(bar)),
@@ -81,11 +81,11 @@ def built_up(bar: BarStudy, tempo: Tempo, style: Style) -> list[tuple[str, list[
     parts = [alone(one) for _, named in groups for _, one in named]
     studies = [study_bar(one, tempo, style) for one in parts]
     drawn = iter(
-        enumerate(zip(parts, engrave_each(studies, PART_LAYOUT, PART_WIDTH), strict=True))
+        enumerate(zip(studies, engrave_each(studies, PART_LAYOUT, PART_WIDTH), strict=True))
     )
 
     def built(name: str) -> BuiltPart:
         place, (part, svg) = next(drawn)
-        return BuiltPart(name, svg, sound_of([part], tempo), f"part-{place}")
+        return BuiltPart(name, svg, sound_of_bars([part], tempo), f"part-{place}")
 
     return [(title, [built(name) for name, _ in named]) for title, named in groups if named]

@@ -17,10 +17,10 @@ from wren_ladder.drumming.breakdown import (
 from wren_ladder.drumming.breakdown import Step as CoreStep
 from wren_ladder.drumming.breakdown.chunks import sections
 from wren_ladder.drumming.breakdown.schools import HARD, SIMPLE, TOUGH
-from wren_ladder.drumming.judging.judgement import Catch, Judgement
+from wren_ladder.drumming.judging.judgement import BarJudgement, Judgement
+from wren_ladder.drumming.performance import clock
 from wren_ladder.drumming.study import Study
 from wren_ladder.drumming.style import School
-from wren_ladder.drumming.units import clock
 from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import (
@@ -75,7 +75,7 @@ def breakdown_context(plan: Plan, today: date, chosen: Step | None = None) -> di
         "kinds": studied.kinds,
         "catches": shadings,
         "catching": catching(studied, judged, shadings),
-        "joins": [join_said(studied, join) for join in judged.joins if join.troubles],
+        "joins": [join_said(studied, join) for join in judged.joins if join.weighed],
         "schools": list(School),
         "others": [other for other in others if other.pk != plan.pk],
         "index": None,
@@ -84,9 +84,9 @@ def breakdown_context(plan: Plan, today: date, chosen: Step | None = None) -> di
     }
 
 
-def shading(catch: Catch) -> Shading:
+def shading(catch: BarJudgement) -> Shading:
     level = next(name for limit, name in LEVELS if catch.rank >= limit)
-    said = [f"{trouble.score:.1f}: {trouble.text}" for trouble in catch.troubles]
+    said = [f"{one.score:.1f}: {one.text}" for one in catch.weighed]
     return Shading(level, catch.rank, catch.own is not None, tuple(said) or ("nothing hard",))
 
 
@@ -103,7 +103,7 @@ def catching(studied: Study, judged: Judgement, shadings: Sequence[Shading]) -> 
             "index": index,
             "number": studied.bars[index].bar.number,
             "shading": shadings[index],
-            "why": [trouble.text for trouble in judged.bars[index].troubles[:3]],
+            "why": [one.text for one in judged.bars[index].weighed[:3]],
         }
         for index in new[:MOST_LISTED]
     ]
@@ -115,7 +115,7 @@ def join_said(studied: Study, join) -> dict:
         "name": f"{bars[join.leaving].number} to {bars[join.landing].number}",
         "kind": join.kind.value,
         "rank": join.rank,
-        "why": "; ".join(trouble.text for trouble in join.troubles),
+        "why": "; ".join(one.text for one in join.weighed),
     }
 
 

@@ -28,7 +28,7 @@ from wren_ladder.drumming.study import study_bar
 from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, engrave_each
 from wren_ladder.studio.drawing.limb_view import limb_view
-from wren_ladder.studio.drawing.sound import sound_of
+from wren_ladder.studio.drawing.sound import sound_of_bars
 from wren_ladder.studio.plans.models import Plan, Step, StudentBar
 from wren_ladder.studio.plans.versions import is_out_of_date, style_for
 from wren_ladder.studio.teaching.models import syllabus_of
@@ -196,11 +196,12 @@ def owned_bars(plan: Plan) -> list[Bar]:
 
 def _drawn(plan: Plan, written: Bar, tempo: Tempo, around: list[Bar]) -> dict:
     """How it looks, with count and hands, and how it sounds between its neighbours."""
-    studied = study_bar(written, tempo, style_for(plan))
+    style = style_for(plan)
+    studied = study_bar(written, tempo, style)
     return {
         "staff": engrave([studied], Layout(), BAR_WIDTH, "own-"),
         "limbs": limb_view(studied),
-        "sound": sound_of(around, tempo),
+        "sound": sound_of_bars([study_bar(bar, tempo, style) for bar in around], tempo),
         "figures": [name for _, name in beat_figures(written)],
     }
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import date
 from math import ceil
 
-from wren_ladder.drumming.breakdown import StepKind
+from wren_ladder.drumming.breakdown import StepKind, step_bars
 from wren_ladder.drumming.counting import count_in
 from wren_ladder.drumming.description.phrases import phrases
 from wren_ladder.drumming.judging.judgement import Judgement
@@ -14,10 +14,10 @@ from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.drawing.engraving import CARD_WIDTH, LINE_WIDTH, engrave_each
 from wren_ladder.studio.drawing.wall import split_section, tag_of
 from wren_ladder.studio.pages.plans.breakdown_page import shading, time_left, weeks_of
-from wren_ladder.studio.pages.plans.step_music import MOST_DRAWN, drawings, step_bars
+from wren_ladder.studio.pages.plans.step_music import MOST_DRAWN, drawings
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import core_step, judgement_for
-from wren_ladder.studio.plans.versions import study_for
+from wren_ladder.studio.plans.versions import study_for, style_for
 
 MOST_STEPS = 8  # of a week; more is no sheet but a book
 BOXES = 5
@@ -75,7 +75,7 @@ def sheet_step(plan: Plan, step: Step, spent: float = 0.0, total: float = 0.0) -
     count = bars_in(step)
     climb = climb_rule(plan, step, count)
     ahead = [rung for rung in climb.rungs if rung >= (step.next_tempo or climb.rungs[0])]
-    bars = step_bars(plan, step, studied)
+    bars = step_bars(core_step(step), studied, style_for(plan))
     drawn = len(bars) <= MOST_DRAWN and step.step_kind is not StepKind.WHOLE
     return SheetStep(
         name=step.name,

@@ -1,19 +1,18 @@
 """A step's music: what is played, drawn and sounded."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
-from wren_ladder.drumming.breakdown import StepKind, music
+from wren_ladder.drumming.breakdown import StepKind, perform_step, step_bars
 from wren_ladder.drumming.building.pad import note_by_note, to_the_kit
-from wren_ladder.drumming.chart import Tempo
 from wren_ladder.drumming.counting import count_in
-from wren_ladder.drumming.hands import strokes_of
 from wren_ladder.drumming.notation.mei import Layout
-from wren_ladder.drumming.study import BarStudy, Study, study_bar
+from wren_ladder.drumming.study import BarStudy, Study
 from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import LimbView, limb_view
 from wren_ladder.studio.drawing.score import score_lines
 from wren_ladder.studio.drawing.sound import sound_of
 from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.plans.planning import core_step
 from wren_ladder.studio.plans.versions import study_for, style_for
 
 MOST_DRAWN = 9  # bars drawn as one step; more are the lines of the chart
@@ -31,31 +30,12 @@ class StepMusic:
     sound: dict
 
 
-def step_bars(plan: Plan, step: Step, studied: Study) -> tuple[BarStudy, ...]:
-    """The bars a step plays, studied as they are played: a layer has its own hands."""
-    whole = [studied.bars[place] for place in step.played]
-    kind = step.step_kind
-    if kind not in (StepKind.LAYER, StepKind.HALF, StepKind.ON):
-        return tuple(whole)
-    played = music(kind, step.part, [bar.bar for bar in whole])
-    tempos, style = studied.tempos, style_for(plan)
-    found = [
-        study_bar(bar, tempos[place], style)
-        for bar, place in zip(played, step.played, strict=False)
-    ]
-    if kind is StepKind.ON:  # the strokes look across the bar line
-        found[0] = replace(found[0], strokes=strokes_of(found[0].sticks, found[1].sticks))
-    return tuple(found)
-
-
 def step_music(plan: Plan, step: Step, prefix: str, width: int = WIDE) -> StepMusic:
     studied = study_for(plan)
-    bars = step_bars(plan, step, studied)
+    bars = step_bars(core_step(step), studied, style_for(plan))
     first = bars[0]
     kind = step.step_kind
-    road = kind is StepKind.WHOLE
-    played = [studied.bars[visit.index] for visit in studied.visits] if road else bars
-    tempo = Tempo(plan.piece.tempo.beat, step.next_tempo or plan.start)
+    bpm = step.next_tempo or plan.start
     return StepMusic(
         bars=bars,
         svgs=drawings(bars, studied, prefix, width),
@@ -63,7 +43,7 @@ def step_music(plan: Plan, step: Step, prefix: str, width: int = WIDE) -> StepMu
         notes=note_by_note(first.bar, first.sticks) if kind is StepKind.NOTES else (),
         moves=to_the_kit(first.bar, first.sticks) if kind is StepKind.NOTES else (),
         spoken_count_in=count_in(first.bar).spoken,
-        sound=sound_of([bar.bar for bar in played], tempo, step.gap),
+        sound=sound_of(perform_step(core_step(step), studied, bpm, style_for(plan)), bpm),
     )
 
 

@@ -8,11 +8,11 @@ from django.db import transaction
 
 from wren_ladder.drumming.chart import Bar, Chart, Hand, Tempo
 from wren_ladder.drumming.notation.mei import Layout
+from wren_ladder.drumming.performance import strokes_per_second
 from wren_ladder.drumming.rudiments import (
     RUDIMENTS,
     inversion_drills,
     roll_skeleton,
-    strokes_per_second,
 )
 from wren_ladder.drumming.rudiments.drills import Drill
 from wren_ladder.drumming.rudiments.recognise import COUNTED

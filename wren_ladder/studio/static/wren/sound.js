@@ -63,15 +63,17 @@
   function play(score, bpm, clicking, done) {
     open();
     context.resume();
-    const second = 60 / bpm / score.beat; // of a crotchet
-    let start = context.currentTime + 0.1;
-    for (const at of score.countIn) voices.click(start + at * second, 0.7);
-    start += score.before * second;
-    const length = score.length * second;
+    const scale = score.bpm / bpm; // at another tempo everything but a grace's own time
+    let start = context.currentTime + 0.1 + score.before * scale;
+    for (const at of score.countIn) voices.click(start + at * scale, 0.7);
+    const length = score.length * scale;
+    const sound = ([at, voice, strength, ahead]) => {
+      voices[voice](Math.max(start + at * scale - ahead, context.currentTime), strength);
+    };
     const pass = () => {
       while (start < context.currentTime + AHEAD) {
-        for (const [at, voice, strength] of score.strokes) voices[voice](Math.max(start + at * second, context.currentTime), strength);
-        if (clicking()) for (const at of score.clicks) voices.click(start + at * second, 0.3);
+        score.strokes.forEach(sound);
+        if (clicking()) for (const at of score.clicks) voices.click(start + at * scale, 0.3);
         start += length;
       }
     };

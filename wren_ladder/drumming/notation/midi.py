@@ -25,17 +25,17 @@ from wren_ladder.drumming.chart import (
     Touch,
 )
 from wren_ladder.drumming.chart.chart import MOST_BARS
-from wren_ladder.drumming.notation.midi.writer import CHANNEL
 from wren_ladder.drumming.notation.reading import Reading, ReadingNotes, Sources, report_bars
 from wren_ladder.drumming.notation.staff import MIDI_DRUMS
 
 # Parts of a beat, and what a grid costs for being finer: a note must lie that much better.
 GRIDS = ((1, 0.0), (2, 0.01), (4, 0.02), (3, 0.03), (6, 0.05), (8, 0.06))
-GRACE_WITHIN = 0.1  # crotchets before its main note, of the same drum and softer
+GRACE_WITHIN = 45  # ms from one grace to the next, of the same drum and softer
 GHOST_BELOW, ACCENT_FROM, STRONG_FROM = 50, 100, 118
 GRACES = {1: Grace.FLAM, 2: Grace.DRAG, 3: Grace.RUFF}
 FAR_OFF = 30  # ms; what is moved further is a guess
 MOST_NOTES = 50_000
+CHANNEL = 9  # the tenth, counted from 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,7 +68,7 @@ def open_midi(data: bytes, drums: Mapping[str, str] | None = None) -> Reading:
     notes, meters, tempos = _collect(file, sources)
     if not notes:
         raise ChartError("the MIDI file has no drum notes on channel 10")
-    played = _gather_graces(sorted(notes, key=lambda note: note.at))
+    played = _gather_graces(sorted(notes, key=lambda note: note.at), tempos)
     bars, offs = _bars(played, meters, tempos)
     problems = [Problem("midi-grid", _say_off(offs, tempos))]
     unknown = [source.said for source in sources.all() if source.drum is None]
@@ -137,19 +137,19 @@ def _drums_by_key(file: mido.MidiFile) -> dict[int, Drum]:
     return MIDI_DRUMS if first in keys else {**MIDI_DRUMS, second: Drum.TOM_FLOOR}
 
 
-def _gather_graces(notes: Sequence[MidiNote]) -> list[MidiNote]:
+def _gather_graces(notes: Sequence[MidiNote], tempos: dict) -> list[MidiNote]:
     """Soft notes just before a louder one of the same drum are its grace notes.
 
     Feet play no graces: two quick kicks stay two kicks.
     """
     kept: list[MidiNote] = []
     for note in notes:
-        graces = 0
+        graces, within = 0, GRACE_WITHIN / _millisecond(tempos, note.at)
         while kept and graces < 3 and not note.drum.by_foot:
             before = next(
                 (k for k in reversed(kept) if k.drum.surface is note.drum.surface), None
             )
-            near = before is not None and note.at - before.at <= GRACE_WITHIN * (graces + 1)
+            near = before is not None and note.at - before.at <= within * (graces + 1)
             if not near or before.graces or before.strength >= note.strength:
                 break
             kept.remove(before)
@@ -235,9 +235,10 @@ def _hit(note: MidiNote, at: Fraction) -> Hit:
     return Hit(at, note.drum, touch, GRACES.get(note.graces, Grace.NONE))
 
 
-def _millisecond(tempos: dict) -> float:
-    """Milliseconds in a crotchet at the file's first tempo, 120 where it gives none."""
-    tempo = next(iter(sorted(tempos.items())), (0, Tempo(Fraction(1), 120)))[1]
+def _millisecond(tempos: dict, at: float = 0.0) -> float:
+    """Milliseconds in a crotchet at a place of the file, 120 where it gives no tempo."""
+    held = [tempo for place, tempo in sorted(tempos.items()) if place <= at]
+    tempo = held[-1] if held else Tempo(Fraction(1), 120)
     return 60_000 / tempo.bpm
 
 

@@ -1,0 +1,73 @@
+"""What is hard about a bar line itself: the end of one bar into the start of another.
+
+Common practice, no source.
+"""
+
+from collections.abc import Iterator
+from fractions import Fraction
+
+from wren_ladder.drumming.chart import Bar, Drum, Hit, Surface
+from wren_ladder.drumming.description.timekeeping import timekeeper
+from wren_ladder.drumming.findings.finding import Code, Finding
+from wren_ladder.drumming.findings.playing import FAR, QUAVER, SEMIQUAVER
+from wren_ladder.drumming.hands import Stick
+from wren_ladder.drumming.hands.kit import travel
+from wren_ladder.drumming.hands.limbs import HAND_OF, Limb
+
+PlayedHands = tuple[Bar, tuple[Stick, ...]]
+
+
+def across_the_bar_line(before: PlayedHands, after: PlayedHands) -> list[Finding]:
+    leaving, landing = before[0], after[0]
+    found = []
+    if leaving.meter != landing.meter:
+        meters = {"before": leaving.meter, "after": landing.meter}
+        found.append(Finding.of(Code.METER_CHANGE, **meters))
+    keepers = timekeeper(leaving), timekeeper(landing)
+    if None not in keepers and keepers[0] is not keepers[1]:
+        found.append(Finding.of(Code.CYMBAL_CHANGE, before=keepers[0], after=keepers[1]))
+    else:
+        found += _reaches(before, after)
+    if [_hats(leaving)[-1:], _hats(landing)[:1]] == [[Drum.HIHAT_OPEN], [Drum.HIHAT]]:
+        found.append(Finding.of(Code.HAT_CLOSES_ACROSS))
+    return [*found, *_doubles(before, after), *_entry(leaving, landing)]
+
+
+def _hats(bar: Bar) -> list[Drum]:
+    """What the hat does in the bar, stick and foot."""
+    surfaces = (Surface.HIHAT, Surface.HIHAT_FOOT)
+    return [hit.drum for hit in bar.hits if hit.drum.surface in surfaces]
+
+
+def _doubles(before: PlayedHands, after: PlayedHands) -> Iterator[Finding]:
+    for limb, gap, _, _ in _meetings(before, after):
+        if gap <= SEMIQUAVER:
+            yield Finding.of(Code.DOUBLE_ACROSS, limb=limb)
+
+
+def _reaches(before: PlayedHands, after: PlayedHands) -> Iterator[Finding]:
+    for limb, gap, last, first in _meetings(before, after):
+        if gap <= QUAVER and travel(last.drum.surface, first.drum.surface) >= FAR:
+            yield Finding.of(Code.REACH_ACROSS, limb=limb, start=last.drum, end=first.drum)
+
+
+def _meetings(before: PlayedHands, after: PlayedHands) -> list[tuple[Limb, Fraction, Hit, Hit]]:
+    """(hand, crotchets between, its last stroke of the one bar, its first of the other)."""
+    found = []
+    for limb in HAND_OF:
+        last = [stick.hit for stick in before[1] if stick.limb is limb][-1:]
+        first = [stick.hit for stick in after[1] if stick.limb is limb][:1]
+        if last and first:
+            gap = before[0].length - last[0].at + first[0].at
+            found.append((limb, gap, last[0], first[0]))
+    return found
+
+
+def _entry(leaving: Bar, landing: Bar) -> Iterator[Finding]:
+    """The next note comes off the beat after a beat or more of silence over the bar line."""
+    if not leaving.hits or not landing.hits:
+        return
+    first = landing.hits[0].at
+    gap = leaving.length - leaving.hits[-1].at + first
+    if gap > 1 and first not in {start for start, _ in landing.beats}:
+        yield Finding.of(Code.ENTRY_ACROSS, first)

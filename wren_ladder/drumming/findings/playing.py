@@ -1,0 +1,138 @@
+"""What will catch a player in a bar, by its notes and its hands. Common practice, no source."""
+
+from collections.abc import Iterator, Sequence
+from fractions import Fraction
+from itertools import chain, pairwise
+
+from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, Surface, Tempo, Touch
+from wren_ladder.drumming.findings.fastest import fastest_hand
+from wren_ladder.drumming.findings.finding import Code, Finding
+from wren_ladder.drumming.hands import Stick
+from wren_ladder.drumming.hands.kit import travel
+from wren_ladder.drumming.hands.limbs import HAND_OF, LIMB_OF
+from wren_ladder.drumming.performance.clock import per_second
+from wren_ladder.drumming.style import HOUSE, Style
+
+SEMIQUAVER, QUAVER = Fraction(1, 4), Fraction(1, 2)
+FAR = 4.5  # hand's breadths; a reach across the kit
+
+
+def playing_findings(
+    bar: Bar, sticks: Sequence[Stick], tempo: Tempo, style: Style = HOUSE
+) -> tuple[Finding, ...]:
+    """Everything in the bar that asks for care at this tempo, kind by kind."""
+    return tuple(
+        chain(
+            _ornaments(bar),
+            _rolls(bar),
+            _ghosts(bar, sticks),
+            (_at(Code.HAT_CLOSES, bar, hit) for hit in hat_closings(bar)),
+            _feet(bar),
+            (_at(Code.QUICK_KICKS, bar, hit) for hit in quick_kicks(bar)),
+            _entries(bar),
+            _reaches(bar, sticks),
+            _doubles(bar, sticks),
+            _speed(sticks, tempo, style),
+        )
+    )
+
+
+def _at(code: Code, bar: Bar, hit: Hit, **facts) -> Finding:
+    return Finding.of(code, hit.at, beat=bar.beat_of(hit.at), **facts)
+
+
+def _ornaments(bar: Bar) -> Iterator[Finding]:
+    for hit in bar.hits:
+        if hit.grace is not Grace.NONE:
+            yield _at(Code.ORNAMENT, bar, hit, grace=hit.grace)
+
+
+def _rolls(bar: Bar) -> Iterator[Finding]:
+    for hit in bar.hits:
+        if hit.roll:
+            yield _at(Code.ROLL, bar, hit, kind=hit.roll.kind, strokes=hit.roll.strokes)
+
+
+def _ghosts(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
+    """The second stroke of each pair of one hand that is a ghost and an accent."""
+    for limb in HAND_OF:
+        mine = [stick for stick in sticks if stick.limb is limb]
+        for before, after in pairwise(mine):
+            touches = (before.hit.touch, after.hit.touch)
+            if Touch.GHOST in touches and any(touch.loud for touch in touches):
+                yield _at(Code.GHOST_ACCENT, bar, after.hit, limb=limb)
+
+
+def hat_closings(bar: Bar) -> list[Hit]:
+    """The strokes that meet the hat while the foot closes it, stick and foot as one."""
+    hats = [
+        hit
+        for hit in bar.hits
+        if hit.drum.surface is Surface.HIHAT or hit.drum is Drum.HIHAT_FOOT
+    ]
+    return [
+        after
+        for before, after in pairwise(hats)
+        if before.drum is Drum.HIHAT_OPEN and after.drum is Drum.HIHAT
+    ]
+
+
+def _feet(bar: Bar) -> Iterator[Finding]:
+    """What feet play by themselves off the quavers, both feet at once counted once."""
+    hands = {hit.at for hit in bar.hits if not hit.drum.by_foot}
+    seen: set[Fraction] = set()
+    for hit in bar.hits:
+        alone = hit.drum.by_foot and hit.at not in hands
+        if alone and (hit.at / SEMIQUAVER) % 2 != 0 and hit.at not in seen:
+            seen.add(hit.at)
+            yield _at(Code.FEET_BETWEEN, bar, hit, drum=hit.drum)
+
+
+def quick_kicks(bar: Bar) -> list[Hit]:
+    """The kicks that another follows within a quaver."""
+    kicks = [hit for hit in bar.hits if hit.drum is Drum.KICK]
+    return [before for before, after in pairwise(kicks) if after.at - before.at < QUAVER]
+
+
+def _entries(bar: Bar) -> Iterator[Finding]:
+    """Notes that come after a beat or more of silence and not on a beat."""
+    starts = {start for start, _ in bar.beats}
+    times = sorted({hit.at for hit in bar.hits})
+    for before, after in pairwise(times):
+        if after - before > 1 and after not in starts:
+            yield Finding.of(Code.ENTRY, after, beat=bar.beat_of(after))
+
+
+def _reaches(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
+    for limb in HAND_OF:
+        mine = [stick.hit for stick in sticks if stick.limb is limb]
+        for before, after in pairwise(mine):
+            far = travel(before.drum.surface, after.drum.surface) >= FAR
+            if far and after.at - before.at <= QUAVER:
+                drums = {"start": before.drum, "end": after.drum}
+                yield _at(Code.REACH, bar, after, limb=limb, **drums)
+
+
+def _doubles(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
+    """The same hand twice in a row, close together, with the other hand silent."""
+    for before, after in pairwise(_single_strokes(sticks)):
+        close = 0 < after.hit.at - before.hit.at <= SEMIQUAVER
+        if before.hand is after.hand and close:
+            yield _at(Code.DOUBLE, bar, after.hit, limb=after.limb)
+
+
+def _single_strokes(sticks: Sequence[Stick]) -> list[Stick]:
+    by_time: dict[Fraction, list[Stick]] = {}
+    for stick in sticks:
+        if stick.hand:
+            by_time.setdefault(stick.hit.at, []).append(stick)
+    return [together[0] for together in by_time.values() if len(together) == 1]
+
+
+def _speed(sticks: Sequence[Stick], tempo: Tempo, style: Style) -> Iterator[Finding]:
+    """The fastest hand without bounce, where one repeats at all."""
+    fastest = fastest_hand(sticks)
+    if fastest:
+        rate, limb = per_second(fastest.gap, tempo), LIMB_OF[fastest.hand]
+        facts = {"limb": limb, "rate": rate, "limit": style.hand_limit}
+        yield Finding.of(Code.SPEED, fastest.at, **facts)
