@@ -42,7 +42,7 @@ class HandToHand(unittest.TestCase):
     def test_written_hands_win_and_the_rest_goes_on_from_them(self):
         studied = study_bar("snare 1 1& 2 2&\nhands R R - -")
         self.assertEqual(hands(studied), "R R L R")
-        self.assertEqual(studied.sticks[0].rule, "written on the page")
+        self.assertEqual(studied.sticks[0].why, "written on the page")
 
 
 class Grooves(unittest.TestCase):
@@ -63,7 +63,7 @@ class Grooves(unittest.TestCase):
         # 2 and 4 together with the right hand; 2a alone, between 2& and 3.
         studied = study_bar("hat 8ths\nsnare 2 2a 4")
         self.assertEqual(hands(studied), "R R R L R L R R R L R")
-        rules = {k.rule for k in studied.sticks if k.hit.drum is Drum.SNARE}
+        rules = {k.why for k in studied.sticks if k.hit.drum is Drum.SNARE}
         self.assertIn("the other hand plays between cymbal strokes", rules)
 
     def test_semiquaver_hats_go_hand_to_hand_and_the_backbeat_hand_leaves_the_hat(self):

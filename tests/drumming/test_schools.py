@@ -54,7 +54,7 @@ class Schools(unittest.TestCase):
             (FLOW, "the way round the kit with the least travel"),
         ):
             sticks = stick_bar(make_bar("snare accent 1"), style)
-            self.assertEqual(sticks[0].rule, rule)
+            self.assertEqual(sticks[0].why, rule)
 
     def test_written_hands_stay_in_every_school(self):
         for school in Sticking:

@@ -250,7 +250,7 @@ class Revising(BreakdownTest):
         response = self.look(school="phrase school")
         self.assertContains(response, "From the bar school to the phrase school")
         self.revise(school="phrase school")
-        self.assertEqual(self.fresh(self.plan).school, "phrase school")
+        self.assertEqual(self.fresh(self.plan).school, "phrase")
         self.assertTrue(self.step("Bar 1").dropped)  # tried, so it is only left out
         self.assertEqual(self.step("Bar 1").attempts.count(), 1)
         self.assertEqual(self.fresh(bar).held, 90)

@@ -62,7 +62,7 @@ class Giving(StudioTest):
         self.give(school="phrase school", home_days=3)
         plan = Plan.objects.get(student=self.student)
         self.assertEqual(names(plan), ["Bars 1–4, A Verse", "Whole piece"])
-        self.assertEqual((plan.school, plan.pace.minutes), ("phrase school", 75))
+        self.assertEqual((plan.school, plan.pace.minutes), ("phrase", 75))
 
     def test_a_start_above_the_target_is_refused_with_both_numbers(self):
         response = self.give(start=130)

@@ -46,7 +46,7 @@ class Choosing(StyleTest):
         self.assertEqual((style.sticking, style.hand_limit), (Sticking.KIT_FLOW, 7.5))
         self.assertEqual(style.school, School.LAYER)
         plan = model_plan(make_piece(self.teacher, "snare flam 1 2 3, drag 4"), self.teacher)
-        self.assertEqual(plan.school, "layer school")
+        self.assertEqual(plan.school, "layer")
         self.assertEqual(plan.steps.first().name, "Bar 1, plain rhythm")
         page = self.client.get(reverse("teaching-style"))
         self.assertContains(page, ">ka<")

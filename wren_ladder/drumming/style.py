@@ -1,12 +1,12 @@
 """A teacher's house rules: what the core does wherever the schools differ."""
 
 from dataclasses import dataclass
-from enum import StrEnum
 
 from wren_ladder.drumming.chart import Hand
+from wren_ladder.drumming.wording import Coded
 
 
-class Counting(StrEnum):
+class Counting(Coded):
     """How a bar is counted aloud."""
 
     NUMBERS = "numbers"  # 1 e & a
@@ -14,52 +14,52 @@ class Counting(StrEnum):
     TAKADIMI = "takadimi"  # ta ka di mi
 
 
-class Compound(StrEnum):
+class Compound(Coded):
     """How 6/8 is counted by numbers."""
 
     QUAVERS = "quavers"  # 1 2 3 4 5 6
     BEATS = "beats"  # 1 trip let 2 trip let
 
 
-class NoteNames(StrEnum):
+class NoteNames(Coded):
     CROTCHETS = "crotchets"  # crotchet, quaver, semiquaver
     QUARTERS = "quarters"  # quarter, eighth, sixteenth
 
 
-class Sticking(StrEnum):
+class Sticking(Coded):
     """Which hand plays what the page leaves open, outside of grooves."""
 
-    HAND_TO_HAND = "hand to hand"
-    GRID_HAND = "grid hand"
-    ACCENTS_LEAD = "accents lead"
+    HAND_TO_HAND = "hand-to-hand", "hand to hand"
+    GRID_HAND = "grid-hand", "grid hand"
+    ACCENTS_LEAD = "accents-lead", "accents lead"
     RUDIMENT = "rudiment"
-    KIT_FLOW = "kit flow"
+    KIT_FLOW = "kit-flow", "kit flow"
 
 
-class School(StrEnum):
+class School(Coded):
     """How a piece is broken down."""
 
-    BAR = "bar school"  # every new bar alone first
-    PHRASE = "phrase school"  # from sections of 8 down, only where needed
-    LAYER = "layer school"  # every bar built in layers
+    BAR = "bar", "bar school"  # every new bar alone first
+    PHRASE = "phrase", "phrase school"  # from sections of 8 down, only where needed
+    LAYER = "layer", "layer school"  # every bar built in layers
 
 
-class Reason(StrEnum):
+class Reason(Coded):
     """What makes a bar, or the join of two, hard."""
 
-    NEW = "something new"
+    NEW = "new", "something new"
     TRAP = "trap"
     ORNAMENTS = "ornaments"
-    GHOST_ACCENT = "ghost beside accent"
-    HAT_CLOSES = "hat closes with the stick"
-    FEET = "feet between the hands"
-    QUICK_KICKS = "quick kicks"
-    ENTRY = "entry off the beat"
-    REACH = "reach across the kit"
-    DOUBLES = "doubles in the sticking"
-    SPEED = "speed of one hand"
-    METER = "metre or tempo changes"
-    JUMP = "join across a jump"
+    GHOST_ACCENT = "ghost-accent", "ghost beside accent"
+    HAT_CLOSES = "hat-closes", "hat closes with the stick"
+    FEET = "feet", "feet between the hands"
+    QUICK_KICKS = "quick-kicks", "quick kicks"
+    ENTRY = "entry", "entry off the beat"
+    REACH = "reach", "reach across the kit"
+    DOUBLES = "doubles", "doubles in the sticking"
+    SPEED = "speed", "speed of one hand"
+    METER = "meter", "metre or tempo changes"
+    JUMP = "jump", "join across a jump"
 
 
 # What one of each counts; the house's.

@@ -1,6 +1,25 @@
-"""How things are said in a row."""
+"""How things are said in a row; codes that have words."""
 
 from collections.abc import Sequence
+from enum import StrEnum
+
+
+class Coded(StrEnum):
+    """A code that databases, files and addresses keep, with a label for people: labels may be
+    reworded, codes stay. Written ``BAR = "bar", "bar school"``."""
+
+    label: str
+
+    def __new__(cls, code: str, label: str = ""):
+        member = str.__new__(cls, code)
+        member._value_ = code
+        member.label = label or code
+        return member
+
+    @classmethod
+    def choices(cls) -> list[tuple[str, str]]:
+        """(code, label) of each, as forms and models want them."""
+        return [(member.value, member.label) for member in cls]
 
 
 def listed(names: Sequence[str]) -> str:

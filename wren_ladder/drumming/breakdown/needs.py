@@ -33,7 +33,7 @@ def needs(steps: Sequence[Step], study: Study) -> tuple[tuple[int, ...], ...]:
     for step in steps:
         if step.kind is StepKind.LAYER and step.first not in stacks:
             bar = study.bars[step.first].bar
-            stacks[step.first] = [layer.name for layer in layers(bar)]
+            stacks[step.first] = [layer.code for layer in layers(bar)]
     kinds = study.kinds
     parts = [_part(step, study, kinds, stacks) for step in steps]
     direct = [

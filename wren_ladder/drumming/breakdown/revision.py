@@ -6,16 +6,16 @@ it stood while its music changed. Steps that were tried are left out, never thro
 
 from collections.abc import Hashable, Mapping, Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 
 from wren_ladder.drumming.breakdown.step import PARTS, Step, StepKind
+from wren_ladder.drumming.wording import Coded
 
 
-class StepChange(StrEnum):
+class StepChange(Coded):
     STAYS = "stays"
     CHANGED = "changed"
     ADDED = "added"
-    LEFT_OUT = "left out"
+    LEFT_OUT = "left-out", "left out"
     REMOVED = "removed"
 
 

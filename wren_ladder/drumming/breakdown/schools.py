@@ -6,9 +6,9 @@ Layer school: each bar built in layers. Common practice, no source.
 """
 
 from wren_ladder.drumming.breakdown.chunks import Section, sections, with_pickup
-from wren_ladder.drumming.breakdown.step import FIRST, RUNS, SECOND, Step, StepKind
-from wren_ladder.drumming.building.layers import layers
-from wren_ladder.drumming.building.parts import first_half, middle, second_half
+from wren_ladder.drumming.breakdown.step import RUNS, Step, StepKind
+from wren_ladder.drumming.building.layers import LayerCode, layers
+from wren_ladder.drumming.building.parts import Part, first_half, middle, second_half
 from wren_ladder.drumming.description.phrases import Phrase
 from wren_ladder.drumming.judging.judgement import Join, JoinKind, Judgement, Player, judge
 from wren_ladder.drumming.study import Study
@@ -22,15 +22,15 @@ FEWEST, SOME, MOST = 4, 6, 8  # repeats of a bar or a join
 RUN = 4  # times through a line or a section
 WATCHED = 3  # things a player can watch for at once
 WHY_LAYER = {
-    "cymbal pulse": "the pulse first, even and light",
-    "+ feet": "the kick under the pulse",
-    "+ backbeat, plain": "the other hand joins, nothing stressed yet",
-    "hands alone": "the sticking by itself",
-    "plain rhythm": "the rhythm without touch or ornament",
-    "+ accents": "loud and soft, still without ornaments",
-    "+ flams": "flams: one grace, low",
-    "+ drags": "drags: two, bounced",
-    "+ roll skeletons": "the hand motions of the rolls, not yet doubled",
+    LayerCode.PULSE: "the pulse first, even and light",
+    LayerCode.FEET: "the kick under the pulse",
+    LayerCode.BACKBEAT: "the other hand joins, nothing stressed yet",
+    LayerCode.HANDS: "the sticking by itself",
+    LayerCode.RHYTHM: "the rhythm without touch or ornament",
+    LayerCode.ACCENTS: "loud and soft, still without ornaments",
+    LayerCode.FLAMS: "flams: one grace, low",
+    LayerCode.DRAGS: "drags: two, bounced",
+    LayerCode.ROLL_SKELETONS: "the hand motions of the rolls, not yet doubled",
 }
 
 
@@ -113,14 +113,16 @@ class _Planner:
         if self.school is School.LAYER:
             ornamented = any(hit.grace.notes or hit.roll for hit in bar.hits)
             for layer in layers(bar)[:-1] if rank >= SIMPLE or ornamented else ():
-                self.add(StepKind.LAYER, kind, kind, WHY_LAYER[layer.name], layer.name)
+                self.add(StepKind.LAYER, kind, kind, WHY_LAYER[layer.code], layer.code)
             return
         if rank >= TOUGH:
             why = f"one of the toughest, {rank:.1f}: one stroke, stop, say what sounds"
             self.add(StepKind.NOTES, kind, kind, why)
         if middle(bar) < bar.length and first_half(bar).hits and second_half(bar).hits:
-            self.add(StepKind.HALF, kind, kind, f"hard, {rank:.1f}: in halves first", FIRST)
-            self.add(StepKind.HALF, kind, kind, "the other half", SECOND)
+            self.add(
+                StepKind.HALF, kind, kind, f"hard, {rank:.1f}: in halves first", Part.FIRST
+            )
+            self.add(StepKind.HALF, kind, kind, "the other half", Part.SECOND)
 
     def join(self, leaving: int, landing: int) -> None:
         """The join of two neighbours, once for the same music; not where the road never

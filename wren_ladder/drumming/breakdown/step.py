@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from wren_ladder.drumming.building.layers import layer_named
-from wren_ladder.drumming.building.parts import first_half, first_note, second_half
+from wren_ladder.drumming.building.layers import LayerCode, in_layer
+from wren_ladder.drumming.building.parts import Part, first_half, first_note, second_half
 from wren_ladder.drumming.chart import Bar, ChartError
 
 MOST_REPEATS, MOST_GAP = 64, 4
@@ -30,7 +30,6 @@ class StepKind(StrEnum):
 # Parts of one bar, and straight runs of several.
 PARTS = (StepKind.NOTES, StepKind.HALF, StepKind.LAYER)
 RUNS = (StepKind.PHRASE, StepKind.SECTION)
-FIRST, SECOND = "first half", "second half"
 # What is played is made of the bars, and is not the bars themselves.
 PLAYED_OTHERWISE = (StepKind.HALF, StepKind.LAYER, StepKind.ON)
 # Two bars that meet: ``first`` is the one that is left, ``last`` the one landed in.
@@ -47,7 +46,7 @@ class Step:
     last: int
     repeats: int
     why: str
-    part: str = ""  # which half, or the layer's name
+    part: str = ""  # the code of its half or of its layer
     gap: int = 0
     watch: tuple[str, ...] = ()  # what to watch for
     rank: float = 0.0
@@ -76,9 +75,9 @@ def places(kind: StepKind, first: int, last: int) -> tuple[int, ...]:
 def music(kind: StepKind, part: str, bars: Sequence[Bar]) -> tuple[Bar, ...]:
     """What is really played of the bars of a step."""
     if kind is StepKind.HALF:
-        return ((first_half if part == FIRST else second_half)(bars[0]),)
+        return ((first_half if part == Part.FIRST else second_half)(bars[0]),)
     if kind is StepKind.LAYER:
-        return (layer_named(bars[0], part),)
+        return (in_layer(bars[0], part),)
     if kind is StepKind.ON:
         return (bars[0], first_note(bars[1]))
     return tuple(bars)
@@ -91,8 +90,10 @@ def describe(kind: StepKind, part: str, first: Bar, last: Bar, section: str = ""
     name = name_of(first)
     if kind is StepKind.NOTES:
         return f"{name}, note by note"
-    if kind in (StepKind.HALF, StepKind.LAYER):
-        return f"{name}, {part}"
+    if kind is StepKind.HALF:
+        return f"{name}, {Part(part).label}"
+    if kind is StepKind.LAYER:
+        return f"{name}, {LayerCode(part).label}"
     if kind is StepKind.ON:
         return f"{name} and the next note"
     if kind is StepKind.JUMP:

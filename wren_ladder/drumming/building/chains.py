@@ -5,7 +5,6 @@ Each link adds, takes out or moves one stroke, and can be played. Common practic
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Chart, ChartError, Tempo
@@ -14,16 +13,17 @@ from wren_ladder.drumming.description.differences import Change, changes
 from wren_ladder.drumming.findings.conflicts import conflicts
 from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.style import HOUSE, Style
+from wren_ladder.drumming.wording import Coded
 
 MOST_LINKS = 10  # more is another groove
 SLOW = Tempo(Fraction(1), SLOWEST)  # a chain is learned slowly; only hands can be in the way
 
 
-class First(StrEnum):
+class First(Coded):
     """What changes first."""
 
-    HANDS = "hands first"
-    FEET = "feet first"
+    HANDS = "hands", "hands first"
+    FEET = "feet", "feet first"
 
 
 @dataclass(frozen=True, slots=True)

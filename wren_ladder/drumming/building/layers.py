@@ -14,17 +14,33 @@ from wren_ladder.drumming.description.timekeeping import timekeeper
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.limbs import Limb
 from wren_ladder.drumming.rudiments import roll_skeleton
+from wren_ladder.drumming.wording import Coded
 
-WHOLE = "everything"
 LOOSE_STEP = Fraction(1, 4)  # between the hand motions of a roll without a count: semiquavers
+
+
+class LayerCode(Coded):
+    """From the plainest to the whole bar."""
+
+    HANDS = "hands", "hands alone"
+    RHYTHM = "rhythm", "plain rhythm"
+    PULSE = "pulse", "cymbal pulse"
+    FEET = "feet", "+ feet"
+    BACKBEAT = "backbeat", "+ backbeat, plain"
+    ACCENTS = "accents", "+ accents"
+    FLAMS = "flams", "+ flams"
+    DRAGS = "drags", "+ drags"
+    ROLL_SKELETONS = "roll-skeletons", "+ roll skeletons"
+    WHOLE = "whole", "everything"
 
 
 @dataclass(frozen=True, slots=True)
 class Layer:
-    """A part of a bar that is music by itself."""
+    """A part of a bar that is music by itself; one that is isolated by hand has no code."""
 
     name: str
     bar: Bar
+    code: LayerCode | None = None
 
     @property
     def chart(self) -> Chart:
@@ -35,38 +51,41 @@ def layers(bar: Bar) -> tuple[Layer, ...]:
     """From the plainest on, each with everything the one before has; the last is the bar."""
     skeleton = _with_skeletons(bar)
     found: list[Layer] = []
-    for name, hits in (
+    for code, hits in (
         *_plain_layers(bar),
-        ("+ accents", _dressed(bar, Grace.NONE)),
-        ("+ flams", _dressed(bar, Grace.FLAM)),
-        ("+ drags", _dressed(bar, *Grace)),
-        ("+ roll skeletons", skeleton),
+        (LayerCode.ACCENTS, _dressed(bar, Grace.NONE)),
+        (LayerCode.FLAMS, _dressed(bar, Grace.FLAM)),
+        (LayerCode.DRAGS, _dressed(bar, *Grace)),
+        (LayerCode.ROLL_SKELETONS, skeleton),
     ):
         layer = bar.in_notes(hits=tuple(hits))
         if layer.hits and layer.hits != (found[-1].bar.hits if found else None):
-            found.append(Layer(name, layer))
+            found.append(Layer(code.label, layer, code))
     while found and found[-1].bar.hits == bar.hits:
         found.pop()
-    return (*found, Layer(WHOLE, bar))
+    return (*found, Layer(LayerCode.WHOLE.label, bar, LayerCode.WHOLE))
 
 
-def layer_named(bar: Bar, name: str) -> Bar:
-    """The bar in one of its layers or isolations by hand; the bar itself where it has none
-    of that name any more."""
-    return next((layer.bar for layer in layers(bar) if layer.name == name), bar)
+def in_layer(bar: Bar, code: str) -> Bar:
+    """The bar in one of its layers; the bar itself where it has no such layer any more."""
+    return next((layer.bar for layer in layers(bar) if layer.code == code), bar)
 
 
-def _plain_layers(bar: Bar) -> list[tuple[str, list[Hit]]]:
+def _plain_layers(bar: Bar) -> list[tuple[LayerCode, list[Hit]]]:
     """The rhythm without touch or ornament, a groove's in three steps."""
     plain = [replace(hit, touch=Touch.NORMAL, grace=Grace.NONE, roll=None) for hit in bar.hits]
     keeper = timekeeper(bar)
     if keeper is None or all(hit.drum.surface is keeper for hit in plain):
         feet = any(hit.drum.by_foot for hit in plain)
-        alone = [("hands alone", [h for h in plain if not h.drum.by_foot])] if feet else []
-        return [*alone, ("plain rhythm", plain)]
+        alone = [(LayerCode.HANDS, [h for h in plain if not h.drum.by_foot])] if feet else []
+        return [*alone, (LayerCode.RHYTHM, plain)]
     pulse = [h for h in plain if h.drum.surface is keeper or _marks_the_section(h)]
     with_feet = [h for h in plain if h in pulse or h.drum.by_foot]
-    return [("cymbal pulse", pulse), ("+ feet", with_feet), ("+ backbeat, plain", plain)]
+    return [
+        (LayerCode.PULSE, pulse),
+        (LayerCode.FEET, with_feet),
+        (LayerCode.BACKBEAT, plain),
+    ]
 
 
 def _marks_the_section(hit: Hit) -> bool:
@@ -141,7 +160,7 @@ def isolations(bar: Bar, sticks: Sequence[Stick]) -> tuple[Layer, ...]:
             ),
         ]
     tests += [(f"{limb.value} alone", lambda s, limb=limb: s.limb is limb) for limb in Limb]
-    found: dict[tuple[Hit, ...], Layer] = {bar.hits: Layer(WHOLE, bar)}
+    found: dict[tuple[Hit, ...], Layer] = {bar.hits: Layer(LayerCode.WHOLE.label, bar)}
     for name, wanted in tests:
         hits = tuple(stick.hit for stick in sticks if wanted(stick))
         if hits:

@@ -1,18 +1,18 @@
 """A bar in parts: a half, beat by beat, with the next bar's first note."""
 
 from dataclasses import replace
-from enum import StrEnum
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Hit
 from wren_ladder.drumming.chart.bar import PICKUP
+from wren_ladder.drumming.wording import Coded
 
 
-class Part(StrEnum):
-    WHOLE = "whole bar"
-    FIRST = "first half"
-    SECOND = "second half"
-    ON = "bar and next note"
+class Part(Coded):
+    WHOLE = "whole", "whole bar"
+    FIRST = "first", "first half"
+    SECOND = "second", "second half"
+    ON = "on", "bar and next note"
 
 
 def alone(bar: Bar) -> Bar:

@@ -1,18 +1,18 @@
 """The gate: what earns a rung. Common practice, no source."""
 
 from dataclasses import dataclass
-from enum import StrEnum
 
 from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.wording import Coded
 
 MOST_PASSES_NEEDED = 8
 MOST_TRIES = 20
 
 
-class GateKind(StrEnum):
-    ROW = "clean bars in a row"
-    TRIES = "clean tries out of tries"
-    DAYS = "in a row, on different days"
+class GateKind(Coded):
+    ROW = "row", "clean bars in a row"
+    TRIES = "tries", "clean tries out of tries"
+    DAYS = "days", "in a row, on different days"
 
 
 @dataclass(frozen=True, slots=True)

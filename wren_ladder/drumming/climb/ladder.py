@@ -2,10 +2,10 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
+from wren_ladder.drumming.wording import Coded
 
 MOST_STEP = 40
 # The standard metronome marks, (from, to, by): the scale on mechanical metronomes, common
@@ -13,13 +13,13 @@ MOST_STEP = 40
 MARKS = ((40, 60, 2), (60, 72, 3), (72, 120, 4), (120, 144, 6), (144, 208, 8))
 
 
-class LadderSchool(StrEnum):
+class LadderSchool(Coded):
     """How far one rung is from the next. All are common practice."""
 
     STEP = "step"  # so many BPM
     PERCENT = "percent"  # so many per cent
     MARKS = "marks"  # the standard metronome marks
-    OWN = "own list"  # the teacher's own tempos
+    OWN = "own", "own list"  # the teacher's own tempos
 
 
 @dataclass(frozen=True, slots=True)

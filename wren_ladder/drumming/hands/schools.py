@@ -9,11 +9,12 @@ from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Hand, Hit
 from wren_ladder.drumming.hands.flow import kit_flow
+from wren_ladder.drumming.hands.rules import Rule, StickRule
 from wren_ladder.drumming.rudiments.recognise import rudiment_hands
 from wren_ladder.drumming.style import Sticking, Style
 
 Moment = tuple[Hit, ...]
-Chosen = list[tuple[Hand, str]]  # for each hit of a moment
+Chosen = list[tuple[Hand, Rule]]  # for each hit of a moment
 SEMIQUAVER = Fraction(1, 4)
 RESTED = 1  # crotchets of silence after which the lead hand starts again
 
@@ -26,7 +27,7 @@ def hand_to_hand(run: Sequence[Moment], bar: Bar, style: Style) -> list[Chosen]:
         rested = last is None or at - last_at > RESTED
         if len(moment) == 1:
             hand = style.lead if rested else last.other
-            rule = "the lead hand starts" if rested else "hand to hand"
+            rule = StickRule.LEAD_STARTS if rested else StickRule.HAND_TO_HAND
             found.append([(hand, rule)])
         else:
             found.append(together(moment, style.lead))
@@ -36,7 +37,7 @@ def hand_to_hand(run: Sequence[Moment], bar: Bar, style: Style) -> list[Chosen]:
 
 def together(moment: Moment, lead: Hand) -> Chosen:
     """The upper of two is the lead hand's."""
-    rule = "both hands together"
+    rule = StickRule.TOGETHER
     return [(lead.other if lower else lead, rule) for lower, _ in enumerate(moment)]
 
 
@@ -50,7 +51,7 @@ def grid_hand(run: Sequence[Moment], bar: Bar, style: Style) -> list[Chosen]:
             found.append(otherwise)
             continue
         on_lead = place % 2 == 0
-        rule = "the lead hand has 1 and &" if on_lead else "the other hand has e and a"
+        rule = StickRule.GRID_LEAD if on_lead else StickRule.GRID_OTHER
         found.append([(style.lead if on_lead else style.lead.other, rule)])
     return found
 
@@ -62,9 +63,9 @@ def accents_lead(run: Sequence[Moment], bar: Bar, style: Style) -> list[Chosen]:
         if len(moment) > 1:
             found.append(together(moment, style.lead))
         elif moment[0].touch.loud:
-            found.append([(style.lead, "the lead hand plays the accents")])
+            found.append([(style.lead, StickRule.ACCENTED)])
         else:
-            found.append([(style.lead.other, "the other hand plays what is not accented")])
+            found.append([(style.lead.other, StickRule.NOT_ACCENTED)])
     return found
 
 
@@ -80,14 +81,14 @@ def by_rudiment(run: Sequence[Moment], bar: Bar, style: Style) -> list[Chosen]:
         for place, told in enumerate(hands, start):
             if told:
                 hand, rudiment = told
-                found[place] = [(hand, f"{rudiment.name}")]
+                found[place] = [(hand, rudiment.name)]
         start = end + 1
     return found
 
 
 def flowing(run: Sequence[Moment], bar: Bar, style: Style) -> list[Chosen]:
     """The hands travel and cross as little as they can."""
-    rule = "the way round the kit with the least travel"
+    rule = StickRule.LEAST_TRAVEL
     pairs = [moment[:2] for moment in run]
     found = [[(hand, rule) for hand in choice] for choice in kit_flow(pairs, style.lead)]
     for chosen, moment in zip(found, run, strict=True):

@@ -12,18 +12,11 @@ from wren_ladder.drumming.chart import Bar, Hand, Hit, Surface
 from wren_ladder.drumming.chart.drum import CRASHES
 from wren_ladder.drumming.description.timekeeping import timekeeper
 from wren_ladder.drumming.hands.limbs import HAND_OF, LIMB_OF, Limb, foot_of
+from wren_ladder.drumming.hands.rules import GROOVE_RULES, Rule, StickRule
 from wren_ladder.drumming.hands.schools import SCHOOLS, Chosen
 from wren_ladder.drumming.style import HOUSE, Style
 
 SEMIQUAVER = Fraction(1, 4)
-
-
-# The rules by which hands share a groove.
-KEEPS_CYMBAL = "one hand keeps the cymbal"
-WITH_CYMBAL = "the other hand plays with the cymbal"
-BETWEEN = "the other hand plays between cymbal strokes"
-IN_SEMIQUAVERS = "semiquavers on the cymbal go hand to hand"
-GROOVE_RULES = (KEEPS_CYMBAL, WITH_CYMBAL, BETWEEN, IN_SEMIQUAVERS)
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,12 +25,17 @@ class Stick:
 
     hit: Hit
     limb: Limb | None
-    rule: str
+    rule: Rule
 
     @property
     def hand(self) -> Hand | None:
         """R or L, None for feet and for a hit that no hand is free for."""
         return HAND_OF.get(self.limb)
+
+    @property
+    def why(self) -> str:
+        """The rule in words."""
+        return self.rule.label if isinstance(self.rule, StickRule) else self.rule
 
     @property
     def in_groove(self) -> bool:
@@ -79,7 +77,7 @@ def stick_bar(bar: Bar, style: Style = HOUSE) -> tuple[Stick, ...]:
             for hit, hand, rule in _written_first(_by_hand(moment), shared.get(place, []))
         )
         sticks += (
-            Stick(hit, foot_of(hit.drum, style.lead), "feet keep their pedals")
+            Stick(hit, foot_of(hit.drum, style.lead), StickRule.PEDALS)
             for hit in moment
             if hit.drum.by_foot
         )
@@ -130,21 +128,21 @@ def _in_semiquavers(
 
 def _hand_to_hand_on_cymbal(
     hands: list[Hit], at: Fraction, keeper: Surface, lead: Hand
-) -> list[tuple[Hand, str]]:
+) -> list[tuple[Hand, Rule]]:
     """The lead hand has the beat and its &, the other e and a; whoever has the
     backbeat leaves the cymbal for it."""
     hand = lead if (at / SEMIQUAVER) % 2 == 0 else lead.other
-    rule = IN_SEMIQUAVERS
+    rule = StickRule.IN_SEMIQUAVERS
     if len(hands) == 1:
         return [(hand, rule)]
     return [(hand if hit.drum.surface is keeper else hand.other, rule) for hit in hands]
 
 
-def _with_cymbal(hands: list[Hit], keeper: Surface, lead: Hand) -> list[tuple[Hand, str]]:
+def _with_cymbal(hands: list[Hit], keeper: Surface, lead: Hand) -> list[tuple[Hand, Rule]]:
     """One hand on the cymbal, the other on everything else."""
-    other_rule = WITH_CYMBAL if len(hands) > 1 else BETWEEN
+    other_rule = StickRule.WITH_CYMBAL if len(hands) > 1 else StickRule.BETWEEN
     return [
-        (lead, KEEPS_CYMBAL)
+        (lead, StickRule.KEEPS_CYMBAL)
         if hit.drum.surface is keeper or hit.drum.surface in CRASHES
         else (lead.other, other_rule)
         for hit in hands
@@ -152,15 +150,15 @@ def _with_cymbal(hands: list[Hit], keeper: Surface, lead: Hand) -> list[tuple[Ha
 
 
 def _written_first(
-    hands: list[Hit], chosen: list[tuple[Hand, str]]
-) -> Iterator[tuple[Hit, Hand | None, str]]:
+    hands: list[Hit], chosen: list[tuple[Hand, Rule]]
+) -> Iterator[tuple[Hit, Hand | None, Rule]]:
     """Written hands win; what was chosen gives way, and a third hit finds no hand."""
     taken = {hit.hand for hit in hands if hit.hand}
     for hit, (hand, rule) in zip(hands, chosen, strict=True):
         if hit.hand:
-            yield hit, hit.hand, "written on the page"
+            yield hit, hit.hand, StickRule.WRITTEN
             continue
         free = next((h for h in (hand, hand.other) if h not in taken), None)
         if free:
             taken.add(free)
-        yield hit, free, rule if free else "no hand is free"
+        yield hit, free, rule if free else StickRule.NOBODY

@@ -16,7 +16,7 @@ def climb_rule(plan: Plan, step: Step, bars: int) -> ClimbRule:
         share = plan.start * 100 // plan.target
         start = min(start, start_for(target, share, step.rank))
     rungs = plan.rungs_from(step.start or start, target)
-    return ClimbRule(rungs, bars, plan.rule, plan.tolerance)
+    return ClimbRule(rungs, bars, plan.gate, plan.tolerance)
 
 
 def bars_in(step: Step) -> int:

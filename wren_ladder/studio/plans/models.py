@@ -36,8 +36,8 @@ class Plan(models.Model):
     ladder = models.CharField(
         "ladder",
         max_length=12,
-        choices=[(school.value, school.value) for school in LadderSchool],
-        default=LadderSchool.STEP,
+        choices=LadderSchool.choices(),
+        default=LadderSchool.STEP.value,
     )
     own_rungs = models.CharField("tempos of your own list", max_length=200, blank=True)
     rung = models.PositiveSmallIntegerField(
@@ -50,11 +50,11 @@ class Plan(models.Model):
         default=32,
         validators=[MinValueValidator(1), MaxValueValidator(256)],
     )
-    gate = models.CharField(
+    gate_kind = models.CharField(
         "what earns a rung",
         max_length=32,
-        choices=[(kind.value, kind.value) for kind in GateKind],
-        default=GateKind.ROW,
+        choices=GateKind.choices(),
+        default=GateKind.ROW.value,
     )
     gate_clean = models.PositiveSmallIntegerField(
         "clean tries", default=3, validators=[MinValueValidator(1), MaxValueValidator(20)]
@@ -80,8 +80,8 @@ class Plan(models.Model):
     )
     school = models.CharField(
         max_length=16,
-        choices=[(school.value, school.value) for school in School],
-        default=School.BAR,
+        choices=School.choices(),
+        default=School.BAR.value,
     )
     lesson_minutes = models.PositiveSmallIntegerField(
         "minutes of a lesson",
@@ -134,9 +134,9 @@ class Plan(models.Model):
         return Pace(self.lesson_minutes, self.home_days, self.home_minutes)
 
     @property
-    def rule(self) -> Gate:
+    def gate(self) -> Gate:
         return Gate(
-            GateKind(self.gate),
+            GateKind(self.gate_kind),
             self.clean_bars,
             self.gate_clean,
             self.gate_tries,
@@ -178,7 +178,7 @@ class Step(models.Model):
     kind = models.CharField(max_length=8, choices=Kind, default=Kind.OWN)
     first = models.ForeignKey(BarRow, models.SET_NULL, null=True, related_name="+")
     last = models.ForeignKey(BarRow, models.SET_NULL, null=True, related_name="+")
-    part = models.CharField(max_length=24, blank=True)  # which half, or the layer's name
+    part = models.CharField(max_length=24, blank=True)  # the code of its half or its layer
     name = models.CharField(max_length=80)
     why = models.CharField(max_length=300, blank=True)
     repeats = models.PositiveSmallIntegerField(

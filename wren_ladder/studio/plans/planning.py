@@ -177,7 +177,9 @@ def apply_revision(plan: Plan, today: date, school: School | None = None) -> Rev
             step.dropped = True
         _write(step, entry, rows, old)
         step.save()
-    said = f"to the {plan.school}" if changed_school else "to the piece as it is now"
+    said = (
+        f"to the {School(plan.school).label}" if changed_school else "to the piece as it is now"
+    )
     lines = [
         [entry.change.value, entry.name, entry.why]
         for entry in entries

@@ -4,7 +4,8 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
 from wren_ladder.drumming.breakdown import StepKind, describe
-from wren_ladder.drumming.breakdown.step import FIRST, MEETINGS, SECOND
+from wren_ladder.drumming.breakdown.step import MEETINGS
+from wren_ladder.drumming.building.parts import Part
 from wren_ladder.drumming.climb import start_tempo
 from wren_ladder.drumming.description.phrases import phrases
 from wren_ladder.studio.climb.standings import refresh
@@ -120,7 +121,7 @@ def split_step(step: Step) -> tuple[Step, Step]:
         raise ValueError(f"{step.name} has no smaller parts")
     first, last = step.places
     if first == last:
-        halves = [_part_of(step, half) for half in (FIRST, SECOND)]
+        halves = [_part_of(step, half) for half in (Part.FIRST, Part.SECOND)]
         _insert(step, halves, behind=False)
         return halves[0], halves[1]
     middle = _middle(step.plan, first, last)

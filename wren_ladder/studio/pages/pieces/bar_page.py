@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from django.http import Http404, HttpRequest
 
-from wren_ladder.drumming.building.layers import WHOLE, layer_named, layers
+from wren_ladder.drumming.building.layers import Layer, LayerCode, in_layer, layers
 from wren_ladder.drumming.building.parts import Part, first_half, first_note, second_half
 from wren_ladder.drumming.chart import Bar, Hand, Tempo
 from wren_ladder.drumming.chart.positions import Positions
@@ -48,9 +48,9 @@ def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
         raise Http404("no such bar")
     part = _chosen(request, "part", Part, Part.WHOLE)
     whole = studied.bars[index]
-    names = [one.name for one in layers(whole.bar)]
-    asked = request.GET.get("layer", WHOLE)
-    layer = asked if asked in names else WHOLE
+    built = layers(whole.bar)
+    asked = request.GET.get("layer", "")
+    layer = next((one.code for one in built if one.code == asked), LayerCode.WHOLE)
     printed = studied.tempos[index]
     tempo, bpm_error = _asked_tempo(request, printed)
     shown = _shown(studied, index, part, layer, tempo, style)
@@ -68,8 +68,8 @@ def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
         "limbs": limb_view(shown[0]),
         "flipped": request.GET.get("flipped", ""),
         "was": request.GET.get("was", "-"),
-        "flips": part is Part.WHOLE and layer == WHOLE,
-        "groups": [*_groups(style, part), _layer_group(names, layer)],
+        "flips": part is Part.WHOLE and layer is LayerCode.WHOLE,
+        "groups": [*_groups(style, part), _layer_group(built, layer)],
         "lead_left": style.lead is Hand.LEFT,
         "open_handed": style.open_handed,
         "tempo": tempo,
@@ -105,15 +105,17 @@ def _chosen(request: HttpRequest, name: str, values, otherwise):
     return values(asked) if asked in tuple(values) else otherwise
 
 
-def _layer_group(names: Sequence[str], chosen: str) -> tuple:
-    values = [(name, LAYER_KEYS[place], name == chosen) for place, name in enumerate(names)]
+def _layer_group(built: Sequence[Layer], chosen: LayerCode) -> tuple:
+    values = [
+        (one.code, LAYER_KEYS[place], one.code is chosen) for place, one in enumerate(built)
+    ]
     return ("layer", "Layer", values)
 
 
 def _groups(style: Style, part: Part) -> list[tuple]:
-    """(name, legend, its radio buttons as (value, key, chosen))."""
+    """(name, legend, its radio buttons as (coded value, key, chosen))."""
     return [
-        (name, legend, [(value.value, KEYS[value], value is now) for value in type(now)])
+        (name, legend, [(value, KEYS[value], value is now) for value in type(now)])
         for name, legend, now in (
             ("counting", "Count", style.counting),
             ("sticking", "Sticking", style.sticking),
@@ -145,11 +147,11 @@ def _drills(bar: Bar, style: Style) -> list[tuple[str, str]]:
 
 
 def _shown(
-    studied: Study, index: int, part: Part, layer: str, tempo: Tempo, style: Style
+    studied: Study, index: int, part: Part, layer: LayerCode, tempo: Tempo, style: Style
 ) -> list[BarStudy]:
-    if part is Part.WHOLE and layer == WHOLE:
+    if part is Part.WHOLE and layer is LayerCode.WHOLE:
         return [studied.bars[index]]
-    bar = layer_named(studied.chart.bars[index], layer)
+    bar = in_layer(studied.chart.bars[index], layer)
     halves = {Part.FIRST: first_half, Part.SECOND: second_half}
     bars = [halves[part](bar) if part in halves else bar]
     if part is Part.ON and index + 1 < len(studied.bars):

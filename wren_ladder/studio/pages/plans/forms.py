@@ -22,7 +22,7 @@ class ClimbForm(forms.ModelForm):
             "ladder",
             "rung",
             "own_rungs",
-            "gate",
+            "gate_kind",
             "clean_bars",
             "gate_clean",
             "gate_tries",
@@ -47,8 +47,8 @@ class ClimbForm(forms.ModelForm):
             "own_rungs": "Only for a list of your own: tempos with spaces between, "
             "such as 90 100 112 120.",
             "home_days": "The lesson and these days are what the weeks are reckoned from.",
-            "gate": "In a row is usual; out of tries forgives a slip; different days make sure "
-            "that it stays.",
+            "gate_kind": "In a row is usual; out of tries forgives a slip; different days "
+            "make sure that it stays.",
             "gate_clean": "Only for tries out of tries.",
             "gate_days": "Only for different days.",
             "clean_bars": "32 means four times through an 8-bar phrase; a single bar "

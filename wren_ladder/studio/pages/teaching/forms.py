@@ -30,21 +30,17 @@ floor 4a
 kick 1 2& 4"""
 
 
-def _choices(values) -> list[tuple[str, str]]:
-    return [(value.value, value.value) for value in values]
-
-
 class StyleForm(forms.Form):
     """``style`` and ``syllabus`` once valid; the example is only looked at."""
 
     counting = forms.ChoiceField(
-        choices=_choices(Counting),
+        choices=Counting.choices(),
         help_text="Numbers fit every bar; words give beginners a figure in one breath; "
         "takadimi says where in the beat a note is, whatever the metre.",
     )
     compound = forms.ChoiceField(
         label="6/8, 9/8 and 12/8 by numbers",
-        choices=_choices(Compound),
+        choices=Compound.choices(),
         help_text="In quavers while slow and reading; in main beats once it moves.",
     )
     phrase_count = forms.BooleanField(
@@ -52,17 +48,17 @@ class StyleForm(forms.Form):
         required=False,
         help_text="3 2 3 4 in the third bar: the fill in the fourth is felt coming.",
     )
-    note_names = forms.ChoiceField(label="Note names", choices=_choices(NoteNames))
+    note_names = forms.ChoiceField(label="Note names", choices=NoteNames.choices())
     sticking = forms.ChoiceField(
         label="Sticking where no groove settles it",
-        choices=_choices(Sticking),
+        choices=Sticking.choices(),
         help_text="Hand to hand is the plain one; the grid hand matches hands to the count; "
         "accents lead for accented phrases; rudiment lets flams and accents bring the "
         "rudiment's hands; kit flow goes round the drums with the least travel.",
     )
     school = forms.ChoiceField(
         label="Pieces are broken down by the",
-        choices=_choices(School),
+        choices=School.choices(),
         help_text="Bar: every new bar alone first. Phrase: sections of eight first, further "
         "down only where needed. Layer: every bar from its plainest form up. Each plan can "
         "have another.",
@@ -114,7 +110,7 @@ class StyleForm(forms.Form):
         initial["syllabus"] = "\n".join(
             f"{name}: {grade}" for name, grade in sorted(syllabus.items(), key=_by_grade)
         )
-        initial["weights"] = "\n".join(f"{r}: {w:g}" for r, w in style.weights)
+        initial["weights"] = "\n".join(f"{r.label}: {w:g}" for r, w in style.weights)
         initial["example"] = EXAMPLE
         return cls(initial=initial)
 
@@ -128,14 +124,14 @@ class StyleForm(forms.Form):
         return pairs
 
     def clean_weights(self):
-        found = dict(WEIGHTS)
+        found, labels = dict(WEIGHTS), {reason.label: reason for reason in Reason}
         for name, text in _pairs(self.cleaned_data["weights"]):
-            if name not in tuple(Reason):
-                raise forms.ValidationError(f"'{name}' is no reason; use {', '.join(Reason)}")
+            if name not in labels:
+                raise forms.ValidationError(f"'{name}' is no reason; use {', '.join(labels)}")
             weight = read_ratio(text)
             if weight is None or not 0 <= weight <= MOST_WEIGHT:
                 raise forms.ValidationError(f"{name}: a weight is 0 to {MOST_WEIGHT}")
-            found[Reason(name)] = float(weight)
+            found[labels[name]] = float(weight)
         return tuple(found.items())
 
     def clean_syllabus(self):

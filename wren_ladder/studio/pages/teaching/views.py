@@ -53,7 +53,7 @@ def _example(style: Style, chart=None) -> dict:
         "count_in": count_in(bar.bar).spoken,
         "shares": beat_shares(bar.bar, style.note_names),
         "rules": [
-            (bar.bar.beat_of(stick.hit.at), stick.hit.drum.spoken, stick.hand, stick.rule)
+            (bar.bar.beat_of(stick.hit.at), stick.hit.drum.spoken, stick.hand, stick.why)
             for stick in bar.sticks
             if not stick.hit.drum.by_foot
         ],
