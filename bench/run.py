@@ -62,7 +62,7 @@ def bench_editor() -> None:
     from django.test import Client
 
     from wren_ladder.drumming.notation.counts import read_chart
-    from wren_ladder.studio.pieces.services import add_piece
+    from wren_ladder.studio.changes.pieces import add_piece
 
     teacher = User.objects.create_user("editor", password="bench-bench")
     client = Client(headers={"HX-Request": "true"})
@@ -88,9 +88,9 @@ def bench_breakdown(client, teacher) -> None:
 
     from wren_ladder.drumming.notation.counts import read_chart
     from wren_ladder.drumming.study import study_bar
+    from wren_ladder.studio.changes.pieces import add_piece
+    from wren_ladder.studio.changes.plans import model_plan
     from wren_ladder.studio.pieces import studies
-    from wren_ladder.studio.pieces.services import add_piece
-    from wren_ladder.studio.plans.services import model_plan
 
     piece = add_piece(teacher, read_chart(chart_text(BARS), title="Bench, all different"))
     address = f"/plans/{model_plan(piece, teacher).pk}/steps/"
@@ -218,11 +218,11 @@ def bench_pages() -> None:
     from django.db import connection  # isort: skip
 
     from wren_ladder.drumming.notation.counts import read_chart
+    from wren_ladder.studio.changes.pieces import add_piece
+    from wren_ladder.studio.changes.plans import give
     from wren_ladder.studio.climb.models import Attempt
     from wren_ladder.studio.climb.standings import refresh
-    from wren_ladder.studio.pieces.services import add_piece
     from wren_ladder.studio.plans.models import Plan, Step
-    from wren_ladder.studio.plans.services import give
     from wren_ladder.studio.students.models import Student
 
     setup_test_environment()

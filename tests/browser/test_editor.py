@@ -31,7 +31,7 @@ class Editor(BrowserTest):
         return self.page.locator(f'#grid .stroke[data-drum="{drum}"]')
 
     def test_by_keys_alone(self):
-        self.keys("l", "ArrowRight", "d", "d", "d", "d", " ")
+        self.keys("l", "ArrowRight", *"ddddd", " ")
         expect(self.page.locator("#grid-said")).to_have_text("1&: hat and kick")
         expect(self.strokes("kick")).to_have_count(3)
         expect(self.lines).to_have_value(

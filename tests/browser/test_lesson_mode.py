@@ -145,7 +145,7 @@ class TwoTabs(LessonTest):
         expect(second.locator("#entries")).to_contain_text("Bar 1: 100 earned.")
         self.assertEqual(self.tries(), [(90, True), (100, True)])
         self.plan.refresh_from_db()
-        self.assertEqual(self.plan.steps.first().held, 100)
+        self.assertEqual(self.plan.steps.first().standing.held, 100)
 
 
 class Stranger(LessonTest):

@@ -11,6 +11,7 @@ from wren_ladder.drumming.breakdown import (
     StepKind,
     revise,
 )
+from wren_ladder.drumming.building.parts import Part
 
 BAR, HALF, PAIR, OWN = StepKind.BAR, StepKind.HALF, StepKind.PAIR, StepKind.OWN
 
@@ -73,7 +74,7 @@ class Revisions(unittest.TestCase):
             ExistingStep("Bar 2", identity(music="b", bars=(2,))),
         ]
         entries = revise(existing, [])
-        self.assertEqual(told(entries), [("left out", "Bar 1"), ("removed", "Bar 2")])
+        self.assertEqual(told(entries), [("left-out", "Bar 1"), ("removed", "Bar 2")])
         self.assertEqual(entries[0].why, "the plan no longer needs it; its 2 tries are kept")
 
     def test_a_step_whose_bars_are_gone(self):
@@ -107,14 +108,14 @@ class Revisions(unittest.TestCase):
 
     def test_new_parts_of_a_bar_come_before_it_wherever_the_teacher_put_it(self):
         one, two = identity(), identity(music="b", bars=(2,))
-        half = identity(HALF, "b", (2,), "first half")
+        half = identity(HALF, "b", (2,), Part.FIRST)
         existing = [ExistingStep("Bar 2", two), ExistingStep("Bar 1", one)]
         new = [made("Bar 1", one), made("Bar 2, first half", half), made("Bar 2", two)]
         kept = [entry.name for entry in revise(existing, new)]
         self.assertEqual(kept, ["Bar 2, first half", "Bar 2", "Bar 1"])
 
     def test_where_nothing_was_moved_the_order_is_that_of_the_new_plan(self):
-        one, half = identity(), identity(HALF, part="first half")
+        one, half = identity(), identity(HALF, part=Part.FIRST)
         notes = identity(StepKind.NOTES)
         existing = [ExistingStep("half", half), ExistingStep("bar", one)]
         new = [made("notes", notes), made("half", half), made("bar", one)]
@@ -124,13 +125,13 @@ class Revisions(unittest.TestCase):
 
     def test_the_parts_of_a_bar_that_is_passed_are_not_needed_any_more(self):
         whole = ExistingStep("Bar 1", identity(), tries=9, passed=True)
-        half = ExistingStep("Bar 1, first half", identity(HALF, part="first half"))
+        half = ExistingStep("Bar 1, first half", identity(HALF, part=Part.FIRST))
         plan = [
             made("Bar 1", identity()),
-            made("Bar 1, first half", identity(HALF, part="first half")),
+            made("Bar 1, first half", identity(HALF, part=Part.FIRST)),
         ]
         self.assertEqual(
-            told(revise([whole, half], plan))[1], ("left out", "Bar 1, first half")
+            told(revise([whole, half], plan))[1], ("left-out", "Bar 1, first half")
         )
         self.assertEqual(told(revise([whole], plan)), [("stays", "Bar 1")])
         not_yet = replace(whole, passed=False)

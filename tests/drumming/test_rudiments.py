@@ -24,6 +24,7 @@ from wren_ladder.drumming.chart import (
     Touch,
 )
 from wren_ladder.drumming.hands import Limb, stick_bar, strokes_of
+from wren_ladder.drumming.performance import strokes_per_second
 from wren_ladder.drumming.rudiments import (
     RUDIMENTS,
     Family,
@@ -31,7 +32,6 @@ from wren_ladder.drumming.rudiments import (
     find_rudiments,
     inversion_drills,
     roll_skeleton,
-    strokes_per_second,
     versions,
 )
 from wren_ladder.drumming.rudiments.drills import inversions

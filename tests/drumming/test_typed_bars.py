@@ -184,7 +184,7 @@ class Errors(unittest.TestCase):
 
     CASES = (
         ("hatt 8ths", "hatt", "did you mean hat?"),
-        ("xyzzy 1", "xyzzy", "use crash, crash-2"),
+        ("xyzzy 1", "xyzzy", "use crash-2, china, splash, crash, hat"),
         ("hat 8ths, opn 4", "opn", "'opn' is no word of a hat line; did you mean open?"),
         ("hat zzzz 4", "zzzz", "use quarters, 8ths"),
         ("snare 2 5", "5", "in 4/4 it counts from 1 to 4"),

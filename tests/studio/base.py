@@ -6,12 +6,12 @@ from django.contrib.auth.models import User
 from django.test import TestCase
 
 from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.studio.changes.attempts import log_attempts
+from wren_ladder.studio.changes.pieces import add_piece
+from wren_ladder.studio.changes.plans import give
 from wren_ladder.studio.climb.models import Attempt
-from wren_ladder.studio.climb.standings import record
 from wren_ladder.studio.pieces.models import Piece
-from wren_ladder.studio.pieces.services import add_piece
 from wren_ladder.studio.plans.models import Plan
-from wren_ladder.studio.plans.services import give
 from wren_ladder.studio.students.models import Student
 
 QUAY = """tempo crotchet = 120
@@ -46,7 +46,7 @@ def make_plan(piece: Piece, student: Student, start: int = 90, target: int = 120
 def log(step, tempo: int, clean: bool = True, passes: int = 8, days_ago: int = 0) -> Attempt:
     day = date.today() - timedelta(days=days_ago)
     attempt = Attempt(step=step, day=day, tempo=tempo, was_clean=clean, passes=passes)
-    record(attempt)
+    log_attempts([attempt])
     return attempt
 
 

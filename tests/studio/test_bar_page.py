@@ -3,7 +3,7 @@
 from django.urls import reverse
 
 from tests.studio.base import StudioTest, make_piece, make_plan, make_student
-from wren_ladder.studio.pieces.services import flip_hand
+from wren_ladder.studio.changes.pieces import flip_hand
 
 CADENCE = """tempo crotchet = 120
 bar 1
@@ -46,12 +46,12 @@ class BarPage(StudioTest):
         self.assertEqual(self.hands(self.look(2, open="on"))[:2], "LL")
 
     def test_parts_and_layers(self):
-        second = self.look(2, part="second half")
+        second = self.look(2, part="second")
         self.assertContains(second, '<p class="spoken">3 &amp; 4 &amp;</p>')
-        self.assertContains(self.look(2, part="first half"), ">1 &amp; 2 &amp;</p>")
-        self.assertContains(self.look(2, part="bar and next note"), 'id="whole-b1h0"')
-        self.assertNotContains(self.look(layer="plain rhythm"), "stroke strong")
-        self.assertContains(self.look(layer="+ accents"), "stroke strong")
+        self.assertContains(self.look(2, part="first"), ">1 &amp; 2 &amp;</p>")
+        self.assertContains(self.look(2, part="on"), 'id="whole-b1h0"')
+        self.assertNotContains(self.look(layer="rhythm"), "stroke strong")
+        self.assertContains(self.look(layer="accents"), "stroke strong")
 
     def test_nonsense_in_the_address_shows_the_bar_as_it_is(self):
         page = self.look(counting="chanting", part="middle third", layer="icing")

@@ -9,10 +9,11 @@ from pypdf import PdfReader
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.drumming.notation.counts import read_chart
-from wren_ladder.studio.pieces.services import save_chart
+from wren_ladder.drumming.style import School
+from wren_ladder.studio.changes.pieces import save_piece
+from wren_ladder.studio.changes.plans import model_plan
 from wren_ladder.studio.plans.models import OwnRank, Revision, Step
 from wren_ladder.studio.plans.players import player_for
-from wren_ladder.studio.plans.services import model_plan
 
 PIECE = """tempo crotchet = 120
 bar 1
@@ -216,7 +217,7 @@ class Ranks(BreakdownTest):
 class Revising(BreakdownTest):
     def edit(self, old, new):
         chart = read_chart(PIECE.replace(old, new), title=self.piece.title)
-        save_chart(self.piece, chart, [row.pk for row in self.piece.bars.all()])
+        save_piece(self.piece, chart, [row.pk for row in self.piece.bars.all()])
 
     def revise(self, **fields):
         return self.client.post(reverse("plan-revise", args=[self.plan.pk]), fields)
@@ -237,7 +238,7 @@ class Revising(BreakdownTest):
         said = "bar 9 is now without the flam snare on 4; its 1 tries are kept"
         self.assertContains(self.look(), said)
         self.revise()
-        self.assertEqual(self.fresh(step).held, 90)
+        self.assertEqual(self.fresh(step).standing.held, 90)
         self.assertNotContains(self.client.get(self.page), "was edited after this plan")
         (revision,) = Revision.objects.filter(plan=self.plan)
         self.assertIn(["changed", "Bar 9", said], revision.lines)
@@ -247,16 +248,16 @@ class Revising(BreakdownTest):
         log(self.step("Bar 1"), 120)
         bar = self.step("Bar 9")
         log(bar, 90)
-        response = self.look(school="phrase school")
+        response = self.look(school="phrase")
         self.assertContains(response, "From the bar school to the phrase school")
-        self.revise(school="phrase school")
+        self.revise(school="phrase")
         self.assertEqual(self.fresh(self.plan).school, "phrase")
         self.assertTrue(self.step("Bar 1").dropped)  # tried, so it is only left out
         self.assertEqual(self.step("Bar 1").attempts.count(), 1)
-        self.assertEqual(self.fresh(bar).held, 90)
+        self.assertEqual(self.fresh(bar).standing.held, 90)
 
     def test_a_school_that_is_none_is_not_there(self):
-        self.assertEqual(self.look(school="night school").status_code, 404)
+        self.assertEqual(self.look(school="night").status_code, 404)
 
     def test_the_parts_of_a_passed_bar_leave_the_plan(self):
         log(self.step("Bar 9"), 120)
@@ -278,12 +279,12 @@ class Compare(BreakdownTest):
     def test_two_schools_side_by_side(self):
         response = self.client.get(reverse("plan-compare", args=[self.plan.pk]))
         bar, phrase = response.context["sides"]
-        self.assertEqual((bar["school"], phrase["school"]), ("bar school", "phrase school"))
+        self.assertEqual((bar["school"], phrase["school"]), (School.BAR, School.PHRASE))
         self.assertGreater(len(bar["steps"]), len(phrase["steps"]))
         self.assertGreater(bar["minutes"], phrase["minutes"])
-        query = {"one": "layer school", "two": "nonsense"}
+        query = {"one": "layer", "two": "nonsense"}
         response = self.client.get(reverse("plan-compare", args=[self.plan.pk]), query)
-        self.assertEqual(response.context["sides"][0]["school"], "layer school")
+        self.assertEqual(response.context["sides"][0]["school"], School.LAYER)
 
 
 class Chains(BreakdownTest):

@@ -53,7 +53,7 @@ class Entries(DayTest):
         day = f"{date.today() - timedelta(days=2)}"
         told = self.send(self.entry(day=day), self.entry(tempo=95), self.entry(tempo=100))
         self.assertEqual(len(told["kept"]), 3)
-        self.assertEqual(self.fresh(self.step).held, 100)
+        self.assertEqual(self.fresh(self.step).standing.held, 100)
         self.assertEqual(f"{Attempt.objects.first().day}", day)
 
     def test_after_three_tries_it_is_time_to_go_on(self):

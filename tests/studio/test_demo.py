@@ -10,7 +10,7 @@ from wren_ladder.demo import studio
 from wren_ladder.demo.people import PUPILS
 from wren_ladder.drumming.forecast import Status
 from wren_ladder.studio.climb.forecasts import outlook_of
-from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.climb.models import Attempt, StepStanding
 from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.climb.standings import plateau_of
 from wren_ladder.studio.pieces.models import Piece
@@ -44,7 +44,7 @@ class Demo(TestCase):
             if plan.student.exam_date
             and (plan.student.exam_date - timezone.localdate()).days < 45
         ]
-        shares = [plan.ready / plan.target for plan in soon if plan.ready]
+        shares = [plan.standing.ready / plan.target for plan in soon if plan.standing.ready]
         self.assertTrue(any(share >= 1 for share in shares), shares)
         self.assertTrue(any(share < 0.9 for share in shares), shares)
 
@@ -66,7 +66,7 @@ class Demo(TestCase):
                 self.assertTrue(student.link_key)
 
     def test_there_are_setbacks_to_talk_about(self):
-        self.assertTrue(Step.objects.filter(falling=True).exists())
+        self.assertTrue(StepStanding.objects.filter(falling=True).exists())
 
     def test_every_page_of_it_opens(self):
         self.client.force_login(self.teacher)

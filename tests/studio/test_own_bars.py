@@ -4,7 +4,7 @@ from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.drumming.notation.counts import read_chart
-from wren_ladder.studio.pieces.services import save_chart
+from wren_ladder.studio.changes.pieces import save_piece
 from wren_ladder.studio.plans.models import StudentBar
 from wren_ladder.studio.plans.versions import study_for
 
@@ -105,7 +105,7 @@ class OwnBars(StudioTest):
         self.client.post(self.address(), CHOICE)
         rows = [row.pk for row in self.piece.bars.all()]
         text = OPEN.replace("hat quarters 1-2\nsnare 2", "hat 8ths 1-2\nsnare 2")
-        save_chart(self.piece, read_chart(text), rows)
+        save_piece(self.piece, read_chart(text), rows)
         self.assertContains(self.client.get(self.address()), "The page has changed since")
 
     def test_a_bar_in_style_takes_a_kick_pattern_that_is_held(self):

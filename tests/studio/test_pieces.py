@@ -6,9 +6,9 @@ from django.urls import reverse
 
 from tests.studio.base import QUAY, StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.studio.changes.pieces import save_piece
+from wren_ladder.studio.changes.plans import model_plan
 from wren_ladder.studio.pieces.models import Piece
-from wren_ladder.studio.pieces.services import save_chart
-from wren_ladder.studio.plans.services import model_plan
 
 
 class Typing(StudioTest):
@@ -194,7 +194,7 @@ class Editing(StudioTest):
         log(self.step, 90)
 
     def edit(self, text: str):
-        save_chart(self.piece, read_chart(text, title="Quay"))
+        save_piece(self.piece, read_chart(text, title="Quay"))
 
     def test_a_changed_bar_keeps_its_row_its_step_and_its_attempts(self):
         row = self.step.first_id

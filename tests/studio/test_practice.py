@@ -5,8 +5,9 @@ from datetime import date, timedelta
 from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
+from wren_ladder.studio.changes.plans import model_plan
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes
-from wren_ladder.studio.plans.services import model_plan
+from wren_ladder.studio.plans.models import Step
 
 
 class PracticeTest(StudioTest):
@@ -31,7 +32,7 @@ class Logging(PracticeTest):
         self.assertContains(response, "Logged: 90 clean")
         self.assertContains(response, "Next: <b>crotchet = 95</b>")
         self.assertContains(response, "90 earned by 8 clean passes; next rung 95")
-        self.assertEqual(self.fresh(self.bar4).held, 90)
+        self.assertEqual(self.fresh(self.bar4).standing.held, 90)
 
     def test_two_failed_tries_propose_a_drop(self):
         log(self.bar4, 90)
@@ -79,7 +80,7 @@ class Following(PracticeTest):
         for tempo, step in zip((110, 95, 100, 105), self.steps.values(), strict=True):
             log(step, tempo)
         plan = self.fresh(self.plan)
-        self.assertEqual((plan.ready, plan.held_by.name), (95, "Bar 4"))
+        self.assertEqual((plan.standing.ready, plan.standing.held_by.name), (95, "Bar 4"))
         page = self.client.get(plan.get_absolute_url())
         self.assertContains(page, "Ready speed 95")
         self.assertContains(page, "held back by <b>Bar 4</b>")
@@ -87,7 +88,9 @@ class Following(PracticeTest):
     def test_a_step_not_begun_leaves_no_ready_speed(self):
         log(self.bar4, 100)
         plan = self.fresh(self.plan)
-        self.assertEqual((plan.ready, plan.slowest, plan.waiting), (None, 100, 3))
+        self.assertEqual(
+            (plan.standing.ready, plan.standing.slowest, plan.standing.waiting), (None, 100, 3)
+        )
         page = self.client.get(plan.get_absolute_url())
         self.assertContains(page, "3 of 4 steps without a rung; the slowest begun holds 100")
 
@@ -96,24 +99,27 @@ class Following(PracticeTest):
         form = {"tempo": 90, "passes": 8, "day": attempt.day, "clean_try": "yes", "note": ""}
         response = self.client.post(reverse("attempt-edit", args=[attempt.pk]), form)
         self.assertRedirects(response, reverse("progress", args=[self.plan.pk]))
-        self.assertEqual(self.fresh(self.bar4).held, 90)
+        self.assertEqual(self.fresh(self.bar4).standing.held, 90)
 
     def test_a_deleted_attempt_is_forgotten_after_asking(self):
         attempt = log(self.bar4, 100)
         address = reverse("attempt-delete", args=[attempt.pk])
         self.assertContains(self.client.get(address), "at 100?")
-        self.assertEqual(self.fresh(self.bar4).held, 100)
+        self.assertEqual(self.fresh(self.bar4).standing.held, 100)
         self.client.post(address)
-        self.assertIsNone(self.fresh(self.bar4).held)
+        self.assertIsNone(self.fresh(self.bar4).standing.held)
 
     def test_removing_an_attempt_and_adding_it_again_changes_nothing(self):
         log(self.bar4, 90, days_ago=2)
         last = log(self.bar4, 95, days_ago=1)
-        before = self.fresh(self.bar4)
+        before = Step.objects.select_related("standing").get(pk=self.bar4.pk)
         self.client.post(reverse("attempt-delete", args=[last.pk]))
         log(self.bar4, 95, days_ago=1)
         after = self.fresh(self.bar4)
-        self.assertEqual((before.held, before.reason), (after.held, after.reason))
+        self.assertEqual(
+            (before.standing.held, before.standing.reason),
+            (after.standing.held, after.standing.reason),
+        )
 
 
 class Minutes(PracticeTest):

@@ -73,7 +73,7 @@ class AttemptsIn(ReportsTest):
         self.assertContains(page, "1 would be stored, 0 are here already")
         self.assertFalse(Attempt.objects.exists())
         self.bring("attempts", HEAD, self.LINE, store=1)
-        self.assertEqual(self.fresh(self.step).held, 90)
+        self.assertEqual(self.fresh(self.step).standing.held, 90)
 
     def test_what_is_there_already_is_passed_over_as_often_as_it_is_there(self):
         self.bring("attempts", HEAD, self.LINE, store=1)
@@ -193,8 +193,11 @@ class WholeStudio(ReportsTest):
         plan = Plan.objects.get(owner=eve)
         self.assertNotEqual(plan.pk, self.plan.pk)
         mine = self.fresh(self.plan)
-        self.assertEqual((plan.ready, plan.held_by.name), (mine.ready, mine.held_by.name))
-        self.assertEqual(plan.foretold["days"], mine.foretold["days"])
+        self.assertEqual(
+            (plan.standing.ready, plan.standing.held_by.name),
+            (mine.standing.ready, mine.standing.held_by.name),
+        )
+        self.assertEqual(plan.standing.forecast["days"], mine.standing.forecast["days"])
         self.assertEqual(plan.piece.chart(), self.plan.piece.chart())
         lesson = Lesson.objects.get(student__owner=eve)
         self.assertEqual(Step.objects.get(pk=lesson.set_steps[0]).plan, plan)

@@ -3,8 +3,8 @@
 from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
+from wren_ladder.studio.changes.plans import model_plan
 from wren_ladder.studio.climb.models import Attempt
-from wren_ladder.studio.plans.services import model_plan
 
 
 class StepPage(StudioTest):

@@ -4,8 +4,8 @@ from django.urls import reverse
 
 from tests.studio.base import StudioTest, make_piece, make_plan, make_student
 from wren_ladder.drumming.style import HOUSE, School, Sticking
+from wren_ladder.studio.changes.plans import model_plan
 from wren_ladder.studio.pages.teaching.forms import StyleForm
-from wren_ladder.studio.plans.services import model_plan
 from wren_ladder.studio.teaching.models import TeachingStyle, style_of, syllabus_of
 
 
@@ -36,9 +36,9 @@ class Choosing(StyleTest):
         self.assertRedirects(
             self.save(
                 counting="takadimi",
-                sticking="kit flow",
+                sticking="kit-flow",
                 hand_limit="7.5",
-                school="layer school",
+                school="layer",
             ),
             reverse("teaching-style"),
         )
@@ -126,7 +126,7 @@ class Example(StyleTest):
         self.assertFalse(TeachingStyle.objects.exists())
 
     def test_it_says_why_each_hand(self):
-        said = self.example(sticking="accents lead", example="snare 8ths, accent 1")
+        said = self.example(sticking="accents-lead", example="snare 8ths, accent 1")
         self.assertContains(said, "the lead hand plays the accents")
 
     def test_a_wrong_example_is_told(self):

@@ -24,19 +24,18 @@ from wren_ladder.demo.practising import practise
 from wren_ladder.drumming.building.fills import fill_space, write_fill
 from wren_ladder.drumming.climb import start_tempo
 from wren_ladder.drumming.files import read_file
+from wren_ladder.studio.changes.drills import send_drill
+from wren_ladder.studio.changes.pieces import add_piece
+from wren_ladder.studio.changes.plans import give, model_plan, revise, set_rank, write_own_bar
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
 from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.climb.standings import catch_up, refresh
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.weeks import plans_of, week_of_student
 from wren_ladder.studio.pages.lessons.lesson_page import choices_of, what_was_done
-from wren_ladder.studio.pages.plans.own_bar_page import store
-from wren_ladder.studio.pages.rudiments.shelf import drill_named, send
+from wren_ladder.studio.pages.rudiments.shelf import drill_named
 from wren_ladder.studio.pieces.models import Import, Piece
-from wren_ladder.studio.pieces.services import add_piece
 from wren_ladder.studio.plans.models import Plan
-from wren_ladder.studio.plans.planning import apply_revision
-from wren_ladder.studio.plans.services import give, model_plan, set_rank
 from wren_ladder.studio.students.links import open_link
 from wren_ladder.studio.students.models import Student
 
@@ -70,7 +69,7 @@ def load() -> User:
         for climb in pupil.climbs:
             _load_climb(pieces[climb.chart], student, climb)
     for name, drill, tempo in DRILLS:
-        send(drill_named(drill), teacher.students.get(name=name), tempo)
+        send_drill(drill_named(drill), teacher.students.get(name=name), tempo)
     _show_judgement(teacher)
     for student in teacher.students.all():
         _load_lessons(student)
@@ -84,12 +83,12 @@ def _show_judgement(teacher: User) -> None:
     name, title, number, choices = FILL
     plan = _plan(teacher, name, title)
     row = plan.piece.bars.get(number=number)
-    store(plan, row.position, write_fill(row.bar, fill_space(row.bar), choices))
+    write_own_bar(plan, row.position, write_fill(row.bar, fill_space(row.bar), choices))
     for name, title, number, rank in RANKS:
         plan = _plan(teacher, name, title)
         set_rank(plan, plan.piece.bars.get(number=number), rank)
     name, title, school = REVISED
-    apply_revision(_plan(teacher, name, title), timezone.localdate(), school)
+    revise(_plan(teacher, name, title), timezone.localdate(), school)
 
 
 def _plan(teacher: User, name: str, title: str) -> Plan:

@@ -18,7 +18,7 @@ from wren_ladder.drumming.forecast import (
     outlook,
     own_gain,
 )
-from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.climb.models import Attempt, PlanStanding
 from wren_ladder.studio.climb.rules import bars_in, climb_rule, log_of
 from wren_ladder.studio.plans.models import Plan, Step
 
@@ -41,8 +41,10 @@ def tracks_of(plan: Plan, steps: Iterable[Step], log: Log) -> tuple[Track, ...]:
 
 def usual_gain(plan: Plan) -> float | None:
     """BPM that a practice day wins in the teacher's other plans, the median of them."""
-    others = Plan.objects.filter(owner_id=plan.owner_id, gain_days__gte=LEAST_DAYS)
-    gains = list(others.exclude(pk=plan.pk).values_list("gain", flat=True))
+    others = PlanStanding.objects.filter(
+        plan__owner_id=plan.owner_id, gain_days__gte=LEAST_DAYS
+    )
+    gains = list(others.exclude(plan=plan.pk).values_list("gain", flat=True))
     return median(gains) if gains else None
 
 
@@ -60,21 +62,22 @@ def _habit(plan: Plan, tracks: tuple[Track, ...], today: date) -> Habit:
     return habit_of(tracks, today, plan.home_days + 1, agreed)  # the lesson is a day too
 
 
-def foretell(plan: Plan, steps: Iterable[Step], log: Log, today: date) -> None:
-    """Write the forecast and the gain into the plan; it is not saved here."""
+def forecast_fields(plan: Plan, steps: Iterable[Step], log: Log, today: date) -> dict:
+    """The forecast and the gain, as a plan's standing keeps them."""
     tracks = tracks_of(plan, steps, log)
-    plan.gain, plan.gain_days = own_gain(tracks)
+    gain, gain_days = own_gain(tracks)
     found = forecast(journey_of(plan, tracks, today), today)
-    plan.foretold = {
+    kept = {
         "as_of": found.as_of.isoformat(),
         "days": list(found.days),
         "unknown": found.unknown,
     }
+    return {"gain": gain, "gain_days": gain_days, "forecast": kept}
 
 
 def stored(plan: Plan, today: date) -> Forecast:
     """The forecast as it was made when the log last changed."""
-    kept = plan.foretold
+    kept = plan.standing.forecast
     if not kept:
         return Forecast(today, unknown="nothing practised yet")
     return Forecast(date.fromisoformat(kept["as_of"]), tuple(kept["days"]), kept["unknown"])
@@ -94,11 +97,11 @@ def levers_of(
     if seen.chance is None:
         return ()
     journey = journey_of(plan, tracks, today)
-    others = plan.student.plans.exclude(pk=plan.pk).select_related("piece")
+    others = plan.student.plans.exclude(pk=plan.pk).select_related("piece", "standing")
     dropping = {
         other.piece.title: _together(journey.habit, _habit(other, tracks_for(other), today))
         for other in others
-        if other.last_day is not None
+        if other.standing.last_day is not None
     }
     return levers(journey, seen, dropping)
 

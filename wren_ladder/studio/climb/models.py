@@ -1,10 +1,10 @@
-"""Attempts: what happened, when, at which tempo."""
+"""Attempts and minutes: what happened; and beside them what follows from it, worked out."""
 
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from wren_ladder.drumming.climb import Attempt as CoreAttempt
-from wren_ladder.studio.plans.models import BPM, Step
+from wren_ladder.studio.plans.models import BPM, Plan, Step
 from wren_ladder.studio.students.models import Student
 
 MOST_PASSES_LOGGED = 99
@@ -58,3 +58,41 @@ class HomeMinutes(models.Model):
 
     def __str__(self) -> str:
         return f"{self.minutes} minutes on {self.day}"
+
+
+class StepStanding(models.Model):
+    """Where a step stands by its log; written by ``standings.refresh`` and nobody else."""
+
+    step = models.OneToOneField(Step, models.CASCADE, related_name="standing")
+    held = models.PositiveSmallIntegerField(null=True)
+    next_tempo = models.PositiveSmallIntegerField()
+    reason = models.CharField(max_length=200)
+    falling = models.BooleanField(default=False)
+    last_day = models.DateField(null=True)
+
+    def __str__(self) -> str:
+        return f"{self.step}: {self.held or 'nothing'} held"
+
+
+class PlanStanding(models.Model):
+    """Where a plan stands by the logs of its steps; written by ``standings.refresh`` alone."""
+
+    plan = models.OneToOneField(Plan, models.CASCADE, related_name="standing")
+    ready = models.PositiveSmallIntegerField(null=True)
+    slowest = models.PositiveSmallIntegerField(null=True)
+    waiting = models.PositiveSmallIntegerField(default=0)
+    held_by = models.ForeignKey(Step, models.SET_NULL, null=True, related_name="+")
+    last_day = models.DateField(null=True)
+    # The forecast as {as_of, days, unknown}, and the gain it was made of: the studio's usual
+    # gain is read from all plans.
+    forecast = models.JSONField(default=dict)
+    gain = models.FloatField(null=True)  # BPM a practice day
+    gain_days = models.PositiveIntegerField(default=0)
+
+    def __str__(self) -> str:
+        return f"{self.plan}: {self.ready or 'not ready'}"
+
+    @property
+    def exam_share(self) -> int | None:
+        """The ready speed in per cent of the printed tempo."""
+        return self.ready * 100 // self.plan.piece.tempo.bpm if self.ready else None

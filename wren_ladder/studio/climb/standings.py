@@ -1,4 +1,6 @@
-"""Where plans stand: recomputed from the log, kept beside it for lists to read."""
+"""Where plans stand: worked out from the log, kept beside it for lists to read."""
+
+from collections.abc import Iterable
 
 from django.db import transaction
 from django.utils import timezone
@@ -6,10 +8,12 @@ from django.utils import timezone
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.breakdown.schools import HARD
 from wren_ladder.drumming.climb import ClimbRule, Plateau, find_plateau, ready_speed, stand
-from wren_ladder.studio.climb.forecasts import foretell
-from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.climb.forecasts import Log, forecast_fields
+from wren_ladder.studio.climb.models import PlanStanding, StepStanding
 from wren_ladder.studio.climb.rules import bars_in, climb_rule, log_of
 from wren_ladder.studio.plans.models import Plan, Step
+
+OF_A_STEP = ("held", "next_tempo", "reason", "falling", "last_day")
 
 
 def plateau_of(step: Step, climb: ClimbRule) -> Plateau | None:
@@ -22,57 +26,72 @@ def plateau_of(step: Step, climb: ClimbRule) -> Plateau | None:
 
 @transaction.atomic
 def refresh(plan: Plan) -> None:
-    """Write what the log says of every step, and of the piece, into the plan."""
+    """Work out where the plan and its steps stand, from what is stored now: ``plan`` may be
+    older than that. Only what is different is written."""
+    plan = Plan.objects.select_related("student", "piece").get(pk=plan.pk)
     log = log_of(plan)
-    steps = list(plan.steps.select_related("first", "last"))
-    for step in steps:
-        attempts = log.get(step.pk, [])
-        climb = climb_rule(plan, step, bars_in(step))
-        standing = stand(climb, [attempt.to_core() for attempt in attempts])
-        step.held = standing.held
-        step.next_tempo = standing.next
-        step.reason = standing.reason
-        step.falling = standing.dropped
-        step.last_day = attempts[-1].day if attempts else None
-    Step.objects.bulk_update(steps, ["held", "next_tempo", "reason", "falling", "last_day"])
+    steps = list(plan.steps.select_related("first", "last", "standing"))
+    found = {step.pk: _standing(plan, step, log) for step in steps}
+    _write_steps(steps, found)
     needed = [step for step in steps if step.is_needed]
-    ready = ready_speed([_as_piece(plan, step) for step in needed])
-    plan.ready, plan.slowest, plan.waiting = ready.speed, ready.slowest, ready.waiting
-    plan.held_by = needed[ready.held_by] if ready.held_by is not None else None
-    plan.last_day = max((step.last_day for step in steps if step.last_day), default=None)
+    ready = ready_speed([as_piece_speed(plan, step, found[step.pk].held) for step in needed])
+    fields = {
+        "ready": ready.speed,
+        "slowest": ready.slowest,
+        "waiting": ready.waiting,
+        "held_by": needed[ready.held_by] if ready.held_by is not None else None,
+        "last_day": max((one.last_day for one in found.values() if one.last_day), default=None),
+    }
     if plan.student_id:
-        foretell(plan, steps, log, timezone.localdate())
-    plan.save()
+        fields |= forecast_fields(plan, steps, log, timezone.localdate())
+    PlanStanding.objects.update_or_create(plan=plan, defaults=fields)
 
 
-def _as_piece(plan: Plan, step: Step) -> int | None:
+def refresh_all(plans: Iterable[Plan]) -> None:
+    for plan in plans:
+        refresh(plan)
+
+
+def _standing(plan: Plan, step: Step, log: Log) -> StepStanding:
+    attempts = log.get(step.pk, [])
+    climb = climb_rule(plan, step, bars_in(step))
+    standing = stand(climb, [attempt.to_core() for attempt in attempts])
+    return StepStanding(
+        step_id=step.pk,
+        held=standing.held,
+        next_tempo=standing.next,
+        reason=standing.reason,
+        falling=standing.dropped,
+        last_day=attempts[-1].day if attempts else None,
+    )
+
+
+def _write_steps(steps: list[Step], found: dict[int, StepStanding]) -> None:
+    """New standings, and those that are not what they were."""
+    kept = {step.pk: step.standing for step in steps if hasattr(step, "standing")}
+    new = [standing for pk, standing in found.items() if pk not in kept]
+    changed = []
+    for pk, standing in found.items():
+        old = kept.get(pk)
+        if old and any(getattr(old, name) != getattr(standing, name) for name in OF_A_STEP):
+            standing.pk = old.pk
+            changed.append(standing)
+    StepStanding.objects.bulk_create(new)
+    StepStanding.objects.bulk_update(changed, OF_A_STEP)
+
+
+def as_piece_speed(plan: Plan, step: Step, held: int | None) -> int | None:
     """What a step holds as a speed of the piece: one with a target of its own is there when
     it holds that, whatever the others have to reach."""
-    if step.held is None or not step.target:
-        return step.held
-    return step.held * plan.target // step.target
+    if held is None or not step.target:
+        return held
+    return held * plan.target // step.target
 
 
 def catch_up() -> int:
     """Work out what a newer version keeps beside the plans and an older one did not; how many
     there were."""
-    behind = Plan.objects.filter(student__isnull=False, foretold={})
-    plans = list(behind.select_related("student", "piece"))
-    for plan in plans:
-        refresh(plan)
-    return len(plans)
-
-
-@transaction.atomic
-def record(attempt: Attempt) -> None:
-    """Save a new or corrected attempt and let everything follow."""
-    attempt.save()
-    refresh(attempt.step.plan)
-
-
-@transaction.atomic
-def forget(attempt: Attempt) -> None:
-    """Delete an attempt and let everything follow."""
-    plan = attempt.step.plan
-    attempt.delete()
-    refresh(plan)
+    behind = list(Plan.objects.filter(standing=None))
+    behind += Plan.objects.filter(student__isnull=False, standing__forecast={})
+    refresh_all(behind)
+    return len(behind)

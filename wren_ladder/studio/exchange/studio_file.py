@@ -16,7 +16,8 @@ from django.db import IntegrityError, models, transaction
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.chart.serial import bar_from_json
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes
-from wren_ladder.studio.climb.standings import refresh
+from wren_ladder.studio.climb.standings import refresh_all
+from wren_ladder.studio.exchange.lifts import LIFTS
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.pieces.models import BarRow, Piece
 from wren_ladder.studio.plans.models import (
@@ -30,7 +31,7 @@ from wren_ladder.studio.plans.models import (
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.teaching.models import TeachingStyle
 
-KIND, VERSION = "wren-ladder studio", 1
+KIND, VERSION = "wren-ladder studio", 2
 # In the order of their references, each with the way to its owner.
 TABLES: tuple[tuple[type[models.Model], str], ...] = (
     (TeachingStyle, "owner"),
@@ -49,8 +50,9 @@ TABLES: tuple[tuple[type[models.Model], str], ...] = (
 )
 # Worked out anew, or of no use elsewhere.
 LEFT_OUT = {
-    Student: {"link_key"},
-    Plan: {"held_by", "foretold", "gain", "gain_days"},
+    Student: {"link_key", "version"},
+    Piece: {"version"},
+    Plan: {"version"},
     Attempt: {"key"},
     HomeMinutes: {"key"},
 }
@@ -98,11 +100,20 @@ def read_studio_file(data: bytes) -> dict[str, list[dict]]:
         raise StudioFileError(f"this is no JSON: {error}") from error
     if not isinstance(whole, dict) or whole.get("kind") != KIND:
         raise StudioFileError("this is no studio file of Wren Ladder")
-    if whole.get("version") != VERSION:
-        raise StudioFileError(f"version {whole.get('version')} is not known here; {VERSION} is")
-    tables = whole.get("tables")
+    version, tables = whole.get("version"), whole.get("tables")
+    if version not in (*LIFTS, VERSION):
+        known = ", ".join(map(str, [*LIFTS, VERSION]))
+        raise StudioFileError(f"version {version} is not known here; these are: {known}")
+    if not isinstance(tables, dict):
+        raise StudioFileError("the tables are missing")
+    while version != VERSION:
+        try:
+            tables = LIFTS[version](tables)
+        except (KeyError, TypeError, AttributeError, ValueError) as error:
+            raise StudioFileError(f"version {version} can't be read: {error}") from error
+        version += 1
     for model, _ in TABLES:
-        rows = tables.get(name_of(model)) if isinstance(tables, dict) else None
+        rows = tables.get(name_of(model))
         if not isinstance(rows, list) or not all(isinstance(row, dict) for row in rows):
             raise StudioFileError(f"the table '{name_of(model)}' is missing or no list")
     return tables
@@ -131,8 +142,7 @@ def restore(tables: dict[str, list[dict]], teacher: AbstractBaseUser) -> dict[st
             ) from error
         numbers[model] = {row["id"]: one for row, one in zip(rows, made, strict=True)}
     try:
-        for plan in numbers[Plan].values():
-            refresh(plan)
+        refresh_all(numbers[Plan].values())
     except (ChartError, ValueError) as error:
         raise StudioFileError(f"a plan can't be worked out: {error}") from error
     return {name_of(model): len(found) for model, found in numbers.items()}
@@ -167,6 +177,8 @@ def _one(model, row: dict, numbers: dict, teacher) -> models.Model:
         values["owner"] = teacher
     if model is Lesson:
         values["was_set"] = [_set_again(one, numbers[Step]) for one in values["was_set"]]
+    if model is PlanSnapshot:
+        values["bars"] = [_bar_again(*one, numbers[BarRow]) for one in values["bars"]]
     if model in WITH_MUSIC:
         bar_from_json(values["data"])
     made = model(**values)
@@ -189,6 +201,12 @@ def _set_again(chosen: dict, steps: dict) -> dict:
     """A step that was set has a new number now; one that is gone has none."""
     step = steps.get(chosen["step"])
     return {**chosen, "step": step.pk if step else 0}
+
+
+def _bar_again(row: int, data: dict, bars: dict) -> list:
+    """A bar that a plan remembers has a new number now; one that is gone has none."""
+    found = bars.get(row)
+    return [found.pk if found else 0, data]
 
 
 def _words(error: Exception) -> str:

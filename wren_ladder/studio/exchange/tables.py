@@ -13,10 +13,10 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.db.models import QuerySet
 
+from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.models import Attempt, Where
-from wren_ladder.studio.climb.standings import refresh
-from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.plans.models import Step
 from wren_ladder.studio.students.forms import StudentForm
 from wren_ladder.studio.students.models import Student
 
@@ -229,10 +229,7 @@ def _valid(form: forms.ModelForm) -> forms.ModelForm:
 @transaction.atomic
 def store_attempts(reading: Reading) -> None:
     """Store what is new and let every plan follow once."""
-    Attempt.objects.bulk_create(reading.new)
-    plans = {attempt.step.plan_id for attempt in reading.new}
-    for plan in Plan.objects.filter(pk__in=plans).select_related("student", "piece"):
-        refresh(plan)
+    log_attempts(reading.new)
 
 
 def read_students(text: str, teacher: AbstractBaseUser) -> Reading:

@@ -8,7 +8,6 @@ from wren_ladder.drumming.breakdown.step import MEETINGS
 from wren_ladder.drumming.climb import rung_below
 from wren_ladder.drumming.practice.week import Day, OpenStep, PieceWork, practice_week
 from wren_ladder.studio.climb.rules import bars_in, climb_rule
-from wren_ladder.studio.pages.rudiments.shelf import is_drills
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.students.models import Student
 
@@ -18,9 +17,9 @@ RAISED = WEEK  # how long tempos stay after the minutes were raised
 
 def plans_of(student: Student) -> list[Plan]:
     """The student's plans with their steps, in two queries."""
-    plans = student.plans.select_related("piece", "held_by", "student").prefetch_related(
-        "steps__first", "steps__last"
-    )
+    plans = student.plans.select_related(
+        "piece", "student", "standing__held_by"
+    ).prefetch_related("steps__first", "steps__last", "steps__standing")
     return list(plans.order_by("piece__title"))
 
 
@@ -36,17 +35,17 @@ def open_steps(plan: Plan, today: date) -> tuple[OpenStep, ...]:
 
 def _open(plan: Plan, step: Step, today: date) -> OpenStep:
     climb = climb_rule(plan, step, bars_in(step))
-    held = step.held
+    held = step.standing.held
     easy = climb.rungs[0] if held is None else rung_below(climb.rungs, held)
     return OpenStep(
         key=step.pk,
         name=step.name,
         held=held,
-        next=step.next_tempo or climb.rungs[0],
+        next=step.standing.next_tempo or climb.rungs[0],
         target=climb.enough,
         easy=easy,
         rank=step.rank,
-        idle=(today - step.last_day).days if step.last_day else None,
+        idle=(today - step.standing.last_day).days if step.standing.last_day else None,
         is_join=step.step_kind in MEETINGS,
         is_bar=step.step_kind is StepKind.BAR,
     )
@@ -54,7 +53,7 @@ def _open(plan: Plan, step: Step, today: date) -> OpenStep:
 
 def work_of(plan: Plan, today: date) -> PieceWork:
     raised = plan.raised is not None and today < plan.raised + RAISED
-    speed = plan.ready or plan.slowest or plan.start
+    speed = plan.standing.ready or plan.standing.slowest or plan.start
     return PieceWork(
         plan.piece.title,
         plan.home_days,
@@ -62,7 +61,7 @@ def work_of(plan: Plan, today: date) -> PieceWork:
         open_steps(plan, today),
         speed,
         raised,
-        on_pad=is_drills(plan.piece),
+        on_pad=plan.piece.drills_of_id is not None,
     )
 
 

@@ -8,7 +8,7 @@ from wren_ladder.drumming.chart.serial import bar_from_json, bar_to_json
 from wren_ladder.drumming.editing.bars import Bars, Splice, difference
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.studio.pieces.models import Draft, Edit, Piece
-from wren_ladder.studio.pieces.services import add_piece, matched, save_chart
+from wren_ladder.studio.pieces.storing import matched
 
 FIRST_TEXT = """meter 4/4
 tempo crotchet = 80
@@ -130,22 +130,6 @@ def redo(draft: Draft) -> Edit | None:
         draft.done += 1
         draft.save()
     return edit
-
-
-@transaction.atomic
-def finish(draft: Draft, title: str, grade: int | None, notes: str) -> Piece:
-    """The draft becomes the piece, and is gone."""
-    chart = Chart(title, bars_of(draft))
-    if draft.piece:
-        piece = draft.piece
-        piece.title, piece.grade, piece.notes = title, grade, notes
-        piece.save()
-        save_chart(piece, chart, [data.get("row") for data in draft.bars])
-    else:
-        piece = add_piece(draft.owner, chart, grade=grade, notes=notes)
-    if draft.pk:
-        draft.delete()
-    return piece
 
 
 def name_of(bar: Bar) -> str:

@@ -8,8 +8,13 @@ from django.urls import reverse
 from wren_ladder.drumming.chart import Bar, Chart, Tempo
 from wren_ladder.drumming.chart.serial import bar_from_json
 from wren_ladder.drumming.performance import clock
+from wren_ladder.studio.students.models import Student
 
 GRADES = (MinValueValidator(1), MaxValueValidator(8))
+
+
+def drills_title(name: str) -> str:
+    return f"Drills for {name}"
 
 
 class Piece(models.Model):
@@ -19,10 +24,15 @@ class Piece(models.Model):
     title = models.CharField(max_length=120)
     grade = models.PositiveSmallIntegerField(null=True, blank=True, validators=GRADES)
     notes = models.TextField(blank=True, max_length=4000)
+    # The student whose drills these are; such a piece comes and goes with them.
+    drills_of = models.OneToOneField(
+        Student, models.CASCADE, null=True, editable=False, related_name="drills"
+    )
+    version = models.PositiveIntegerField(default=1, editable=False)
     import_report = models.JSONField(default=list, editable=False)  # what reading left out
     changed = models.DateTimeField(auto_now=True)
 
-    # Written by pieces.services.save_chart only.
+    # Worked out from the bars, written with them by pieces.storing.store_chart only.
     fingerprint = models.CharField(max_length=40, editable=False, default="")
     bar_count = models.PositiveIntegerField(editable=False, default=0)
     seconds = models.FloatField(editable=False, default=0)
@@ -88,6 +98,7 @@ class Draft(models.Model):
     lines_bar = models.PositiveIntegerField(null=True)
     done = models.PositiveIntegerField(default=0)  # edits applied; the others are undone
     base = models.CharField(max_length=40, blank=True)  # the piece's fingerprint at the start
+    version = models.PositiveIntegerField(default=1, editable=False)
     changed = models.DateTimeField(auto_now=True)
 
     class Meta:

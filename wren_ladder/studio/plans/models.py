@@ -96,22 +96,10 @@ class Plan(models.Model):
     )
     for_exam = models.BooleanField("is for the exam", default=True)
     raised = models.DateField(null=True, editable=False)  # when the minutes last went up
-    # The fingerprint of the piece when the plan was made or last revised, see PlanSnapshot.
+    # The piece's fingerprint when the plan was made or last revised, see PlanSnapshot.
     made_of = models.CharField(max_length=40, editable=False, default="")
 
-    # Where the climb stands, written by practice.standings.refresh from the log alone.
-    ready = models.PositiveSmallIntegerField(null=True, editable=False)
-    slowest = models.PositiveSmallIntegerField(null=True, editable=False)
-    waiting = models.PositiveSmallIntegerField(default=0, editable=False)
-    held_by = models.ForeignKey(
-        "Step", models.SET_NULL, null=True, editable=False, related_name="+"
-    )
-    last_day = models.DateField(null=True, editable=False)
-    # The forecast as {as_of, days, unknown}, and the gain it was made of: the studio's usual
-    # gain is read from all plans.
-    foretold = models.JSONField(default=dict, editable=False)
-    gain = models.FloatField(null=True, editable=False)  # BPM a practice day
-    gain_days = models.PositiveIntegerField(default=0, editable=False)
+    version = models.PositiveIntegerField(default=1, editable=False)
 
     class Meta:
         constraints = [
@@ -158,11 +146,6 @@ class Plan(models.Model):
         return self.target - self.piece.tempo.bpm
 
     @property
-    def exam_share(self) -> int | None:
-        """The ready speed in per cent of the printed tempo."""
-        return self.ready * 100 // self.piece.tempo.bpm if self.ready else None
-
-    @property
     def is_behind_the_page(self) -> bool:
         """Has the piece been edited since the plan was made?"""
         return self.made_of != self.piece.fingerprint
@@ -197,13 +180,6 @@ class Step(models.Model):
         "own target", null=True, blank=True, validators=BPM
     )
     dropped = models.BooleanField(default=False)
-
-    # Written by practice.services.refresh from the log alone.
-    held = models.PositiveSmallIntegerField(null=True, editable=False)
-    next_tempo = models.PositiveSmallIntegerField(null=True, editable=False)
-    reason = models.CharField(max_length=200, editable=False, default="")
-    falling = models.BooleanField(default=False, editable=False)
-    last_day = models.DateField(null=True, editable=False)
 
     class Meta:
         ordering = ["position", "pk"]

@@ -21,7 +21,6 @@ from wren_ladder.drumming.description.differences import changes
 from wren_ladder.drumming.judging.judgement import Judgement, judge, music_of
 from wren_ladder.drumming.study import Study
 from wren_ladder.drumming.style import School
-from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.pieces.models import BarRow
 from wren_ladder.studio.plans.models import Plan, PlanSnapshot, Revision, Step
 from wren_ladder.studio.plans.players import player_for
@@ -68,7 +67,7 @@ def propose(plan: Plan, school: School | None = None) -> tuple[RevisedStep, ...]
 
 def _tried(plan: Plan) -> list[Step]:
     """The steps of a plan, with how often each was tried."""
-    steps = plan.steps.select_related("first", "last")
+    steps = plan.steps.select_related("first", "last", "standing")
     return list(steps.annotate(tries=Count("attempts")))
 
 
@@ -114,10 +113,16 @@ def _existing(
         name=step.name,
         identity=identity,
         tries=step.tries,
-        passed=step.held is not None and step.held >= target,
+        passed=_passed(step, target),
         by_hand=step.by_hand,
         dropped=step.dropped,
     )
+
+
+def _passed(step: Step, target: int) -> bool:
+    """Does it hold its target? A step that was just made stands nowhere yet."""
+    held = step.standing.held if hasattr(step, "standing") else None
+    return held is not None and held >= (step.target or target)
 
 
 def _edited(then: dict[int, Bar], rows: list[BarRow]) -> dict[int, str]:
@@ -142,7 +147,8 @@ def fill_plan(plan: Plan, model: Plan | None = None) -> None:
     over: steps left out, added, or set by hand."""
     steps = []
     if model:
-        steps = list(model.steps.select_related("first", "last").annotate(tries=Value(0)))
+        related = model.steps.select_related("first", "last", "standing")
+        steps = list(related.annotate(tries=Value(0)))
     rows = list(plan.piece.bars.all())
     for position, entry in enumerate(_revision_of(plan, model or plan, steps)):
         old = steps[entry.old] if entry.old is not None else None
@@ -154,7 +160,6 @@ def fill_plan(plan: Plan, model: Plan | None = None) -> None:
         _write(step, entry, rows, old)
         step.save()
     made_now(plan)
-    refresh(plan)
 
 
 @transaction.atomic
@@ -166,6 +171,7 @@ def apply_revision(plan: Plan, today: date, school: School | None = None) -> Rev
     changed_school = school is not None and school != plan.school
     if school is not None:
         plan.school = school
+        Plan.objects.filter(pk=plan.pk).update(school=school.value)
     for position, entry in enumerate(entries):
         old = steps[entry.old] if entry.old is not None else None
         if entry.change is StepChange.REMOVED:
@@ -187,7 +193,6 @@ def apply_revision(plan: Plan, today: date, school: School | None = None) -> Rev
     ]
     revision = Revision.objects.create(plan=plan, day=today, said=said, lines=lines)
     made_now(plan)
-    refresh(plan)
     return revision
 
 
@@ -230,7 +235,7 @@ def _copy(old: Step, step: Step) -> None:
 def made_now(plan: Plan) -> None:
     """Note the piece as the plan knows it."""
     plan.made_of = plan.piece.fingerprint
-    plan.save()
+    Plan.objects.filter(pk=plan.pk).update(made_of=plan.made_of)
     bars = [[row.pk, bar_to_json(row.bar)] for row in plan.piece.bars.all()]
     PlanSnapshot.objects.update_or_create(plan=plan, defaults={"bars": bars})
 

@@ -32,13 +32,13 @@ def known_music(plan: Plan) -> frozenset[tuple]:
     steps = Step.objects.filter(
         plan__student=plan.student_id,
         kind=StepKind.BAR,
-        held__isnull=False,
+        standing__held__isnull=False,
         first__isnull=False,
     ).exclude(plan=plan)
     return frozenset(
         music_of(step.first.bar)
         for step in steps.select_related("first", "plan__piece")
-        if step.held * step.plan.piece.tempo.beat >= target
+        if step.standing.held * step.plan.piece.tempo.beat >= target
     )
 
 

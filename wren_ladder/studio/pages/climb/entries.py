@@ -18,10 +18,10 @@ from django.shortcuts import redirect
 from django.utils import timezone
 
 from wren_ladder.drumming.practice.lesson import move_on
+from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.models import Attempt, Where
-from wren_ladder.studio.climb.standings import refresh
-from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.plans.models import Step
 
 MOST_AT_ONCE = 200
 MOST_A_DAY = 400  # tries of one student; more is no practice
@@ -76,19 +76,17 @@ def take(entries: list[dict], steps: QuerySet[Step], where: Where) -> EntriesRes
     """Store what is right, refuse the rest with a reason each, and let everything follow."""
     result = EntriesResult()
     known = {str(step.pk): step for step in steps}
-    before = {step.pk: step.held for step in known.values()}
-    touched: dict[int, Plan] = {}
+    before = {step.pk: step.standing.held for step in known.values()}
+    new: list[Attempt] = []
     for entry in entries:
         key = str(entry.get("key", ""))[:60]
-        problem = _store(entry, known, where)
-        if problem:
-            result.refused.append({"key": key, "why": problem})
+        found = _read(entry, known, where, new)
+        if isinstance(found, str):
+            result.refused.append({"key": key, "why": found})
             continue
         result.kept.append(key)
-        step = known[str(entry["step"])]
-        touched[step.plan_id] = step.plan
-    for plan in touched.values():
-        refresh(plan)
+        new += [found] if found else []
+    log_attempts(new)
     told = {str(entry.get("step")) for entry in entries} & set(known)
     for step in steps.filter(pk__in=told):
         result.steps[step.pk] = next_at(step, before[step.pk])
@@ -99,26 +97,31 @@ def next_at(step: Step, held_before: int | None) -> dict:
     """What a page shows of a step after a try."""
     tries = step.attempts.filter(day=timezone.localdate()).count()
     return {
-        "next": step.next_tempo,
-        "held": step.held,
-        "reason": step.reason,
-        "falling": step.falling,
-        "goOn": move_on(held_before, step.held, tries),
+        "next": step.standing.next_tempo,
+        "held": step.standing.held,
+        "reason": step.standing.reason,
+        "falling": step.standing.falling,
+        "goOn": move_on(held_before, step.standing.held, tries),
     }
 
 
-def _store(entry: Mapping, steps: Mapping[str, Step], where: Where) -> str:
-    """Why the entry is not kept; empty if it is, or was before."""
+def _read(
+    entry: Mapping, steps: Mapping[str, Step], where: Where, new: list[Attempt]
+) -> Attempt | str | None:
+    """The try, or why it is not kept; None where it was kept before, by its key."""
     step = steps.get(str(entry.get("step", "")))
     if step is None:
         return "this step is not in the plan any more"
     key = _key_of(entry)
-    if key and Attempt.objects.filter(key=key, step=step).exists():
-        return ""
+    sent_twice = any(one.key == key and one.step_id == step.pk for one in new)
+    if key and (sent_twice or Attempt.objects.filter(key=key, step=step).exists()):
+        return None
     day = _day_of(entry)
     if day is None:
         return "its day is too long ago, or not come yet"
-    if Attempt.objects.filter(step__plan=step.plan_id, day=day).count() >= MOST_A_DAY:
+    on_that_day = sum(one.day == day and one.step.plan_id == step.plan_id for one in new)
+    logged = Attempt.objects.filter(step__plan__student=step.plan.student_id, day=day).count()
+    if logged + on_that_day >= MOST_A_DAY:
         return f"{MOST_A_DAY} tries on one day are kept at the most"
     fields = {name: entry.get(name, "") for name in ("tempo", "passes", "note", "clean_try")}
     form = AttemptForm({**fields, "day": day}, instance=Attempt(step=step))
@@ -129,8 +132,7 @@ def _store(entry: Mapping, steps: Mapping[str, Step], where: Where) -> str:
         )
     attempt = form.save(commit=False)
     attempt.where, attempt.key = where, key
-    attempt.save()
-    return ""
+    return attempt
 
 
 def _key_of(entry: Mapping) -> UUID | None:

@@ -15,8 +15,8 @@ def ladder_of(
     climbers = [
         Climber(
             step.name,
-            step.held,
-            slowest=step.pk == plan.held_by_id,
+            step.standing.held,
+            slowest=step.pk == plan.standing.held_by_id,
             chosen=chosen is not None and step.pk == chosen.pk,
         )
         for step in steps

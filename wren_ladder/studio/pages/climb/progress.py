@@ -30,7 +30,7 @@ def chart_of(
     one that was asked for, is strong."""
     climbs = []
     for step, track in zip(needed, tracks, strict=True):
-        strong = str(step.pk) == asked if asked else step.pk == plan.held_by_id
+        strong = str(step.pk) == asked if asked else step.pk == plan.standing.held_by_id
         climbs.append(HeldTempos(step.name, track.held_days, strong))
     exam = plan.student.exam_date if plan.for_exam else None
     flag = exam if exam and exam >= today else None
@@ -47,7 +47,9 @@ def ahead_of(plan: Plan, seen: Outlook) -> Ahead | None:
 
 def speed_of(plan: Plan) -> int:
     """The piece's speed, or where it starts while a step has no rung."""
-    return plan.ready or (plan.start if plan.waiting else plan.slowest or plan.start)
+    return plan.standing.ready or (
+        plan.start if plan.standing.waiting else plan.standing.slowest or plan.start
+    )
 
 
 def pace_of(plan: Plan, seen: Outlook, today: date):

@@ -6,10 +6,11 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
+from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.climb.rules import bars_in, climb_rule
-from wren_ladder.studio.climb.standings import plateau_of, record
+from wren_ladder.studio.climb.standings import plateau_of
 from wren_ladder.studio.pages.plans.lookups import step_or_404
 from wren_ladder.studio.pages.plans.step_music import step_music
 from wren_ladder.studio.plans.models import Step
@@ -32,7 +33,7 @@ def step_log(request, pk):
         template = "climb/_step_keys.html" if request.htmx else "climb/step.html"
         return render(request, template, context, status=422)
     attempt = form.save(commit=False)
-    record(attempt)
+    log_attempts([attempt])
     step = _climbed(request.user, pk)
     if request.htmx:
         context = {**step_context(step), "logged": attempt}
@@ -60,7 +61,9 @@ def step_context(step: Step) -> dict:
         "music": step_music(plan, step, "step-"),
         "climb": climb,
         "plateau": plateau_of(step, climb),
-        "form": AttemptForm(initial={"tempo": step.next_tempo, "passes": step.repeats}),
+        "form": AttemptForm(
+            initial={"tempo": step.standing.next_tempo, "passes": step.repeats}
+        ),
         "place": None if here is None else here + 1,
         "count": len(around),
         "previous": around[here - 1] if here else None,

@@ -7,11 +7,16 @@ from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from wren_ladder.drumming.climb import bar_tempos
+from wren_ladder.studio.changes.attempts import (
+    correct_attempt,
+    delete_attempt,
+    log_attempts,
+)
 from wren_ladder.studio.climb.forecasts import levers_of, outlook_of, tracks_of
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.climb.rules import bars_in, climb_rule, log_of
-from wren_ladder.studio.climb.standings import forget, plateau_of, record
+from wren_ladder.studio.climb.standings import plateau_of
 from wren_ladder.studio.drawing.wall import shades
 from wren_ladder.studio.pages.climb.ladders import ladder_of
 from wren_ladder.studio.pages.climb.progress import chart_of, pace_of, practised
@@ -47,10 +52,10 @@ def climb_context(
     plan: Plan, asked: int | None = None, form: AttemptForm | None = None
 ) -> dict:
     """The ladder, the step at hand with its form, and the shading of the wall."""
-    steps = list(plan.steps.filter(dropped=False).select_related("first", "last"))
+    steps = list(plan.steps.filter(dropped=False).select_related("first", "last", "standing"))
     there = [step for step in steps if step.music_is_there]
     step = next((step for step in there if step.pk == asked), None)
-    step = step or next((step for step in there if step.pk == plan.held_by_id), None)
+    step = step or next((step for step in there if step.pk == plan.standing.held_by_id), None)
     today = timezone.localdate()
     context = {
         "plan": plan,
@@ -64,7 +69,7 @@ def climb_context(
     }
     if step:
         climb = climb_rule(plan, step, bars_in(step))
-        initial = {"tempo": step.next_tempo, "passes": climb.passes, "day": today}
+        initial = {"tempo": step.standing.next_tempo, "passes": climb.passes, "day": today}
         context |= {
             "climb": climb,
             "plateau": plateau_of(step, climb),
@@ -77,7 +82,7 @@ def climb_context(
 def _shades(plan: Plan, steps: list[Step]):
     studied = study_for(plan)
     twins = dict(enumerate(studied.kinds))
-    held = [(step.played, step.held) for step in steps if not step.is_scaffold]
+    held = [(step.played, step.standing.held) for step in steps if not step.is_scaffold]
     return shades(bar_tempos(held, twins, len(studied.bars)), plan.target)
 
 
@@ -94,7 +99,7 @@ def attempt_log(request, pk):
         context |= wall_context(request, plan.piece, plan)
         return render(request, "climb/plan.html", context, status=422)
     attempt = form.save(commit=False)
-    record(attempt)
+    log_attempts([attempt])
     plan = student_plan_or_404(request.user, step.plan_id)
     if request.htmx:
         context = climb_context(plan, step.pk)
@@ -109,7 +114,7 @@ def attempt_edit(request, pk):
     attempt = _attempt_or_404(request.user, pk)
     form = AttemptForm(posted(request), instance=attempt)
     if form.is_valid():
-        record(form.save(commit=False))
+        correct_attempt(form.save(commit=False))
         return redirect("progress", attempt.step.plan_id)
     context = {"form": form, "attempt": attempt, "plan": attempt.step.plan}
     status = 422 if form.is_bound else 200
@@ -121,7 +126,7 @@ def attempt_delete(request, pk):
     attempt = _attempt_or_404(request.user, pk)
     plan_pk = attempt.step.plan_id
     if request.method == "POST":
-        forget(attempt)
+        delete_attempt(attempt)
         messages.success(request, "The attempt is deleted; the ladder is worked out anew.")
         return redirect("progress", plan_pk)
     context = {
@@ -150,7 +155,7 @@ def progress(request, pk):
     plan = student_plan_or_404(request.user, pk)
     today = timezone.localdate()
     log = log_of(plan)
-    steps = list(plan.steps.filter(dropped=False).select_related("first", "last"))
+    steps = list(plan.steps.filter(dropped=False).select_related("first", "last", "standing"))
     seen = outlook_of(plan, today)
     needed = [step for step in steps if step.is_needed]
     tracks = tracks_of(plan, needed, log)

@@ -29,7 +29,11 @@ class PlanLine:
 
     @property
     def share(self) -> int:
-        return self.plan.ready * 100 // self.plan.target if self.plan.ready else 0
+        return (
+            self.plan.standing.ready * 100 // self.plan.target
+            if self.plan.standing.ready
+            else 0
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,7 +55,7 @@ def climbs_of(teacher: AbstractBaseUser, today: date) -> list[PlanLine]:
     """Every plan that is climbed, the student at most risk first, in one query."""
     plans = (
         Plan.objects.filter(owner=teacher, student__isnull=False)
-        .select_related("student", "piece", "held_by")
+        .select_related("student", "piece", "standing__held_by__standing")
         .defer("student__notes", "piece__notes", "piece__import_report")
     )
     climbs = [PlanLine(plan, outlook_of(plan, today)) for plan in plans]
@@ -90,7 +94,7 @@ def lessons_today(
             LessonToday(
                 student=student,
                 climbs=own,
-                hear=own[0].plan if own and own[0].plan.held_by else None,
+                hear=own[0].plan if own and own[0].plan.standing.held_by else None,
                 lesson=last,
                 days=len(set(days)),
                 tries=len(days),
@@ -122,10 +126,14 @@ def _minutes(students: Sequence[Student], today: date) -> dict[int, list[tuple[d
 
 def _plateaus(climbs: Sequence[PlanLine]) -> dict[int, str]:
     """What is stuck, by plan: only the step that holds it back is looked at."""
-    plans = {climb.plan.held_by_id: climb.plan for climb in climbs if climb.plan.held_by_id}
+    plans = {
+        climb.plan.standing.held_by_id: climb.plan
+        for climb in climbs
+        if climb.plan.standing.held_by_id
+    }
     steps = (
         Step.objects.filter(pk__in=plans)
-        .select_related("first", "last")
+        .select_related("first", "last", "standing")
         .prefetch_related("attempts")
     )
     found = {}
@@ -141,12 +149,12 @@ def _decide(climbs: Sequence[PlanLine], stuck: dict[int, str], today: date) -> s
     """The first decision of the pieces, the one at most risk first."""
     for climb in climbs:
         plan = climb.plan
-        held_by = plan.held_by
+        held_by = plan.standing.held_by
         said = decision(
             climb.seen,
-            held_by.name if held_by and held_by.falling else "",
+            held_by.name if held_by and held_by.standing.falling else "",
             stuck.get(plan.pk, ""),
-            (today - plan.last_day).days if plan.last_day else None,
+            (today - plan.standing.last_day).days if plan.standing.last_day else None,
         )
         if said:
             return f"{plan.piece.title}: {said}" if len(climbs) > 1 else said

@@ -110,7 +110,7 @@ def proposed(student: Student, today: date) -> dict[int, dict]:
     for plan in plans:
         for step in plan.steps.all():
             if step.pk in tried and step.is_needed:
-                chosen = _chosen(step.pk, step.name, plan.piece.title, step.next_tempo)
+                chosen = _chosen(step.pk, step.name, plan.piece.title, step.standing.next_tempo)
                 found.setdefault(step.pk, chosen)
     return found
 

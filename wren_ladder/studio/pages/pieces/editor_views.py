@@ -12,6 +12,7 @@ from wren_ladder.drumming.chart.serial import bar_from_json, bar_to_json
 from wren_ladder.drumming.editing.bars import put
 from wren_ladder.drumming.notation.counts import write_chart
 from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.studio.changes.pieces import save_draft
 from wren_ladder.studio.pages.pieces import editor
 from wren_ladder.studio.pages.pieces.editor_pages import bar_context, names_drawn
 from wren_ladder.studio.pages.pieces.forms import HeadForm, MarksForm
@@ -263,7 +264,7 @@ def editor_save(request, pk=None):
         error = caught
     form = HeadForm(request.POST)
     if form.is_valid() and not error:
-        piece = drafts.finish(draft, **form.cleaned_data)
+        piece = save_draft(draft, **form.cleaned_data)
         messages.success(request, "Saved. Plans and attempts stay with their bars.")
         return redirect(piece)
     draft.save()

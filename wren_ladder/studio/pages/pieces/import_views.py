@@ -10,12 +10,12 @@ from wren_ladder.drumming.description.phrases import phrases
 from wren_ladder.drumming.files import open_file
 from wren_ladder.drumming.notation.reading import LEFT_OUT, Reading
 from wren_ladder.drumming.study import study
+from wren_ladder.studio.changes.pieces import add_piece
 from wren_ladder.studio.drawing.engraving import CARD_WIDTH
 from wren_ladder.studio.drawing.wall import edit_rows
 from wren_ladder.studio.pages.pieces.forms import HeadForm, UploadForm
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
 from wren_ladder.studio.pieces.models import Import
-from wren_ladder.studio.pieces.services import add_piece
 from wren_ladder.studio.pieces.studies import CARD_LAYOUT
 
 DRUMS = [(drum.value, drum.spoken) for drum in Drum]

@@ -11,6 +11,7 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from wren_ladder.drumming.files import WRITTEN, write_file
+from wren_ladder.studio.changes.pieces import flip_hand
 from wren_ladder.studio.pages.pieces.bar_page import bar_page_context
 from wren_ladder.studio.pages.pieces.chain_page import chain_context
 from wren_ladder.studio.pages.pieces.road_page import road_context
@@ -20,7 +21,6 @@ from wren_ladder.studio.pages.pieces.wall_page import panel_context, wall_contex
 from wren_ladder.studio.pages.printing import inside_drawing, pdf
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404
 from wren_ladder.studio.pieces.models import Draft, Import, Piece
-from wren_ladder.studio.pieces.services import flip_hand
 
 PAGE = 40
 
@@ -41,7 +41,7 @@ def piece_list(request):
 @require_safe
 def piece_page(request, pk):
     piece = owned_or_404(Piece, request.user, pk)
-    plans = piece.plans.select_related("student", "held_by")
+    plans = piece.plans.select_related("student", "standing__held_by")
     context = {
         **wall_context(request, piece),
         "plans": [plan for plan in plans if plan.student_id],

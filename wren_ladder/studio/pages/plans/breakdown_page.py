@@ -121,7 +121,7 @@ def join_said(studied: Study, join) -> dict:
 
 def tree_context(plan: Plan, studied: Study, today: date) -> dict:
     """The plan as a tree of sections and bars, with its minutes and weeks."""
-    every = list(plan.steps.select_related("first", "last"))
+    every = list(plan.steps.select_related("first", "last", "standing"))
     steps = [step for step in every if not step.dropped]
     there = [step for step in steps if step.music_is_there]
     core = [core_step(step) for step in there]
@@ -159,7 +159,7 @@ def tree_context(plan: Plan, studied: Study, today: date) -> dict:
 
 def needed_by(step: Step) -> list[str]:
     """The names of the steps of its plan that a step needs before it."""
-    steps = step.plan.steps.filter(dropped=False).select_related("first", "last")
+    steps = step.plan.steps.filter(dropped=False).select_related("first", "last", "standing")
     there = [one for one in steps if one.music_is_there]
     if step not in there:
         return []
@@ -170,8 +170,8 @@ def needed_by(step: Step) -> list[str]:
 def time_left(plan: Plan, step: Step, made: CoreStep, studied: Study) -> tuple[float, float]:
     """(seconds of one go at its next tempo, minutes up to the target)."""
     ladder = climb_rule(plan, step, bars_in(step)).rungs
-    ahead = [rung for rung in ladder if rung > (step.held or 0)]
-    go = step_seconds(made, studied, step.next_tempo or ladder[0])
+    ahead = [rung for rung in ladder if rung > (step.standing.held or 0)]
+    go = step_seconds(made, studied, step.standing.next_tempo or ladder[0])
     return go, climb_minutes(made, studied, ahead)
 
 

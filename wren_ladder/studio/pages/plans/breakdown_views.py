@@ -10,8 +10,19 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from wren_ladder.drumming.breakdown import StepChange
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.style import School
+from wren_ladder.studio.changes.plans import (
+    add_step,
+    change_step,
+    join_with_next,
+    move_step,
+    place_step,
+    revise,
+    set_dropped,
+    set_rank,
+    set_repeats,
+    split_step,
+)
 from wren_ladder.studio.climb.rules import bars_in, climb_rule
-from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.pages.plans.bar_panel import catch_context
 from wren_ladder.studio.pages.plans.breakdown_page import (
     breakdown_context,
@@ -30,17 +41,7 @@ from wren_ladder.studio.pages.plans.step_music import step_music
 from wren_ladder.studio.pages.printing import paper_of, pdf
 from wren_ladder.studio.pages.requests import number_asked, posted
 from wren_ladder.studio.plans.models import Plan, Step
-from wren_ladder.studio.plans.planning import apply_revision, propose
-from wren_ladder.studio.plans.services import (
-    add_step,
-    join_with_next,
-    move_step,
-    place_step,
-    set_dropped,
-    set_rank,
-    set_repeats,
-    split_step,
-)
+from wren_ladder.studio.plans.planning import propose
 from wren_ladder.studio.plans.versions import study_for
 
 
@@ -176,10 +177,8 @@ def step_edit(request, pk):
     step = step_or_404(request.user, pk)
     form = StepForm(posted(request), instance=step)
     if form.is_valid():
-        step = form.save(commit=False)
-        step.by_hand = True
-        step.save()
-        refresh(step.plan)
+        changed = {name: form.cleaned_data[name] for name in form.changed_data}
+        change_step(step, changed)
         return redirect("plan-steps", step.plan_id)
     context = {"form": form, "step": step, "plan": step.plan}
     return render(
@@ -209,7 +208,7 @@ def plan_revise(request, pk):
         raise Http404("no such school")
     school = School(asked)
     if request.method == "POST":
-        apply_revision(plan, timezone.localdate(), school)
+        revise(plan, timezone.localdate(), school)
         messages.success(request, "The plan is revised; what was practised is kept.")
         return redirect("plan-steps", plan.pk)
     entries = propose(plan, school)

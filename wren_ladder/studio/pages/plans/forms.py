@@ -71,6 +71,10 @@ class ClimbForm(forms.ModelForm):
                 )
         return " ".join(words)
 
+    def changes(self) -> dict[str, object]:
+        """What is different from what is stored."""
+        return {name: self.cleaned_data[name] for name in self.changed_data}
+
     def clean(self):
         cleaned = super().clean()
         if cleaned.get("ladder") == LadderSchool.OWN and cleaned.get("own_rungs") == "":

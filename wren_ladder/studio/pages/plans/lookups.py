@@ -7,8 +7,10 @@ from django.shortcuts import get_object_or_404
 from wren_ladder.studio.pages.requests import owned_or_404
 from wren_ladder.studio.plans.models import Plan, Step
 
-PLANS = Plan.objects.select_related("piece", "student", "held_by")
-STEPS = Step.objects.select_related("plan__piece", "plan__student", "first", "last")
+PLANS = Plan.objects.select_related("piece", "student", "standing__held_by")
+STEPS = Step.objects.select_related(
+    "plan__piece", "plan__student", "plan__standing", "first", "last", "standing"
+)
 
 
 def plan_or_404(user: AbstractBaseUser, pk: int) -> Plan:

@@ -19,13 +19,11 @@ from wren_ladder.drumming.building.fills import (
 from wren_ladder.drumming.building.parts import alone
 from wren_ladder.drumming.chart import Bar, ChartError, Drum, MarkKind, Tempo
 from wren_ladder.drumming.chart.positions import Positions
-from wren_ladder.drumming.chart.serial import bar_to_json
 from wren_ladder.drumming.description.figures import beat_figures, name_figure, onsets_of
 from wren_ladder.drumming.judging.syllabus import Syllabus
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.study import study_bar
-from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, engrave_each
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.sound import sound_of_bars
@@ -190,7 +188,9 @@ def _in_style(plan: Plan, bar: Bar, chosen: Mapping[str, str]) -> dict:
 def owned_bars(plan: Plan) -> list[Bar]:
     """The bars that the student holds at any tempo, in this piece and in others."""
     steps = Step.objects.filter(plan__student=plan.student, kind=StepKind.BAR)
-    held = steps.filter(Q(held__isnull=False), first__isnull=False).select_related("first")
+    held = steps.filter(Q(standing__held__isnull=False), first__isnull=False).select_related(
+        "first"
+    )
     return [step.first.bar for step in held]
 
 
@@ -204,22 +204,3 @@ def _drawn(plan: Plan, written: Bar, tempo: Tempo, around: list[Bar]) -> dict:
         "sound": sound_of_bars([study_bar(bar, tempo, style) for bar in around], tempo),
         "figures": [name for _, name in beat_figures(written)],
     }
-
-
-def store(plan: Plan, index: int, written: Bar) -> None:
-    """Write the bar into the student's version of the piece."""
-    row = plan.piece.bars.get(position=index)
-    StudentBar.objects.update_or_create(
-        student=plan.student,
-        bar=row,
-        defaults={"data": bar_to_json(written), "page": row.data},
-    )
-    refresh(plan)
-
-
-def forget(plan: Plan, index: int) -> None:
-    """Back to the bar as the page has it."""
-    StudentBar.objects.filter(
-        student=plan.student, bar=plan.piece.bars.get(position=index)
-    ).delete()
-    refresh(plan)

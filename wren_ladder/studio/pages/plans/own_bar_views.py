@@ -6,12 +6,9 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_http_methods
 
+from wren_ladder.studio.changes.plans import forget_own_bar, write_own_bar
 from wren_ladder.studio.pages.plans.lookups import student_plan_or_404
-from wren_ladder.studio.pages.plans.own_bar_page import (
-    forget,
-    own_bar_context,
-    store,
-)
+from wren_ladder.studio.pages.plans.own_bar_page import own_bar_context
 
 
 @require_http_methods(["GET", "POST"])
@@ -23,11 +20,11 @@ def own_bar(request, pk, index):
         raise Http404("no open bar there")
     here = reverse("own-bar", args=[plan.pk, index])
     if request.method == "POST" and "forget" in request.POST:
-        forget(plan, index)
+        forget_own_bar(plan, index)
         messages.success(request, f"Bar {context['number']} is as the page has it again.")
         return redirect(here)
     if request.method == "POST" and context["written"] is not None:
-        store(plan, index, context["written"])
+        write_own_bar(plan, index, context["written"])
         messages.success(request, f"Written into {plan.student.name}'s version of the piece.")
         return redirect(here)
     fragment = request.htmx and not request.htmx.boosted

@@ -51,7 +51,7 @@ def week_of(plan: Plan, today: date) -> list[tuple[Step, float]]:
 
 
 def _there(plan: Plan) -> list[Step]:
-    steps = plan.steps.filter(dropped=False).select_related("first", "last")
+    steps = plan.steps.filter(dropped=False).select_related("first", "last", "standing")
     return [step for step in steps if step.music_is_there]
 
 
@@ -74,7 +74,9 @@ def sheet_step(plan: Plan, step: Step, spent: float = 0.0, total: float = 0.0) -
     studied = study_for(plan)
     count = bars_in(step)
     climb = climb_rule(plan, step, count)
-    ahead = [rung for rung in climb.rungs if rung >= (step.next_tempo or climb.rungs[0])]
+    ahead = [
+        rung for rung in climb.rungs if rung >= (step.standing.next_tempo or climb.rungs[0])
+    ]
     bars = step_bars(core_step(step), studied, style_for(plan))
     drawn = len(bars) <= MOST_DRAWN and step.step_kind is not StepKind.WHOLE
     return SheetStep(

@@ -35,7 +35,7 @@ def step_music(plan: Plan, step: Step, prefix: str, width: int = WIDE) -> StepMu
     bars = step_bars(core_step(step), studied, style_for(plan))
     first = bars[0]
     kind = step.step_kind
-    bpm = step.next_tempo or plan.start
+    bpm = step.standing.next_tempo or plan.start
     return StepMusic(
         bars=bars,
         svgs=drawings(bars, studied, prefix, width),

@@ -10,7 +10,7 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from wren_ladder.drumming.chart.tempo import SLOWEST
 from wren_ladder.drumming.climb import Attempt, next_trial
 from wren_ladder.drumming.numbers import read_whole
-from wren_ladder.studio.climb.standings import refresh
+from wren_ladder.studio.changes.plans import change_plan, climb_defaults, give, model_plan
 from wren_ladder.studio.pages.plans.forms import ClimbForm, GiveForm
 from wren_ladder.studio.pages.plans.lookups import plan_or_404, student_plan_or_404
 from wren_ladder.studio.pages.plans.sheet import sheet_context, wall_chart_context
@@ -18,7 +18,6 @@ from wren_ladder.studio.pages.printing import paper_of, pdf
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
-from wren_ladder.studio.plans.services import climb_defaults, give, model_plan
 
 MOST_TRIES = 30
 
@@ -55,13 +54,8 @@ def give_piece(request, pk):
 def plan_edit(request, pk):
     plan = plan_or_404(request.user, pk)
     form = ClimbForm(posted(request), instance=plan, piece=plan.piece)
-    before = plan.home_days * plan.home_minutes
     if form.is_valid():
-        plan = form.save(commit=False)
-        if plan.home_days * plan.home_minutes > before:
-            plan.raised = timezone.localdate()  # for a week tempos stay where they are
-        refresh(plan)
-        return redirect(plan)
+        return redirect(change_plan(plan, form.changes(), timezone.localdate()))
     context = {"form": form, "plan": plan}
     return render(request, "plans/climb.html", context, status=422 if form.is_bound else 200)
 
@@ -75,9 +69,8 @@ def plan_trial(request, pk):
     if request.method == "POST":
         start = read_whole(request.POST.get("start"), SLOWEST, plan.target)
         if start is not None:
-            plan.start = start
-            refresh(plan)
-            messages.success(request, f"The climb starts at {plan.start}, found by trial.")
+            change_plan(plan, {"start": start}, timezone.localdate())
+            messages.success(request, f"The climb starts at {start}, found by trial.")
         return redirect("plan-edit", plan.pk)
     said = " ".join(f"{one.tempo}{'c' if one.clean else 'n'}" for one in tries)
     context = {"plan": plan, "trial": trial, "tries": tries, "said": said}

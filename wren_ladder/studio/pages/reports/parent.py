@@ -25,7 +25,7 @@ def report_context(student: Student, today: date) -> dict:
                 "plan": plan,
                 "seen": seen,
                 "chart": chart_of(plan, needed, tracks, seen, today),
-                "there": sum(step.held is not None for step in needed),
+                "there": sum(step.standing.held is not None for step in needed),
                 "needed": len(needed),
             }
         )

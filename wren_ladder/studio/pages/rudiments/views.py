@@ -8,6 +8,7 @@ from django.views.decorators.http import require_http_methods, require_safe
 
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.rudiments import RUDIMENTS, Family, inversion_drills
+from wren_ladder.studio.changes.drills import send_drill
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, engrave_each
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.pages.requests import posted
@@ -52,7 +53,7 @@ def rudiment_page(request, slug):
     form = SendForm(request.user, posted(request), initial={"tempo": 100})
     if form.is_valid():
         student = form.cleaned_data["student"]
-        step = shelf.send(drill, student, form.cleaned_data["tempo"])
+        step = send_drill(drill, student, form.cleaned_data["tempo"])
         messages.success(request, f"{student.name} climbs the {drill.name} now.")
         return redirect(step.plan)
     studied = shelf.studied(drill.bar, style_of(request.user.pk))

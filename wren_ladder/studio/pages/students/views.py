@@ -6,8 +6,8 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_safe
 
+from wren_ladder.studio.changes.students import change_student
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
-from wren_ladder.studio.pages.rudiments.shelf import forget_drills
 from wren_ladder.studio.pages.students.page import compare_context, student_context
 from wren_ladder.studio.students.forms import EditStudentForm, StudentForm
 from wren_ladder.studio.students.models import Student
@@ -61,7 +61,8 @@ def student_edit(request, pk):
     student = owned_or_404(Student, request.user, pk)
     form = EditStudentForm(posted(request), instance=student)
     if form.is_valid():
-        return redirect(form.save())
+        changed = {name: form.cleaned_data[name] for name in form.changed_data}
+        return redirect(change_student(student, changed))
     context = {"form": form, "student": Student.objects.get(pk=pk)}
     return render(request, "students/edit.html", context, status=422 if form.is_bound else 200)
 
@@ -69,8 +70,6 @@ def student_edit(request, pk):
 @require_http_methods(["GET", "POST"])
 def student_delete(request, pk):
     student = owned_or_404(Student, request.user, pk)
-    if request.method == "POST":
-        forget_drills(student)
     return confirm_delete(
         request,
         student,

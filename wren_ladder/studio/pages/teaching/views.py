@@ -10,10 +10,11 @@ from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import Style
+from wren_ladder.studio.changes.styles import change_style, reset_style
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
 from wren_ladder.studio.pages.requests import posted
 from wren_ladder.studio.pages.teaching.forms import EXAMPLE, StyleForm
-from wren_ladder.studio.teaching.models import TeachingStyle, style_of, syllabus_of
+from wren_ladder.studio.teaching.models import style_of, syllabus_of
 
 
 @require_http_methods(["GET", "POST"])
@@ -21,8 +22,7 @@ def teaching_style(request):
     style, syllabus = style_of(request.user.pk), syllabus_of(request.user.pk)
     form = StyleForm(posted(request)) if request.method == "POST" else None
     if form and form.is_valid():
-        kept = form.kept()
-        TeachingStyle.objects.update_or_create(owner=request.user, defaults=kept)
+        change_style(request.user, form.kept())
         messages.success(request, "Saved. Every page counts and sticks that way from now on.")
         return redirect("teaching-style")
     context = {"form": form or StyleForm.of(style, syllabus), **_example(style)}
@@ -40,7 +40,7 @@ def teaching_example(request: HttpRequest) -> HttpResponse:
 
 @require_POST
 def teaching_reset(request):
-    TeachingStyle.objects.filter(owner=request.user).delete()
+    reset_style(request.user)
     messages.success(request, "Back to the house's way of teaching.")
     return redirect("teaching-style")
 

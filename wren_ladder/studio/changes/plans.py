@@ -1,17 +1,23 @@
-"""Plans: given to students, their steps moved, split, joined and set by hand."""
+"""Plans: made, given, revised and changed; their steps moved, split, joined and set by hand."""
+
+from datetime import date
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
+from django.db.models import F
 
 from wren_ladder.drumming.breakdown import StepKind, describe
 from wren_ladder.drumming.breakdown.step import MEETINGS
 from wren_ladder.drumming.building.parts import Part
+from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.chart.serial import bar_to_json
 from wren_ladder.drumming.climb import start_tempo
 from wren_ladder.drumming.description.phrases import phrases
+from wren_ladder.drumming.style import School
 from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.pieces.models import BarRow, Piece
-from wren_ladder.studio.plans.models import OwnRank, Plan, Step
-from wren_ladder.studio.plans.planning import fill_plan
+from wren_ladder.studio.plans.models import OwnRank, Plan, Revision, Step, StudentBar
+from wren_ladder.studio.plans.planning import apply_revision, fill_plan
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.teaching.models import style_of
 
@@ -41,6 +47,7 @@ def model_plan(piece: Piece, owner: AbstractBaseUser) -> Plan:
     )
     if new:
         fill_plan(plan)
+        refresh(plan)
     return plan
 
 
@@ -55,7 +62,57 @@ def give(plan: Plan, student: Student) -> Plan:
     plan.student = student
     plan.save()
     fill_plan(plan, model)
+    refresh(plan)
     return plan
+
+
+@transaction.atomic
+def revise(plan: Plan, today: date, school: School | None = None) -> Revision:
+    """Revise the plan to the piece as it is, perhaps by another school."""
+    revision = apply_revision(plan, today, school)
+    refresh(plan)
+    return revision
+
+
+@transaction.atomic
+def change_plan(plan: Plan, fields: dict[str, object], today: date) -> Plan:
+    """Target, start, rules, minutes: only the fields given are written. Where minutes go up,
+    tempos stay where they are for a week."""
+    before = Plan.objects.get(pk=plan.pk)
+    days = fields.get("home_days", before.home_days)
+    minutes = fields.get("home_minutes", before.home_minutes)
+    if days * minutes > before.home_days * before.home_minutes:
+        fields = {**fields, "raised": today}
+    Plan.objects.filter(pk=plan.pk).update(**fields, version=F("version") + 1)
+    refresh(plan)
+    return Plan.objects.get(pk=plan.pk)
+
+
+@transaction.atomic
+def change_step(step: Step, fields: dict[str, object]) -> None:
+    """What the teacher set of a step by hand; a revision lets it be."""
+    Step.objects.filter(pk=step.pk).update(**fields, by_hand=True)
+    refresh(step.plan)
+
+
+@transaction.atomic
+def write_own_bar(plan: Plan, index: int, written: Bar) -> None:
+    """Write a bar into the student's version of the piece; every plan of theirs follows."""
+    row = plan.piece.bars.get(position=index)
+    StudentBar.objects.update_or_create(
+        student=plan.student,
+        bar=row,
+        defaults={"data": bar_to_json(written), "page": row.data},
+    )
+    refresh(plan)
+
+
+@transaction.atomic
+def forget_own_bar(plan: Plan, index: int) -> None:
+    """Back to the bar as the page has it."""
+    row = plan.piece.bars.get(position=index)
+    StudentBar.objects.filter(student=plan.student, bar=row).delete()
+    refresh(plan)
 
 
 @transaction.atomic
@@ -166,7 +223,9 @@ def _insert(step: Step, new: list[Step], behind: bool) -> None:
 def join_with_next(step: Step) -> Step:
     """One step from this and the next of the plan; both are left out, and can be brought
     back. ValueError, in words, where their bars do not follow each other."""
-    steps = list(step.plan.steps.filter(dropped=False).select_related("first", "last"))
+    steps = list(
+        step.plan.steps.filter(dropped=False).select_related("first", "last", "standing")
+    )
     here = steps.index(step)
     if here + 1 == len(steps):
         raise ValueError(f"{step.name} is the last step; nothing follows it")
@@ -189,8 +248,7 @@ def join_with_next(step: Step) -> Step:
 @transaction.atomic
 def set_repeats(step: Step, repeats: int, gap: int) -> None:
     """How often, and with how many empty bars between, as the teacher wants it."""
-    step.repeats, step.gap, step.by_hand = repeats, gap, True
-    step.save(update_fields=["repeats", "gap", "by_hand"])
+    change_step(step, {"repeats": repeats, "gap": gap})
 
 
 @transaction.atomic

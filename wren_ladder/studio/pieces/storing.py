@@ -1,34 +1,29 @@
-"""Keeping charts: every door that changes a piece's music comes through here."""
+"""A chart kept as the rows of a piece, and what lists show of it."""
 
 import hashlib
 import json
 from collections.abc import Sequence
-from dataclasses import replace
 from difflib import SequenceMatcher
 
-from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
+from django.db.models import F
 
-from wren_ladder.drumming.chart import Chart, Hand
+from wren_ladder.drumming.chart import Chart
 from wren_ladder.drumming.chart.serial import bar_to_json
-from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.performance import road_seconds
 from wren_ladder.drumming.roadmap import road_map
 from wren_ladder.studio.pieces.models import BarRow, Piece
-from wren_ladder.studio.teaching.models import style_of
+
+SUMMARY = ("fingerprint", "bar_count", "seconds", "meter", "tempo_mark")
 
 
 @transaction.atomic
-def add_piece(owner: AbstractBaseUser, chart: Chart, **fields) -> Piece:
-    """A new piece from a chart; ``fields`` are those of Piece that the chart lacks."""
-    piece = Piece(owner=owner, title=chart.title or "Untitled", **fields)
-    piece.save()
-    save_chart(piece, chart)
-    return piece
-
-
-@transaction.atomic
-def save_chart(piece: Piece, chart: Chart, keep: Sequence[int | None] | None = None) -> None:
+def store_chart(
+    piece: Piece,
+    chart: Chart,
+    keep: Sequence[int | None] | None = None,
+    repeats_after_jump: bool = False,
+) -> None:
     """Make the piece's bars those of the chart, keeping the row of every bar that stays.
 
     Steps of plans point at rows, so a bar that is changed keeps its row and its history;
@@ -52,30 +47,7 @@ def save_chart(piece: Piece, chart: Chart, keep: Sequence[int | None] | None = N
             continue
         row.position, row.number, row.data = position, data["number"], data
         row.save()
-    _summarise(piece, chart, new)
-
-
-@transaction.atomic
-def flip_hand(piece: Piece, index: int, stroke: str, to: str | None = None) -> Hand | None:
-    """Write the hand of one stroke ("3/2 snare"): the other than is played now, or ``to``
-    ("R", "L", "-" for none). What was written before; ValueError if there is no such
-    stroke."""
-    at, _, name = stroke.partition(" ")
-    rows = list(piece.bars.all())
-    bars = [row.bar for row in rows]
-    sticks = stick_bar(bars[index], style_of(piece.owner_id)) if index < len(bars) else ()
-    chosen = next(
-        (s for s in sticks if (str(s.hit.at), s.hit.drum.value) == (at, name) and s.hand), None
-    )
-    if chosen is None or to not in (None, "-", *Hand):
-        raise ValueError(stroke)
-    hand = chosen.hand.other if to is None else (None if to == "-" else Hand(to))
-    hits = tuple(
-        replace(hit, hand=hand) if hit == chosen.hit else hit for hit in bars[index].hits
-    )
-    bars[index] = bars[index].in_notes(hits=hits)
-    save_chart(piece, Chart(piece.title, tuple(bars)), [row.pk for row in rows])
-    return chosen.hit.hand
+    _summarise(piece, chart, new, repeats_after_jump)
 
 
 def matched(old: list[dict], new: list[dict]) -> list[int | None]:
@@ -107,11 +79,13 @@ def _moved(before: list[str], after: list[str], found: list[int | None]) -> list
     ]
 
 
-def _summarise(piece: Piece, chart: Chart, data: list[dict]) -> None:
+def _summarise(piece: Piece, chart: Chart, data: list[dict], repeats_after_jump: bool) -> None:
     music = json.dumps([piece.title, data], sort_keys=True)
     piece.fingerprint = hashlib.sha1(music.encode()).hexdigest()
     piece.bar_count = len(chart.bars)
-    piece.seconds = road_seconds(chart, road_map(chart.bars).visits)
+    piece.seconds = road_seconds(chart, road_map(chart.bars, repeats_after_jump).visits)
     piece.meter = str(chart.bars[0].meter)
     piece.tempo_mark = str(chart.tempo)
-    piece.save()
+    Piece.objects.filter(pk=piece.pk).update(
+        **{name: getattr(piece, name) for name in SUMMARY}, version=F("version") + 1
+    )

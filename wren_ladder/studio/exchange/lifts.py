@@ -1,0 +1,106 @@
+"""Studio files of earlier versions, lifted one version at a time to that of today.
+
+What a version called something is frozen here; nothing is taken from the code of today.
+"""
+
+from collections.abc import Callable
+
+Tables = dict[str, list[dict]]
+
+SCHOOLS = {"bar school": "bar", "phrase school": "phrase", "layer school": "layer"}
+GATES = {
+    "clean bars in a row": "row",
+    "clean tries out of tries": "tries",
+    "in a row, on different days": "days",
+}
+LADDERS = {"own list": "own"}
+STICKINGS = {
+    "hand to hand": "hand-to-hand",
+    "grid hand": "grid-hand",
+    "accents lead": "accents-lead",
+    "kit flow": "kit-flow",
+}
+REASONS = {
+    "something new": "new",
+    "ghost beside accent": "ghost-accent",
+    "hat closes with the stick": "hat-closes",
+    "feet between the hands": "feet",
+    "quick kicks": "quick-kicks",
+    "entry off the beat": "entry",
+    "reach across the kit": "reach",
+    "doubles in the sticking": "doubles",
+    "speed of one hand": "speed",
+    "metre or tempo changes": "meter",
+    "join across a jump": "jump",
+}
+PARTS = {
+    "first half": "first",
+    "second half": "second",
+    "hands alone": "hands",
+    "plain rhythm": "rhythm",
+    "cymbal pulse": "pulse",
+    "+ feet": "feet",
+    "+ backbeat, plain": "backbeat",
+    "+ accents": "accents",
+    "+ flams": "flams",
+    "+ drags": "drags",
+    "+ roll skeletons": "roll-skeletons",
+    "everything": "whole",
+}
+DRILLS_FOR = "Drills for "
+
+
+def from_1(tables: Tables) -> Tables:
+    """Labels become codes, what was worked out goes, drills belong to their student."""
+    lifted = {**tables}
+    lifted["plansnapshot"] = lifted.pop("basis")
+    lifted["homeminutes"] = lifted.pop("practice")
+    lifted["teachingstyle"] = [_style(row) for row in tables["teachingstyle"]]
+    lifted["plan"] = [_plan(row) for row in tables["plan"]]
+    lifted["step"] = [{**row, "part": _code(PARTS, row["part"])} for row in tables["step"]]
+    lifted["revision"] = [_revision(row) for row in tables["revision"]]
+    lifted["piece"] = [
+        {**row, "drills_of": _whose_drills(row, tables)} for row in tables["piece"]
+    ]
+    return lifted
+
+
+def _code(codes: dict[str, str], label: object) -> object:
+    return codes.get(label, label) if isinstance(label, str) else label
+
+
+def _style(row: dict) -> dict:
+    choices = {name: _code({**SCHOOLS, **STICKINGS}, v) for name, v in row["choices"].items()}
+    weights = {REASONS.get(name, name): value for name, value in row["weights"].items()}
+    return {**row, "choices": choices, "weights": weights}
+
+
+def _plan(row: dict) -> dict:
+    return {
+        **row,
+        "school": _code(SCHOOLS, row["school"]),
+        "ladder": _code(LADDERS, row["ladder"]),
+        "gate_kind": _code(GATES, row["gate"]),
+    }
+
+
+def _revision(row: dict) -> dict:
+    lines = [[_code({"left out": "left-out"}, change), *rest] for change, *rest in row["lines"]]
+    return {**row, "lines": lines}
+
+
+def _whose_drills(piece: dict, tables: Tables) -> int | None:
+    """The student whose name the piece bears, where it is climbed by nobody else."""
+    title = piece["title"]
+    if not isinstance(title, str) or not title.startswith(DRILLS_FOR):
+        return None
+    climbed = [plan["student"] for plan in tables["plan"] if plan["piece"] == piece["id"]]
+    named = [
+        student["id"]
+        for student in tables["student"]
+        if student["name"] == title.removeprefix(DRILLS_FOR)
+    ]
+    return named[0] if len(named) == 1 and climbed == named else None
+
+
+LIFTS: dict[int, Callable[[Tables], Tables]] = {1: from_1}
