@@ -41,6 +41,8 @@ def held_by_day(climb: ClimbRule, log: Sequence[Attempt]) -> tuple[tuple[date, i
         state.take(attempt)
         if state.held is not None:
             found[attempt.day] = state.held
+        else:
+            found.pop(attempt.day, None)
     return tuple(found.items())
 
 

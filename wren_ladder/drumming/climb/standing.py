@@ -143,6 +143,7 @@ class ClimbState:
             return
         failed = min(one.tempo for one in self.failed_today)
         self.failed_today, self.lost = [], held
+        self.last = []  # what earned the lost rung does not earn it again
         below = rung_below(self.climb.rungs, failed)
         kept = {bpm: day for bpm, day in self.earned.items() if bpm < failed}
         if below < failed:
@@ -215,7 +216,9 @@ def _on_the_way(state: ClimbState) -> str:
     if climb.gate.kind is GateKind.ROW and state.passed:
         return f"{state.passed} of the {climb.passes} clean passes that earn {working}"
     if climb.gate.kind is GateKind.DAYS and len(state.filled.get(working, ())):
-        return f"{working} done today; once more on another day earns it"
+        more = climb.gate.days - len(state.filled[working])
+        days = "on another day" if more == 1 else f"on {more} other days"
+        return f"{working} done today; once more {days} earns it"
     if held is not None:
         by = climb.earned_by.removesuffix(" in a row")
         return f"{held} earned by {by}; next rung {working}"

@@ -36,7 +36,8 @@ class Track:
 
     @property
     def held(self) -> int | None:
-        return self.held_days[-1][1] if self.held_days else None
+        """None too where the lowest rung was lost on the last day."""
+        return dict(self.held_days).get(self.log[-1].day) if self.log else None
 
     @property
     def is_there(self) -> bool:

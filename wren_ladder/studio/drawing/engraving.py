@@ -150,7 +150,7 @@ def _music_key(bar: Bar, hands: tuple[Hand | None, ...], numbers: bool) -> str:
     """What a bar's drawing depends on: its music, its repeat signs, its hands."""
     data = bar_to_json(bar)
     if not numbers:
-        for name in ("number", "section", "tempo", "note", "again", "crash_again"):
+        for name in ("number", "section", "note", "crash_again"):
             del data[name]
     return f"{data}{''.join(hand or '-' for hand in hands)}"
 

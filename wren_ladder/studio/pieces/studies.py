@@ -9,7 +9,7 @@ from wren_ladder.drumming.study import Study, study
 from wren_ladder.drumming.style import Style
 from wren_ladder.studio.drawing.engraving import CARD_WIDTH
 from wren_ladder.studio.drawing.wall import Row, wall_rows
-from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.pieces.models import BarRow, Piece
 from wren_ladder.studio.teaching.models import style_of
 
 CARD_LAYOUT = Layout(clef=False, counts=False, hands=False)
@@ -18,24 +18,39 @@ CARD_LAYOUT = Layout(clef=False, counts=False, hands=False)
 OwnBars = tuple[tuple[int, Bar], ...]  # (place, bar) where a student plays another
 
 
+class PieceChangedError(Exception):
+    """The stored piece is not the one whose fingerprint was asked for."""
+
+
 def study_of(piece: Piece, style: Style | None = None, own: OwnBars = ()) -> Study:
     """The piece studied, by its teacher's style unless a student's is given, with the bars
-    that are a student's own; the fingerprint makes sure it is today's music."""
-    return _study(piece.pk, piece.fingerprint, style or style_of(piece.owner_id), own)
+    that are a student's own."""
+    return _todays(_study, piece, style or style_of(piece.owner_id), own)
+
+
+def _todays(remembered, piece: Piece, style: Style, own: OwnBars):
+    """What is remembered of the piece's music; read anew where ``piece`` is older than it."""
+    try:
+        return remembered(piece.pk, piece.fingerprint, style, own)
+    except PieceChangedError:
+        piece.refresh_from_db(fields=["fingerprint"])
+        return _todays(remembered, piece, style, own)
 
 
 @lru_cache(maxsize=128)
 def _study(pk: int, fingerprint: str, style: Style, own: OwnBars) -> Study:
-    chart = Piece.objects.get(pk=pk).chart()
-    bars = list(chart.bars)
+    rows = list(BarRow.objects.filter(piece=pk).select_related("piece"))  # in one query
+    if rows[0].piece.fingerprint != fingerprint:
+        raise PieceChangedError
+    bars = [row.bar for row in rows]
     for place, bar in own:
         bars[place] = bar
-    return study(Chart(chart.title, tuple(bars)), style)
+    return study(Chart(rows[0].piece.title, tuple(bars)), style)
 
 
 def wall_of(piece: Piece, style: Style | None = None, own: OwnBars = ()) -> tuple[Row, ...]:
     """The rows of the bar wall, without any student's shading."""
-    return _wall(piece.pk, piece.fingerprint, style or style_of(piece.owner_id), own)
+    return _todays(_wall, piece, style or style_of(piece.owner_id), own)
 
 
 @lru_cache(maxsize=64)

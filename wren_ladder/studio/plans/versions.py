@@ -1,5 +1,7 @@
 """The piece as a plan has it: studied for its student's hands, with the bars of their own."""
 
+from dataclasses import replace
+
 from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.chart.serial import bar_from_json
 from wren_ladder.drumming.judging.judgement import music_of
@@ -16,20 +18,20 @@ def style_for(plan: Plan) -> Style:
 
 
 def own_bars(plan: Plan) -> OwnBars:
-    """The bars the student plays otherwise; those of a metre that the page has left are
-    passed over until they are written anew."""
+    """The bars the student plays otherwise, under the numbers they have now; those of a metre
+    that the page has left are passed over until they are written anew."""
     if not plan.student_id:
         return ()
     found = StudentBar.objects.filter(student=plan.student_id, bar__piece=plan.piece_id)
     return tuple(
-        (one.bar.position, one.own)
+        (one.bar.position, replace(one.own, number=one.bar.number))
         for one in found.select_related("bar").order_by("bar__position")
         if _fits(one.own, one.bar.bar)
     )
 
 
 def _fits(own: Bar, page: Bar) -> bool:
-    return (own.number, own.meter, own.length) == (page.number, page.meter, page.length)
+    return (own.meter, own.length) == (page.meter, page.length)
 
 
 def is_out_of_date(one: StudentBar) -> bool:

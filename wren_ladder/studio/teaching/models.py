@@ -24,7 +24,14 @@ SCHOOLS = {
     "compound": Compound,
     "note_names": NoteNames,
 }
-PLAIN = ("phrase_count", "hand_limit", "clean_bars", "rung", "start_share")
+PLAIN = (
+    "phrase_count",
+    "repeats_after_jump",
+    "hand_limit",
+    "clean_bars",
+    "rung",
+    "start_share",
+)
 
 
 class TeachingStyle(models.Model):

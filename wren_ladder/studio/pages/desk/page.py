@@ -17,6 +17,7 @@ from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.students.models import Student
 
 EXAMS_AHEAD = timedelta(days=120)
+LOOK_BACK = timedelta(days=56)  # for the last lesson, and for what was done since
 SINCE = timedelta(days=14)  # what was done is counted from the last lesson, or so long
 
 
@@ -78,7 +79,7 @@ def lessons_today(
         return []
     due.sort(key=lambda one: (one.lesson_time is None, one.lesson_time, one.name))
     lessons: dict[int, list[Lesson]] = {}
-    for lesson in Lesson.objects.filter(student__in=due, day__gt=today - SINCE * 4):
+    for lesson in Lesson.objects.filter(student__in=due, day__gt=today - LOOK_BACK):
         lessons.setdefault(lesson.student_id, []).append(lesson)
     logged = _logged(due, today)
     minutes = _minutes(due, today)
@@ -108,7 +109,7 @@ def lessons_today(
 
 def _logged(students: Sequence[Student], today: date) -> dict[int, list[date]]:
     tries = Attempt.objects.filter(
-        step__plan__student__in=students, day__gt=today - SINCE * 2, day__lte=today
+        step__plan__student__in=students, day__gt=today - LOOK_BACK, day__lte=today
     )
     found: dict[int, list[date]] = {}
     for student, day in tries.values_list("step__plan__student_id", "day"):
@@ -118,7 +119,7 @@ def _logged(students: Sequence[Student], today: date) -> dict[int, list[date]]:
 
 def _minutes(students: Sequence[Student], today: date) -> dict[int, list[tuple[date, int]]]:
     found: dict[int, list[tuple[date, int]]] = {}
-    rows = HomeMinutes.objects.filter(student__in=students, day__gt=today - SINCE * 2)
+    rows = HomeMinutes.objects.filter(student__in=students, day__gt=today - LOOK_BACK)
     for student, day, minutes in rows.values_list("student_id", "day", "minutes"):
         found.setdefault(student, []).append((day, minutes))
     return found

@@ -12,7 +12,7 @@ from wren_ladder.drumming.editing.strokes import STROKES, drop, hit_at
 from wren_ladder.drumming.hands import Limb, stick_bar
 from wren_ladder.drumming.notation.counts import read_bar, write_bar
 from wren_ladder.drumming.numbers import read_ratio, read_whole
-from wren_ladder.drumming.style import HOUSE
+from wren_ladder.drumming.style import Style
 from wren_ladder.studio.pieces.drafts import name_of
 
 FOOT_DRUMS = {Limb.RIGHT_FOOT: Drum.KICK, Limb.LEFT_FOOT: Drum.HIHAT_FOOT}
@@ -83,10 +83,12 @@ class Done:
     label: str
 
 
-def perform(op: str, bars: page.Bars, cursor: Cursor, copied: tuple[Bar, ...]) -> Done:
+def perform(
+    op: str, bars: page.Bars, cursor: Cursor, copied: tuple[Bar, ...], style: Style
+) -> Done:
     """One press; ChartError says why it can't be done."""
     if op in STROKES:
-        return _stroke(op, bars, cursor)
+        return _stroke(op, bars, cursor, style)
     first, last = cursor.first, cursor.last
     named = _named(bars, first, last)
     match op:
@@ -131,7 +133,7 @@ def _named(bars: page.Bars, first: int, last: int) -> str:
     return f"bars {bars[first].number} to {bars[last].number}"
 
 
-def _stroke(op: str, bars: page.Bars, cursor: Cursor) -> Done:
+def _stroke(op: str, bars: page.Bars, cursor: Cursor, style: Style) -> Done:
     bar, drum = bars[cursor.bar], cursor.drum
     if op == "drop" and cursor.limb in FOOT_DRUMS:
         drum = FOOT_DRUMS[cursor.limb]
@@ -139,17 +141,18 @@ def _stroke(op: str, bars: page.Bars, cursor: Cursor) -> Done:
         drum = FIRST_DRUM
     changed = STROKES[op](bar, cursor.at, drum)
     if op == "drop" and cursor.limb in HANDS:
-        changed = _by_hand(bar, changed, cursor.at, drum, HANDS[cursor.limb])
+        dropped = (cursor.at, drum, HANDS[cursor.limb])
+        changed = _by_hand(bar, changed, *dropped, style)
     label = f"a stroke in {name_of(bar)}"
     return Done(page.put(bars, cursor.bar, changed), replace(cursor, drum=drum), label)
 
 
-def _by_hand(before: Bar, bar: Bar, at: Fraction, drum: Drum, hand: Hand) -> Bar:
+def _by_hand(before: Bar, bar: Bar, at: Fraction, drum: Drum, hand: Hand, style: Style) -> Bar:
     """A stroke dropped in a hand's lane is that hand's, written where it would not be."""
     there = hit_at(bar, at, drum.surface)
     if there is None or hit_at(before, at, drum.surface):
         return bar
-    worked_out = next(stick.hand for stick in stick_bar(bar, HOUSE) if stick.hit == there)
+    worked_out = next(stick.hand for stick in stick_bar(bar, style) if stick.hit == there)
     return bar if worked_out is hand else drop(before, at, drum, hand)
 
 

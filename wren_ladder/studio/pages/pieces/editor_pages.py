@@ -9,6 +9,7 @@ from wren_ladder.drumming.editing.grid import GRIDS, places
 from wren_ladder.drumming.findings.conflicts import as_problems, hand_conflicts
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import Study, study
+from wren_ladder.drumming.style import Style
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, CARD_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import Row, edit_rows
@@ -17,6 +18,7 @@ from wren_ladder.studio.pages.pieces.forms import MarksForm
 from wren_ladder.studio.pieces.drafts import name_of, redoable, undoable
 from wren_ladder.studio.pieces.models import Draft
 from wren_ladder.studio.pieces.studies import CARD_LAYOUT
+from wren_ladder.studio.teaching.models import style_of
 
 PALETTE = [(drum.value, drum.spoken, drum.row.glyph) for drum in Drum]
 
@@ -38,7 +40,7 @@ def bar_context(
 ) -> dict:
     """The wall, and the bar that is open; drawings whose names are in ``drawn`` are in
     the page already."""
-    studied, rows, drawings = _wall(bars)
+    studied, rows, drawings = _wall(bars, style_of(draft.owner_id))
     opened = studied.bars[cursor.bar]
     grid = places(opened.bar, cursor.grid)
     return {
@@ -67,13 +69,13 @@ def unread_lines(draft: Draft, cursor: Cursor) -> str:
     return draft.lines if draft.lines_bar == cursor.bar else ""
 
 
-def names_drawn(bars: Bars) -> frozenset[str]:
+def names_drawn(bars: Bars, style: Style) -> frozenset[str]:
     """The names of the drawings on the wall of these bars."""
-    return frozenset(_wall(bars)[2])
+    return frozenset(_wall(bars, style)[2])
 
 
 @lru_cache(maxsize=16)
-def _wall(bars: Bars) -> tuple[Study, tuple[Row, ...], dict[str, str]]:
+def _wall(bars: Bars, style: Style) -> tuple[Study, tuple[Row, ...], dict[str, str]]:
     """The page before a press is the page after the last one, so it is remembered."""
-    studied = study(Chart("", bars))
+    studied = study(Chart("", bars), style)
     return studied, *edit_rows(studied, phrases(bars), CARD_LAYOUT, CARD_WIDTH)

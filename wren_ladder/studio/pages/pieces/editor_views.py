@@ -26,6 +26,7 @@ from wren_ladder.studio.pages.pieces.wall_page import (
 from wren_ladder.studio.pages.requests import owned_or_404
 from wren_ladder.studio.pieces import drafts
 from wren_ladder.studio.pieces.models import Draft, Piece
+from wren_ladder.studio.teaching.models import style_of
 
 CLIPBOARD = "copied_bars"
 MOST_COPIED = 200
@@ -92,7 +93,7 @@ def editor_bar(request, pk=None):
     draft = _draft(request, pk)
     op = request.POST.get("op", "type")
     bars = drafts.bars_of(draft)
-    drawn = names_drawn(bars) if request.htmx else frozenset()
+    drawn = names_drawn(bars, style_of(draft.owner_id)) if request.htmx else frozenset()
     cursor = editor.read_cursor(request.POST, bars)
     error, said = None, ""
     touched = _take_head(draft, request.POST) or op not in ("look", "copy")
@@ -188,7 +189,7 @@ def _press(request, draft: Draft, op: str, bars, cursor):
         there = cursor.on(min(edit.first, len(bars) - 1))
         said = f"{'undone' if op == 'undo' else 'done again'}: {edit.label}"
         return bars, there if there.bar != cursor.bar else cursor, said
-    done = editor.perform(op, bars, cursor, _copied(request))
+    done = editor.perform(op, bars, cursor, _copied(request), style_of(draft.owner_id))
     return drafts.change(draft, bars, done.bars, done.label), done.cursor, done.label
 
 
@@ -212,7 +213,7 @@ def editor_text(request, pk=None):
     try:
         chart = read_text(text)
         _take_chart(draft, chart)
-        preview = preview_of_chart(chart)
+        preview = preview_of_chart(chart, style_of(draft.owner_id))
     except ChartError as error:
         draft.save()
         context = error_context(error, text)
@@ -235,7 +236,8 @@ def _take_chart(draft: Draft, chart: Chart) -> None:
 
 def _text_page(request, draft: Draft, form=None, left: str = "") -> HttpResponse:
     text = draft.text or write_chart(Chart("", drafts.bars_of(draft)))
-    context = {**_head(draft, form), **preview_of(text), "text": text, "as": "text"}
+    preview = preview_of(text, style_of(draft.owner_id))
+    context = {**_head(draft, form), **preview, "text": text, "as": "text"}
     if left and "preview_error" not in context:
         return _to_bars(request, draft)
     context["left"] = left

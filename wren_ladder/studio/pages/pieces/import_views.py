@@ -17,6 +17,7 @@ from wren_ladder.studio.pages.pieces.forms import HeadForm, UploadForm
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
 from wren_ladder.studio.pieces.models import Import
 from wren_ladder.studio.pieces.studies import CARD_LAYOUT
+from wren_ladder.studio.teaching.models import style_of
 
 DRUMS = [(drum.value, drum.spoken) for drum in Drum]
 MOST_DRAWN = 40  # bars of the preview
@@ -116,7 +117,7 @@ def _page_with(
 
 def _context(found: Import, reading: Reading) -> dict:
     bars = reading.chart.bars
-    studied = study(Chart("", bars))
+    studied = study(Chart("", bars), style_of(found.owner_id))
     shown = [phrase for phrase in phrases(bars) if phrase.first < MOST_DRAWN]
     rows, drawings = edit_rows(studied, shown, CARD_LAYOUT, CARD_WIDTH)
     return {

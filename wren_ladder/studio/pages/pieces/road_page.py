@@ -16,11 +16,12 @@ from wren_ladder.studio.drawing.road import MOST_LEGS, ordinal, road_view
 from wren_ladder.studio.pages.printing import paper_of
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.studies import study_of
+from wren_ladder.studio.teaching.models import style_of
 
 
 def road_context(request: HttpRequest, piece: Piece) -> dict:
     chart = study_of(piece).chart
-    road = road_map(chart.bars)
+    road = road_map(chart.bars, style_of(piece.owner_id).repeats_after_jump)
     stretches = legs(road.visits)
     drawn = stretches[:MOST_LEGS]
     starts = [road_seconds(chart, road.visits[: leg.start]) for leg in drawn]

@@ -9,7 +9,7 @@ from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.performance import clock
 from wren_ladder.drumming.study import BarStudy, Study, study
-from wren_ladder.drumming.style import Reason
+from wren_ladder.drumming.style import Reason, Style
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import tag_of
@@ -25,16 +25,16 @@ MOST_HARD = 5  # bars named beside the wall
 MOST_DRAWN = 60  # different bars in the preview of typed text
 
 
-def preview_of(text: str) -> dict:
+def preview_of(text: str, style: Style) -> dict:
     """What the typed text gives: the bars that are new, drawn, or the error's place."""
     try:
-        return preview_of_chart(read_text(text))
+        return preview_of_chart(read_text(text), style)
     except ChartError as error:
         return error_context(error, text)
 
 
-def preview_of_chart(chart: Chart) -> dict:
-    studied = study(chart)
+def preview_of_chart(chart: Chart, style: Style) -> dict:
+    studied = study(chart, style)
     return {"preview": studied, "preview_bars": _preview_bars(studied), **_facts(studied)}
 
 

@@ -48,6 +48,12 @@ class StyleForm(forms.Form):
         required=False,
         help_text="3 2 3 4 in the third bar: the fill in the fourth is felt coming.",
     )
+    repeats_after_jump = forms.BooleanField(
+        label="After a D.C. or D.S. play the repeats again",
+        required=False,
+        help_text='Where the page says nothing; "with repeats" or "no repeats" on the page '
+        "goes first.",
+    )
     note_names = forms.ChoiceField(label="Note names", choices=NoteNames.choices())
     sticking = forms.ChoiceField(
         label="Sticking where no groove settles it",
