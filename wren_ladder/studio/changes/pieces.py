@@ -49,6 +49,7 @@ def save_draft(draft: Draft, title: str, grade: int | None, notes: str) -> Piece
         save_piece(piece, chart, rows, title=title, grade=grade, notes=notes)
     else:
         piece = add_piece(draft.owner, chart, grade=grade, notes=notes)
+    Piece.objects.filter(pk=piece.pk).update(saved_by=draft.writer)
     if draft.pk:
         draft.delete()
     return piece

@@ -1,5 +1,8 @@
 """Drafts: a piece while it is edited, with every change kept so that it can be undone."""
 
+from dataclasses import dataclass
+from uuid import UUID
+
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
@@ -22,6 +25,15 @@ kick 1 3
 MOST_EDITS = 300  # that can be undone
 
 
+@dataclass(frozen=True, slots=True)
+class EditorPage:
+    """A page on which a draft is changed: its own key, and the version of the draft that it
+    shows. What a page wrote itself it knows, so its presses need not wait for answers."""
+
+    key: UUID
+    version: int
+
+
 def draft_of(owner: AbstractBaseUser, piece: Piece | None) -> Draft:
     """The draft that was begun, else a fresh one, which is not stored until it changes."""
     begun = Draft.objects.filter(owner=owner, piece=piece).first()
@@ -38,6 +50,22 @@ def draft_of(owner: AbstractBaseUser, piece: Piece | None) -> Draft:
         bars=[{**bar_to_json(row.bar), "row": row.pk} for row in piece.bars.all()],
         base=piece.fingerprint,
     )
+
+
+def saved_from(draft: Draft, page: EditorPage) -> Piece | None:
+    """The piece that this page was saved as; a late letter or a second press comes after."""
+    return Piece.objects.filter(owner=draft.owner, saved_by=page.key).first()
+
+
+def is_behind(draft: Draft, page: EditorPage) -> bool:
+    """Has another page, tab or device changed the draft since this page was shown?"""
+    return draft.writer != page.key and draft.version != page.version
+
+
+def sign(draft: Draft, page: EditorPage | None) -> None:
+    """The next write of the draft is this page's."""
+    draft.writer = page.key if page else None
+    draft.version += 1
 
 
 def bars_of(draft: Draft) -> Bars:

@@ -29,6 +29,7 @@ class Piece(models.Model):
         Student, models.CASCADE, null=True, editable=False, related_name="drills"
     )
     version = models.PositiveIntegerField(default=1, editable=False)
+    saved_by = models.UUIDField(null=True, editable=False)  # the editor's page that saved it
     import_report = models.JSONField(default=list, editable=False)  # what reading left out
     changed = models.DateTimeField(auto_now=True)
 
@@ -99,6 +100,7 @@ class Draft(models.Model):
     done = models.PositiveIntegerField(default=0)  # edits applied; the others are undone
     base = models.CharField(max_length=40, blank=True)  # the piece's fingerprint at the start
     version = models.PositiveIntegerField(default=1, editable=False)
+    writer = models.UUIDField(null=True, editable=False)  # the editor's page that wrote last
     changed = models.DateTimeField(auto_now=True)
 
     class Meta:

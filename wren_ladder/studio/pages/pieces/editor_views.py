@@ -1,6 +1,9 @@
 """The chart editor: bar by bar, or all of it as text; both change the same draft."""
 
+from uuid import UUID, uuid4
+
 from django.contrib import messages
+from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
@@ -30,11 +33,34 @@ from wren_ladder.studio.teaching.models import style_of
 
 CLIPBOARD = "copied_bars"
 MOST_COPIED = 200
+BEHIND = (
+    "This piece was changed in another tab or on another device after this page was opened. "
+    "Nothing of that was changed"
+)
+SAVED = "This piece has been saved from this page; open the editor anew to go on"
 
 
 def _draft(request: HttpRequest, pk: int | None) -> Draft:
     piece = owned_or_404(Piece, request.user, pk) if pk else None
     return drafts.draft_of(request.user, piece)
+
+
+def _page(request: HttpRequest) -> drafts.EditorPage | None:
+    """The page a form was sent from; None where the form does not say."""
+    try:
+        key = UUID(request.POST.get("page", ""))
+    except ValueError:
+        return None
+    return drafts.EditorPage(key, read_whole(request.POST.get("version"), 0) or 0)
+
+
+def _in_the_way(draft: Draft, page: drafts.EditorPage | None) -> str:
+    """Why the page may not write the draft, "" where it may."""
+    if page is None:
+        return ""
+    if drafts.saved_from(draft, page):
+        return SAVED
+    return BEHIND if drafts.is_behind(draft, page) else ""
 
 
 def _addresses(draft: Draft) -> dict:
@@ -53,6 +79,7 @@ def _head(draft: Draft, form: HeadForm | None = None) -> dict:
     return {
         "form": form or HeadForm(initial=kept),
         "draft": draft,
+        "page_key": uuid4(),
         "piece": draft.piece,
         "heading": f"Edit {draft.piece.title}" if draft.piece else "New piece",
         "begun": draft.pk and draft.changed,
@@ -87,6 +114,7 @@ def _unreadable(draft: Draft, bars, cursor) -> dict:
 
 
 @require_POST
+@transaction.atomic
 def editor_bar(request, pk=None):
     """One press, or letters typed in a bar's lines: change the draft, answer with what
     looks different now."""
@@ -95,8 +123,14 @@ def editor_bar(request, pk=None):
     bars = drafts.bars_of(draft)
     drawn = names_drawn(bars, style_of(draft.owner_id)) if request.htmx else frozenset()
     cursor = editor.read_cursor(request.POST, bars)
+    page = _page(request)
+    writes = op not in ("look", "copy") or _typed_since(request.POST) is not None
+    if writes:
+        if why := _in_the_way(draft, page):
+            return _refused(request, draft, bars, cursor, why)
+        drafts.sign(draft, page)
     error, said = None, ""
-    touched = _take_head(draft, request.POST) or op not in ("look", "copy")
+    writes = _take_head(draft, request.POST) or writes
     try:
         bars = _take_lines(draft, bars, request.POST, op)
         if op == "marks":
@@ -107,7 +141,7 @@ def editor_bar(request, pk=None):
         error = caught
     if op == "look" and not error:
         cursor = _looked_at(request.POST, bars, cursor)
-    if draft.pk or touched or draft.lines:
+    if writes:
         draft.save()
     if not request.htmx:
         if error:
@@ -125,6 +159,23 @@ def editor_bar(request, pk=None):
     }
     if error:
         context |= error_context(error, draft.lines or request.POST.get("lines", ""))
+    return render(request, "pieces/editor/_answer.html", context)
+
+
+def _refused(request, draft: Draft, bars, cursor, why: str) -> HttpResponse:
+    """The press was not done: the draft as it is now, and the lines as they were typed."""
+    if not request.htmx:
+        messages.error(request, f"{why}.")
+        return redirect(f"{_addresses(draft)['at']['edit']}?as=bars&bar={cursor.bar}")
+    context = {
+        **_addresses(draft),
+        **bar_context(draft, bars, cursor),
+        "op": "refused",
+        "preview_error": f"{why}: the bars here are as they are now, press again to go on.",
+    }
+    typed = _typed_since(request.POST)
+    if typed is not None:
+        context |= {"lines": typed, "lines_were": editor.lines_of(bars, cursor.bar)}
     return render(request, "pieces/editor/_answer.html", context)
 
 
@@ -158,6 +209,12 @@ def _take_lines(draft: Draft, bars, sent, op: str):
         raise error
     draft.lines, draft.lines_bar, draft.text = "", None, ""
     return after
+
+
+def _typed_since(sent) -> str | None:
+    """The lines of the bar where they are not those that were shown."""
+    typed, shown = (_newlines(sent.get(name, "")) for name in ("lines", "lines_were"))
+    return typed if typed != shown else None
 
 
 def _newlines(text: str) -> str:
@@ -204,10 +261,17 @@ def _looked_at(sent, bars, cursor):
 
 
 @require_POST
+@transaction.atomic
 def editor_text(request, pk=None):
     """The music as typed so far; while a word is wrong, only the error's place changes."""
     draft = _draft(request, pk)
     text = request.POST.get("text", "")
+    page = _page(request)
+    if why := _in_the_way(draft, page):
+        error = {"preview_error": f"{why}; save to put this text in its place."}
+        response = render(request, "pieces/_preview_error.html", error)
+        return retarget(response, "#preview-error")
+    drafts.sign(draft, page)
     _take_head(draft, request.POST)
     _keep_text(draft, text)
     try:
@@ -251,9 +315,17 @@ def _to_bars(request, draft: Draft) -> HttpResponse:
 
 
 @require_POST
+@transaction.atomic
 def editor_save(request, pk=None):
     """The draft becomes the piece, if everything in it can be read."""
     draft = _draft(request, pk)
+    page = _page(request)
+    saved = page and drafts.saved_from(draft, page)
+    if saved and _says_the_same(saved, request.POST):
+        return redirect(saved)  # Save was pressed twice
+    if why := _in_the_way(draft, page):
+        return _not_saved(request, draft, why)
+    drafts.sign(draft, page)
     _take_head(draft, request.POST)
     error = None
     try:
@@ -278,6 +350,33 @@ def editor_save(request, pk=None):
     if error:
         context |= error_context(error, draft.lines)
     return render(request, "pieces/editor/bars.html", context, status=422)
+
+
+def _says_the_same(piece: Piece, sent) -> bool:
+    if "text" not in sent:
+        return _typed_since(sent) is None
+    try:
+        return read_text(sent["text"]).bars == piece.chart().bars
+    except ChartError:
+        return False
+
+
+def _not_saved(request, draft: Draft, why: str) -> HttpResponse:
+    """The page again with what was typed; saving from it puts that in place."""
+    form = HeadForm(request.POST)
+    told = {"in_the_way": f"{why}. Save again to put what is on this page in its place."}
+    if "text" in request.POST:
+        text = request.POST["text"]
+        preview = preview_of(text, style_of(draft.owner_id))
+        context = {**_head(draft, form), **preview, "text": text, "as": "text", **told}
+        return render(request, "pieces/editor/text.html", context, status=409)
+    bars = drafts.bars_of(draft)
+    cursor = editor.read_cursor(request.POST, bars)
+    context = {**_head(draft, form), **bar_context(draft, bars, cursor), "as": "bars", **told}
+    typed = _typed_since(request.POST)
+    if typed is not None:
+        context |= {"lines": typed, "lines_were": editor.lines_of(bars, cursor.bar)}
+    return render(request, "pieces/editor/bars.html", context, status=409)
 
 
 @require_http_methods(["GET", "POST"])

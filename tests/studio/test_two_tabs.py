@@ -1,0 +1,120 @@
+"""One draft open in two tabs, a form that arrives twice, a letter that arrives late."""
+
+from django.urls import reverse
+
+from tests.studio.base import StudioTest, make_piece
+from wren_ladder.studio.pieces.drafts import bars_of
+from wren_ladder.studio.pieces.models import Draft, Piece
+
+NEW = "bar 1\nhat 8ths\nsnare 2 4\n"
+
+
+class Tab:
+    """What a page of the editor sends along: its own key and the version it shows."""
+
+    def __init__(self, test, address, how="bars"):
+        self.client, self.address = test.client, address
+        page = test.client.get(address, {"as": how})
+        self.sent = {"page": str(page.context["page_key"])}
+        self.sent["version"] = page.context["draft"].version
+
+    def press(self, op, **sent):
+        hand = {"op": op, "bar": 0, "until": 0, "at": "7/2", "drum": "snare", "grid": "8ths"}
+        answer = self.client.post(
+            f"{self.address}bar/", {**hand, **self.sent, **sent}, headers={"HX-Request": "true"}
+        )
+        self.sent["version"] = answer.context["draft"].version
+        return answer
+
+    def type(self, text):
+        return self.client.post(f"{self.address}text/", {"text": text, **self.sent})
+
+    def save(self, **sent):
+        return self.client.post(f"{self.address}save/", {**self.sent, **sent})
+
+
+class TwoTabs(StudioTest):
+    def setUp(self):
+        super().setUp()
+        self.piece = make_piece(self.teacher)
+        self.address = reverse("piece-edit", args=[self.piece.pk])
+
+    def test_an_older_tab_is_told_and_goes_on_with_what_the_other_did(self):
+        one, two = Tab(self, self.address), Tab(self, self.address)
+        one.press("drop")
+        refused = two.press("drop", at="1/2", drum="kick")
+        self.assertContains(refused, "changed in another tab")
+        draft = Draft.objects.get()
+        self.assertEqual(draft.edits.count(), 1)
+        two.press("drop", at="1/2", drum="kick")  # it shows the other's stroke by now
+        said = {(str(hit.at), hit.drum.value) for hit in bars_of(Draft.objects.get())[0].hits}
+        self.assertLessEqual({("7/2", "snare"), ("1/2", "kick")}, said)
+        self.assertContains(one.press("drop"), "changed in another tab")
+
+    def test_looking_at_another_bar_disturbs_nobody(self):
+        one, two = Tab(self, self.address), Tab(self, self.address)
+        one.press("drop")
+        two.press("look", goto=2)
+        self.assertNotContains(one.press("drop", at="5/2"), "another tab")
+
+    def test_lines_typed_in_an_older_tab_stay_on_its_page(self):
+        one, two = Tab(self, self.address), Tab(self, self.address)
+        one.press("drop")
+        refused = two.press("type", lines="floor 1 2", lines_were="?", lines_bar=0)
+        self.assertContains(refused, "floor 1 2</textarea>")
+        self.assertFalse(Draft.objects.get().lines)
+
+    def test_text_of_an_older_tab_is_kept_on_its_page_and_saved_when_asked_again(self):
+        one, two = Tab(self, self.address, "text"), Tab(self, self.address, "text")
+        one.type(NEW)
+        self.assertContains(two.type("bar 1\nkick 1"), "changed in another tab")
+        again = two.save(text="bar 1\nkick 1", title="Quay")
+        self.assertContains(again, "kick 1</textarea>", status_code=409)
+        self.assertEqual(len(self.piece.chart().bars), 4)
+        two.sent |= {
+            "page": str(again.context["page_key"]),
+            "version": again.context["draft"].version,
+        }
+        self.assertRedirects(
+            two.save(text="bar 1\nkick 1", title="Quay"), self.piece.get_absolute_url()
+        )
+        self.assertEqual(len(self.fresh(self.piece).chart().bars), 1)
+
+    def test_a_tab_of_a_discarded_draft_is_told(self):
+        one, two = Tab(self, self.address), Tab(self, self.address)
+        one.press("drop")
+        two.press("look")
+        one.press("drop", at="5/2")
+        self.client.post(f"{self.address}discard/")
+        self.assertContains(two.press("drop"), "changed in another tab")
+        self.assertFalse(Draft.objects.exists())
+
+
+class SavedOnce(StudioTest):
+    address = "/pieces/new/"
+
+    def test_a_new_piece_saved_twice_is_one_piece(self):
+        tab = Tab(self, self.address, "text")
+        first = tab.save(text=NEW, title="Mole")
+        second = tab.save(text=NEW, title="Mole")
+        self.assertEqual(Piece.objects.count(), 1)
+        self.assertRedirects(second, first.url)
+
+    def test_other_text_of_a_page_that_was_saved_is_not_lost(self):
+        tab = Tab(self, self.address, "text")
+        tab.save(text=NEW, title="Mole")
+        again = tab.save(text=NEW + "kick 1\n", title="Mole")  # after going back
+        self.assertContains(again, "has been saved from this page", status_code=409)
+        self.assertContains(again, "kick 1", status_code=409)
+
+    def test_a_letter_that_arrives_after_saving_makes_no_draft(self):
+        for address in (
+            self.address,
+            reverse("piece-edit", args=[make_piece(self.teacher).pk]),
+        ):
+            with self.subTest(address):
+                tab = Tab(self, address, "text")
+                tab.type(NEW)
+                tab.save(text=NEW, title="Mole")
+                self.assertContains(tab.type(NEW), "has been saved")
+                self.assertFalse(Draft.objects.exists())
