@@ -75,6 +75,12 @@ class Known(unittest.TestCase):
         found = ask(climbed(days=9))
         self.assertEqual(outlook(found, day(20)).status, Status.READY)
 
+    def test_a_step_that_lost_its_only_rung_is_not_there(self):
+        climb = ClimbRule((100,), 4)
+        clean, failed = Attempt(day(0), 100, True, 8), Attempt(day(3), 100, False)
+        self.assertTrue(Track(climb, (clean,)).is_there)
+        self.assertFalse(Track(climb, (clean, failed, failed)).is_there)
+
     def test_near_enough_is_there(self):
         climb = ClimbRule(CLIMB.rungs, 4, tolerance=5)
         track = climbed(days=8, climb=climb)

@@ -10,6 +10,8 @@ from hypothesis import strategies as st
 from tests.builders import make_chart
 from tests.strategies import charts
 from wren_ladder.drumming.chart import Chart, Hand
+from wren_ladder.drumming.findings import weigh
+from wren_ladder.drumming.findings.playing import playing_findings
 from wren_ladder.drumming.judging.judgement import JoinKind, Player, judge, music_of
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import HOUSE, Reason
@@ -85,14 +87,30 @@ class Bars(unittest.TestCase):
 
     @settings(max_examples=50)
     @given(charts(most=8))
-    def test_equal_bars_rank_equal_and_every_join_of_the_road_is_there(self, chart):
+    def test_bars_are_judged_at_their_tempo_and_every_join_is_there(
+        self, chart
+    ):
         studied = study(chart)
         found = judge(studied)
-        for index, kind in enumerate(studied.kinds):
-            self.assertEqual(found.bars[index], found.bars[kind])
+        for index, (bar, tempo) in enumerate(zip(studied.bars, studied.tempos, strict=True)):
+            alone = playing_findings(bar.bar, bar.sticks, tempo, HOUSE)  # without its twins
+            self.assertEqual(
+                found.bars[index].weighed, weigh((*alone, *bar.caught), HOUSE), index
+            )
         played = [visit.index for visit in studied.visits]
         road = set(pairwise(played))
         self.assertEqual({(j.leaving, j.landing) for j in found.joins}, road)
+
+
+class Tempos(unittest.TestCase):
+    def test_an_equal_bar_under_a_faster_tempo_is_harder(self):
+        text = "tempo crotchet = 60\nbar 1\nsnare 16ths\nbar 2 as 1\ntempo crotchet = 190"
+        studied = study(make_chart(text))
+        slow, fast = studied.bars
+        self.assertEqual(fast.twin_of, 0)
+        self.assertGreater(fast.rank, slow.rank)
+        slow, fast = judge(studied).bars
+        self.assertGreater(fast.rank, slow.rank)
 
 
 class Joins(unittest.TestCase):

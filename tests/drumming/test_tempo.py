@@ -162,6 +162,13 @@ class OtherGates(unittest.TestCase):
         self.assertIsNone(self.held(gate, "70+1 70- 70- 70+1 70+1"))  # 3 of 5
         self.assertEqual(self.held(gate, "75+1 70+1 80+1"), 70)  # the slowest of the three
 
+    def test_what_earned_a_lost_rung_does_not_earn_it_again(self):
+        gate = Gate(GateKind.TRIES, clean=2, tries=4)
+        self.assertEqual(self.held(gate, "75+1 75+1"), 75)
+        self.assertEqual(self.held(gate, "75+1 75+1", "75- 75-"), 70)
+        self.assertEqual(self.held(gate, "75+1 75+1", "75- 75- 75+1"), 70)
+        self.assertEqual(self.held(gate, "75+1 75+1", "75- 75- 75+1 75+1"), 75)
+
     def test_on_two_days_it_must_be_done_again(self):
         gate = Gate(GateKind.DAYS, days=2)
         self.assertIsNone(self.held(gate, "70+8 70+8"))
@@ -170,6 +177,9 @@ class OtherGates(unittest.TestCase):
         self.assertEqual(self.held(gate, "70+8", "75+8"), 70)  # faster counts for slower
         climb = ClimbRule(LADDER, 1, gate)
         self.assertIn("once more on another day", stand(climb, on_days("70+8")).reason)
+        four = ClimbRule(LADDER, 1, Gate(GateKind.DAYS, days=4))
+        self.assertIn("once more on 3 other days", stand(four, on_days("70+8")).reason)
+        self.assertIn("on 2 other days", stand(four, on_days("70+8", "70+8")).reason)
 
     def test_a_gate_that_can_never_be_filled_is_none(self):
         with self.assertRaisesRegex(ChartError, "5 clean of 4 tries"):
@@ -351,6 +361,10 @@ class Progress(unittest.TestCase):
         log = [*tries("70+8", "75+8"), Attempt(later, 80, False), Attempt(later, 80, True, 8)]
         self.assertEqual(held_by_day(BAR, log), ((DAY, 75), (later, 80)))
         self.assertEqual(held_by_day(BAR, tries("70-")), ())
+
+    def test_a_day_on_which_the_lowest_rung_was_lost_holds_nothing(self):
+        log = on_days("70+8", "70+8 70- 70-")
+        self.assertEqual([held for _, held in held_by_day(BAR, log)], [70])
 
     def test_a_bar_is_as_good_as_the_best_step_that_contains_it_or_its_twin(self):
         twins = {0: 0, 1: 1, 2: 0, 3: 3}

@@ -4,17 +4,61 @@ The files are dumps of real ones: the first version there was, whose bars know n
 no marks, and the last one before the apps and codes were renamed.
 """
 
+import json
+import os
 import sqlite3
+import subprocess
+import sys
 import tempfile
+import unittest
 from pathlib import Path
 
-FIXTURES = Path(__file__).resolve().parent.parent / "fixtures"
+ROOT = Path(__file__).resolve().parent.parent.parent
+FIXTURES = ROOT / "tests" / "fixtures"
+TABLES = {  # where things are now, and where the old versions had them
+    "Student": "students_student",
+    "Piece": "pieces_piece",
+    "Plan": "lessons_plan",
+    "Step": "lessons_step",
+    "Attempt": "practice_attempt",
+    "HomeMinutes": "practice_practice",
+    "Lesson": "day_lesson",
+}
 
 
-def restored(name: str) -> str:
-    """A database file made from a dump; its path."""
-    path = Path(tempfile.mkdtemp()) / "studio.sqlite3"
-    database = sqlite3.connect(path)
-    database.executescript((FIXTURES / name).read_text())
-    database.close()
-    return str(path)
+def rows_of(database: sqlite3.Connection) -> dict[str, int]:
+    found = {name for (name,) in database.execute("SELECT name FROM sqlite_master")}
+    return {
+        model: database.execute(f"SELECT COUNT(*) FROM {table}").fetchone()[0]
+        for model, table in TABLES.items()
+        if table in found
+    }
+
+
+class OldDatabases(unittest.TestCase):
+    def test_everything_is_there_and_every_page_opens(self):
+        for name in ("before_endings_and_marks", "before_the_rooms_were_renamed"):
+            with self.subTest(name), tempfile.TemporaryDirectory() as folder:
+                database = sqlite3.connect(Path(folder) / "studio.sqlite3")
+                database.executescript((FIXTURES / f"studio_{name}.sql").read_text())
+                before = rows_of(database)
+                database.close()
+                opened = self.opened(folder)
+                after = {model: opened["rows"][model] for model in before}
+                self.assertEqual(after, before)
+                self.assertGreater(before["Attempt"], 0)
+                self.assertEqual(set(opened["pages"].values()), {200}, opened["pages"])
+                self.assertTrue(opened["standing"])  # worked out anew from the old log
+                self.assertLessEqual(set(opened["gates"]), {"row", "tries", "days"})
+                self.assertLessEqual(set(opened["schools"]), {"bar", "phrase", "layer"})
+
+    def opened(self, folder: str) -> dict:
+        done = subprocess.run(
+            [sys.executable, "-m", "tests.studio.open_database"],
+            env={**os.environ, "WREN_DATA": folder},
+            cwd=ROOT,
+            capture_output=True,
+            text=True,
+        )
+        self.assertEqual(done.returncode, 0, done.stderr[-2000:])
+        return json.loads(done.stdout.splitlines()[-1])

@@ -106,13 +106,14 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
     firsts = twins(chart.bars)
     bars: list[BarStudy] = []
     faults: list[Problem] = []
+    studied: dict[tuple[int, Tempo], BarStudy] = {}  # equal bars are studied once a tempo
     tempo = chart.tempo
     for index, (bar, first) in enumerate(zip(chart.bars, firsts, strict=True)):
         tempo = bar.tempo or tempo
-        if first == index:
-            bars.append(study_bar(bar, tempo, style))
-        else:  # an equal bar is learned once, and studied once
-            bars.append(replace(bars[first], bar=bar, twin_of=first))
+        if (first, tempo) not in studied:
+            studied[first, tempo] = study_bar(bar, tempo, style)
+        twin_of = None if first == index else first
+        bars.append(replace(studied[first, tempo], bar=bar, twin_of=twin_of))
         faults += as_problems(hand_conflicts(bars[-1].sticks, bar), bar)
     apart = differences(chart.bars, firsts)
     caught = traps(chart.bars, firsts, road.visits)

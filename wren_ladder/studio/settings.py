@@ -6,6 +6,7 @@ from pathlib import Path
 
 from csp.constants import NONE, SELF
 from django.core.exceptions import ImproperlyConfigured
+from tzlocal import get_localzone_name
 
 STUDIO = Path(__file__).resolve().parent
 DATA = Path(os.environ.get("WREN_DATA", STUDIO.parent.parent / "var"))
@@ -54,6 +55,7 @@ INSTALLED_APPS = [
     "wren_ladder.studio.lessons",
 ]
 MIDDLEWARE = [
+    "django.middleware.gzip.GZipMiddleware",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -154,7 +156,8 @@ CRISPY_ALLOWED_TEMPLATE_PACKS = "bootstrap5"
 CRISPY_TEMPLATE_PACK = "bootstrap5"
 
 LANGUAGE_CODE = "en-gb"
-TIME_ZONE = os.environ.get("WREN_TIME_ZONE", "UTC")
+# Evenings and lesson times are those of the clock on the wall.
+TIME_ZONE = os.environ.get("WREN_TIME_ZONE") or get_localzone_name()
 USE_I18N = True
 USE_TZ = True
 

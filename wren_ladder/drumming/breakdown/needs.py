@@ -36,11 +36,15 @@ def needs(steps: Sequence[Step], study: Study) -> tuple[tuple[int, ...], ...]:
             stacks[step.first] = [layer.code for layer in layers(bar)]
     kinds = study.kinds
     parts = [_part(step, study, kinds, stacks) for step in steps]
+    begins_with: dict[int, list[int]] = {}  # whatever a step needs begins with a bar it knows
+    for place, part in enumerate(parts):
+        begins_with.setdefault(part.sound[0], []).append(place)
     direct = [
         {
             place
-            for place, other in enumerate(parts)
-            if other is not mine and _needs(mine, other)
+            for kind in (mine.kinds if mine.source is None else mine.kinds | {mine.source})
+            for place in begins_with.get(kind, ())
+            if parts[place] is not mine and _needs(mine, parts[place])
         }
         for mine in parts
     ]

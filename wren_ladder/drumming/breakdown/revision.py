@@ -73,13 +73,18 @@ def revise(
     passed = {
         existing[old].identity.bars for old in partner.values() if _bar_passed(existing[old])
     }
+    left = {
+        one.identity.bars
+        for one in existing
+        if one.dropped and one.identity and one.identity.kind is StepKind.BAR
+    }
     placed: list[tuple[StepIdentity, RevisedStep]] = []
     for place, (name, identity, step) in enumerate(made):
         old = partner.get(place)
         if old is not None:
             entry = _kept(existing[old], old, name, identity, step, passed, edited or {})
-        elif identity.kind in PARTS and identity.bars in passed:
-            continue  # what is built already is not taken apart again
+        elif identity.kind in PARTS and identity.bars in passed | left:
+            continue  # what is built or left out is not taken apart
         else:
             entry = RevisedStep(StepChange.ADDED, name, step.why, step=step)
         placed.append((identity, entry))

@@ -87,7 +87,8 @@ def music_of(bar: Bar) -> tuple:
 
 
 def judge(study: Study, player: Player | None = None) -> Judgement:
-    """Every bar and join of a studied piece for one player; equal bars are equally hard."""
+    """Every bar and join of a studied piece for one player; equal bars at one tempo are equally
+    hard."""
     player = player or Player()
     return Judgement(
         bars=_bars(study, player),
@@ -101,14 +102,12 @@ def _bars(study: Study, player: Player) -> tuple[BarJudgement, ...]:
     at_tempo = _tempos(study, player)
     kinds = study.kinds
     own = {kinds[index]: value for index, value in player.ranks.items() if index < len(kinds)}
-    found: dict[int, BarJudgement] = {}
-    for index, kind in enumerate(kinds):
-        if kind == index:
-            bar = study.bars[index]
-            names = new.get(index, ())
-            weighed = _of_bar(bar, at_tempo[index], player.style, names)
-            found[kind] = BarJudgement(weighed, own.get(kind))
-    return tuple(found[kind] for kind in kinds)
+    found: dict[tuple[int, Tempo], BarJudgement] = {}
+    for kind, tempo in zip(kinds, at_tempo, strict=True):
+        if (kind, tempo) not in found:
+            weighed = _of_bar(study.bars[kind], tempo, player.style, new.get(kind, ()))
+            found[kind, tempo] = BarJudgement(weighed, own.get(kind))
+    return tuple(found[each] for each in zip(kinds, at_tempo, strict=True))
 
 
 def _of_bar(

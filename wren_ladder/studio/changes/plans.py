@@ -4,10 +4,10 @@ from datetime import date
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
-from django.db.models import F
+from django.db.models import F, Q
 
 from wren_ladder.drumming.breakdown import StepKind, describe
-from wren_ladder.drumming.breakdown.step import MEETINGS
+from wren_ladder.drumming.breakdown.step import MEETINGS, PARTS
 from wren_ladder.drumming.building.parts import Part
 from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.chart.serial import bar_to_json
@@ -24,11 +24,17 @@ from wren_ladder.studio.teaching.models import style_of
 REPEATS = 4  # of a step of the teacher's own
 
 
-def climb_defaults(owner_id: int, target: int) -> dict[str, int]:
-    """Where a climb starts, its rungs and what earns them, as this teacher does it."""
+def climb_defaults(owner_id: int, target: int) -> dict[str, object]:
+    """The school, where a climb starts, its rungs and what earns them, as this teacher does
+    it."""
     style = style_of(owner_id)
     start = min(target, start_tempo(target, style.start_share))
-    return {"start": start, "rung": style.rung, "clean_bars": style.clean_bars}
+    return {
+        "school": style.school,
+        "start": start,
+        "rung": style.rung,
+        "clean_bars": style.clean_bars,
+    }
 
 
 @transaction.atomic
@@ -41,7 +47,6 @@ def model_plan(piece: Piece, owner: AbstractBaseUser) -> Plan:
         owner=owner,
         defaults={
             "target": target,
-            "school": style_of(owner.pk).school,
             **climb_defaults(owner.pk, target),
         },
     )
@@ -138,6 +143,8 @@ def add_step(plan: Plan, first: BarRow, last: BarRow, repeats: int = 0) -> Step:
 def move_step(step: Step, by: int) -> None:
     """Move a step up (-1) or down (+1) among those that are not dropped."""
     steps = list(step.plan.steps.filter(dropped=False))
+    if step not in steps:
+        return  # it was left out meanwhile
     here = steps.index(step)
     there = max(0, min(len(steps) - 1, here + by))
     steps.insert(there, steps.pop(here))
@@ -160,11 +167,17 @@ def _number(plan: Plan, steps: list[Step]) -> None:
 
 
 @transaction.atomic
-def set_dropped(step: Step, dropped: bool) -> None:
-    """Leave a step out, or bring it back; its attempts stay either way."""
+def set_dropped(step: Step, dropped: bool) -> int:
+    """Leave a step out, or bring it back; its attempts stay either way. The halves and layers
+    of a bar go and come with it; how many those were."""
+    with_it = Q(pk=step.pk)
+    if step.step_kind is StepKind.BAR:
+        with_it |= Q(first=step.first_id, kind__in=PARTS)
+    changed = step.plan.steps.filter(with_it).exclude(dropped=dropped)
+    many = changed.update(dropped=dropped)
     step.dropped = dropped
-    step.save(update_fields=["dropped"])
     refresh(step.plan)
+    return max(0, many - 1)
 
 
 @transaction.atomic
@@ -173,6 +186,7 @@ def split_step(step: Step) -> tuple[Step, Step]:
 
     ValueError, in words, where there is nothing to split.
     """
+    _refuse_left_out(step)
     kind = step.step_kind
     if not step.music_is_there or kind in (StepKind.HALF, *MEETINGS, StepKind.LAYER):
         raise ValueError(f"{step.name} has no smaller parts")
@@ -223,6 +237,7 @@ def _insert(step: Step, new: list[Step], behind: bool) -> None:
 def join_with_next(step: Step) -> Step:
     """One step from this and the next of the plan; both are left out, and can be brought
     back. ValueError, in words, where their bars do not follow each other."""
+    _refuse_left_out(step)
     steps = list(
         step.plan.steps.filter(dropped=False).select_related("first", "last", "standing")
     )
@@ -240,9 +255,14 @@ def join_with_next(step: Step) -> Step:
         raise ValueError(f"the bars of {step.name} and {after.name} do not follow each other")
     joined = _run_of(step, min(ends), max(ends))
     _insert(after, [joined], behind=True)
-    set_dropped(step, dropped=True)
-    set_dropped(after, dropped=True)
+    step.plan.steps.filter(pk__in=(step.pk, after.pk)).update(dropped=True)
+    refresh(step.plan)
     return joined
+
+
+def _refuse_left_out(step: Step) -> None:
+    if step.dropped:
+        raise ValueError(f"{step.name} is left out of the plan; bring it back first")
 
 
 @transaction.atomic

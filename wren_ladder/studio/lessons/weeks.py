@@ -8,6 +8,7 @@ from wren_ladder.drumming.breakdown.step import MEETINGS
 from wren_ladder.drumming.climb import rung_below
 from wren_ladder.drumming.practice.week import Day, OpenStep, PieceWork, practice_week
 from wren_ladder.studio.climb.rules import bars_in, climb_rule
+from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.students.models import Student
 
@@ -63,6 +64,14 @@ def work_of(plan: Plan, today: date) -> PieceWork:
         raised,
         on_pad=plan.piece.drills_of_id is not None,
     )
+
+
+def week_begins(student: Student, lesson: Lesson | None, today: date) -> date:
+    """A student's week runs from the last lesson; where none was kept in the last seven days,
+    from the day they usually have it, else from Monday."""
+    if lesson and today - lesson.day < WEEK:
+        return lesson.day
+    return today - timedelta(days=(today.weekday() - (student.lesson_day or 0)) % 7)
 
 
 def week_of_student(student: Student, plans: Iterable[Plan], first: date) -> tuple[Day, ...]:

@@ -1,8 +1,25 @@
 """Small helpers that Django's templates lack."""
 
+from uuid import uuid4
+
 from django import template
+from django.utils.html import format_html
+
+from wren_ladder.drumming.notation.counts.words import LINES
 
 register = template.Library()
+
+
+@register.simple_tag
+def form_key():
+    """A form's own key, by which its second arrival is known."""
+    return format_html('<input type="hidden" name="form_key" value="{}">', uuid4())
+
+
+@register.simple_tag
+def drum_lines():
+    """The words that begin a drum's line in typed bars, from the top of the page down."""
+    return ", ".join(LINES)
 
 
 @register.filter

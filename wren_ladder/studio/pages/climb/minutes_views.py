@@ -9,12 +9,14 @@ from django.views.decorators.http import require_http_methods
 from wren_ladder.studio.climb.forms import HomeMinutesForm
 from wren_ladder.studio.climb.models import HomeMinutes
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.students.models import Student
 
 PAGE = 60
 
 
 @require_http_methods(["GET", "POST"])
+@sent_once
 def minutes(request, pk):
     student = owned_or_404(Student, request.user, pk)
     form = HomeMinutesForm(

@@ -1,6 +1,7 @@
 """Climbing: the plan page with its ladder, logging attempts, progress over weeks."""
 
 from django.contrib import messages
+from django.db import transaction
 from django.db.models import Q
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
@@ -23,6 +24,7 @@ from wren_ladder.studio.pages.climb.progress import chart_of, pace_of, practised
 from wren_ladder.studio.pages.pieces.wall_page import wall_context
 from wren_ladder.studio.pages.plans.lookups import step_or_404, student_plan_or_404
 from wren_ladder.studio.pages.requests import number_asked, posted
+from wren_ladder.studio.pages.sent_once import key_of
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.versions import study_for
 
@@ -87,6 +89,7 @@ def _shades(plan: Plan, steps: list[Step]):
 
 
 @require_POST
+@transaction.atomic
 def attempt_log(request, pk):
     """Log a try at a step: two keys in the lesson, the climb follows at once."""
     step = step_or_404(request.user, pk)
@@ -99,7 +102,9 @@ def attempt_log(request, pk):
         context |= wall_context(request, plan.piece, plan)
         return render(request, "climb/plan.html", context, status=422)
     attempt = form.save(commit=False)
-    log_attempts([attempt])
+    attempt.key = key_of(request)
+    if not (attempt.key and Attempt.objects.filter(key=attempt.key).exists()):  # sent twice
+        log_attempts([attempt])
     plan = student_plan_or_404(request.user, step.plan_id)
     if request.htmx:
         context = climb_context(plan, step.pk)

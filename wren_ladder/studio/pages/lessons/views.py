@@ -21,6 +21,7 @@ from wren_ladder.studio.pages.lessons.lesson_page import (
 from wren_ladder.studio.pages.plans.lookups import STEPS
 from wren_ladder.studio.pages.printing import paper_of, pdf
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.students.links import address_of, qr_svg
 from wren_ladder.studio.students.models import Student
 
@@ -52,6 +53,7 @@ def lesson_entries(request, pk):
 
 
 @require_http_methods(["GET", "POST"])
+@sent_once
 def lesson_end(request, pk):
     """What was done today, and what is set: kept as the lesson."""
     student = owned_or_404(Student, request.user, pk)

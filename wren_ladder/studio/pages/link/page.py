@@ -2,7 +2,13 @@
 
 from datetime import date
 
-from wren_ladder.studio.lessons.weeks import WEEK, by_number, plans_of, week_of_student
+from wren_ladder.studio.lessons.weeks import (
+    WEEK,
+    by_number,
+    plans_of,
+    week_begins,
+    week_of_student,
+)
 from wren_ladder.studio.pages.climb.ladders import ladder_of
 from wren_ladder.studio.pages.lessons.lesson_page import card_of, choices_of
 from wren_ladder.studio.students.models import Student
@@ -15,8 +21,7 @@ def link_context(student: Student, today: date) -> dict:
     plans = plans_of(student)
     steps = by_number(plans)
     lesson = student.lessons.filter(day__lte=today).first()
-    begun = lesson.day if lesson and today - lesson.day < WEEK else today
-    week = week_of_student(student, plans, begun)
+    week = week_of_student(student, plans, week_begins(student, lesson, today))
     chosen = lesson.set_steps if lesson and lesson.was_set else list(choices_of(week))
     now = next((day for day in week if day.day == today), week[0])
     there = [steps[pk] for pk in chosen if pk in steps and steps[pk][1].music_is_there]

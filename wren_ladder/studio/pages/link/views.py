@@ -14,6 +14,7 @@ from wren_ladder.studio.pages.link.forms import MinutesForm
 from wren_ladder.studio.pages.link.page import link_context
 from wren_ladder.studio.pages.plans.lookups import STEPS
 from wren_ladder.studio.pages.requests import owned_or_404
+from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.students.links import open_link, path_of, revoke, student_or_404
 from wren_ladder.studio.students.models import Student
 
@@ -39,6 +40,7 @@ def link_entries(request, signed):
 
 @login_not_required
 @require_POST
+@sent_once
 def link_minutes(request, signed):
     student = student_or_404(signed)
     today = timezone.localdate()

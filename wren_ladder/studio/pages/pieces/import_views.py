@@ -15,6 +15,7 @@ from wren_ladder.studio.drawing.engraving import CARD_WIDTH
 from wren_ladder.studio.drawing.wall import edit_rows
 from wren_ladder.studio.pages.pieces.forms import HeadForm, UploadForm
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.pieces.models import Import
 from wren_ladder.studio.pieces.studies import CARD_LAYOUT
 from wren_ladder.studio.teaching.models import style_of
@@ -24,8 +25,9 @@ MOST_DRAWN = 40  # bars of the preview
 
 
 @require_http_methods(["GET", "POST"])
+@sent_once
 def piece_upload(request):
-    form = UploadForm(posted(request), request.FILES)
+    form = UploadForm(posted(request), request.FILES or None)
     if form.is_valid():
         found = Import.objects.create(
             owner=request.user,
@@ -60,6 +62,7 @@ def import_page(request, pk):
 
 
 @require_POST
+@sent_once
 def import_save(request, pk):
     found = owned_or_404(Import, request.user, pk)
     reading = _read(found)

@@ -40,6 +40,7 @@ from wren_ladder.studio.pages.plans.lookups import plan_or_404, step_or_404
 from wren_ladder.studio.pages.plans.step_music import step_music
 from wren_ladder.studio.pages.printing import paper_of, pdf
 from wren_ladder.studio.pages.requests import number_asked, posted
+from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import propose
 from wren_ladder.studio.plans.versions import study_for
@@ -127,8 +128,9 @@ def step_place(request, pk):
 @require_POST
 def step_drop(request, pk):
     step = step_or_404(request.user, pk)
-    set_dropped(step, dropped=True)
-    said = f"{step.name} is left out; bring it back below."
+    parts = set_dropped(step, dropped=True)
+    also = f" with its {parts} part{'' if parts == 1 else 's'}" if parts else ""
+    said = f"{step.name} is left out{also}; bring it back below."
     return _changed(request, step.plan, said, step)
 
 
@@ -187,6 +189,7 @@ def step_edit(request, pk):
 
 
 @require_POST
+@sent_once
 def step_add(request, pk):
     plan = plan_or_404(request.user, pk)
     form = AddStepForm(request.POST, piece=plan.piece)

@@ -16,6 +16,7 @@ from wren_ladder.studio.pages.plans.lookups import plan_or_404, student_plan_or_
 from wren_ladder.studio.pages.plans.sheet import sheet_context, wall_chart_context
 from wren_ladder.studio.pages.printing import paper_of, pdf
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
 
@@ -23,12 +24,14 @@ MOST_TRIES = 30
 
 
 @require_POST
+@sent_once
 def break_down(request, pk):
     piece = owned_or_404(Piece, request.user, pk)
     return redirect(model_plan(piece, request.user))
 
 
 @require_http_methods(["GET", "POST"])
+@sent_once
 def give_piece(request, pk):
     piece = owned_or_404(Piece, request.user, pk)
     target = piece.tempo.bpm

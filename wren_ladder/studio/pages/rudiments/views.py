@@ -14,6 +14,7 @@ from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.pages.requests import posted
 from wren_ladder.studio.pages.rudiments import shelf
 from wren_ladder.studio.pages.rudiments.forms import SendForm
+from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.teaching.models import style_of, syllabus_of
 
 
@@ -45,6 +46,7 @@ def rudiment_shelf(request):
 
 
 @require_http_methods(["GET", "POST"])
+@sent_once
 def rudiment_page(request, slug):
     """One drill: staff, count, heights, where it occurs; and sending it to a student."""
     drill = next((one for one in shelf.drills() if slugify(one.name) == slug), None)

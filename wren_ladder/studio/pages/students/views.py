@@ -8,6 +8,7 @@ from django.views.decorators.http import require_http_methods, require_safe
 
 from wren_ladder.studio.changes.students import change_student
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.pages.students.page import compare_context, student_context
 from wren_ladder.studio.students.forms import EditStudentForm, StudentForm
 from wren_ladder.studio.students.models import Student
@@ -31,6 +32,7 @@ def student_list(request):
 
 
 @require_http_methods(["GET", "POST"])
+@sent_once
 def student_new(request):
     form = StudentForm(posted(request), instance=Student(owner=request.user))
     if form.is_valid():
