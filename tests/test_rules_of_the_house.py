@@ -7,6 +7,7 @@ from pathlib import Path
 
 HERE = Path(__file__).resolve().parent.parent
 BIN = Path(sys.executable).parent
+MOST_COLUMNS = 120
 
 
 def run(*command: str) -> subprocess.CompletedProcess:
@@ -33,6 +34,13 @@ class RulesOfTheHouse(unittest.TestCase):
                 self.assertNotRegex(text, r'(src|href)="(https?:)?//')
                 self.assertNotRegex(text, r"<style|\sstyle=|\son[a-z]+=")
                 self.assertNotRegex(text, r"<script(?![^>]*src=)")
+
+    def test_templates_styles_and_scripts_can_be_read_without_scrolling_sideways(self):
+        studio = HERE / "wren_ladder/studio"
+        paths = [*studio.rglob("*.html"), *studio.rglob("*.css"), *studio.rglob("*.js")]
+        for path in (path for path in paths if "vendor" not in path.parts):
+            for number, line in enumerate(path.read_text().splitlines(), 1):
+                self.assertLessEqual(len(line), MOST_COLUMNS, f"{path.name}:{number}")
 
     def test_every_vendored_folder_has_its_licence(self):
         vendor = HERE / "wren_ladder/studio/static/vendor"

@@ -87,9 +87,7 @@ class Bars(unittest.TestCase):
 
     @settings(max_examples=50)
     @given(charts(most=8))
-    def test_bars_are_judged_at_their_tempo_and_every_join_is_there(
-        self, chart
-    ):
+    def test_bars_are_judged_at_their_tempo_and_every_join_is_there(self, chart):
         studied = study(chart)
         found = judge(studied)
         for index, (bar, tempo) in enumerate(zip(studied.bars, studied.tempos, strict=True)):

@@ -252,7 +252,7 @@ class Sheets(StudioTest):
         return render_to_string("plans/sheet.html", {**context, "paper": "A4"})
 
     def test_the_html_of_the_sheet_has_boxes_and_a_caution(self):
-        html = self.html()
+        html = " ".join(self.html().split())
         self.assertIn("8 clean passes in a row earn a tempo", html)
         self.assertIn('<span class="box"></span> 95', html)
         self.assertIn("min a day", html)

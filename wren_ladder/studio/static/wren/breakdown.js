@@ -43,7 +43,8 @@
     const over = event.target.closest(".row-step[data-place]");
     if (!dragged || !over || over === dragged) return;
     event.preventDefault();
-    htmx.ajax("POST", dragged.dataset.place, { target: "#tree", swap: "innerHTML", values: { before: over.dataset.step } });
+    const values = { before: over.dataset.step };
+    htmx.ajax("POST", dragged.dataset.place, { target: "#tree", swap: "innerHTML", values: values });
     dragged = null;
   });
 })();

@@ -8,8 +8,16 @@
   // Values are taken when the key is pressed: presses wait in a queue, and the hand moves on.
   function act(op, more) {
     const drum = form.querySelector("input[name=drum]:checked");
-    const hand = { op: op, at: at.value, drum: drum ? drum.value : "", bar: field("bar").value, until: field("until").value };
-    htmx.ajax("POST", form.getAttribute("action"), { source: form, target: "#bar-picture", swap: "innerHTML", values: Object.assign(hand, more) });
+    const hand = {
+      op: op,
+      at: at.value,
+      drum: drum ? drum.value : "",
+      bar: field("bar").value,
+      until: field("until").value,
+    };
+    const values = Object.assign(hand, more);
+    const answer = { source: form, target: "#bar-picture", swap: "innerHTML", values: values };
+    htmx.ajax("POST", form.getAttribute("action"), answer);
   }
 
   const places = () => [...new Set([...form.querySelectorAll(".slot")].map((slot) => slot.dataset.at))];
@@ -81,7 +89,8 @@
   });
 
   document.addEventListener("keydown", (event) => {
-    if (!(event.ctrlKey || event.metaKey) || event.target.matches("textarea, input:not([type=radio]):not([type=checkbox])")) return;
+    const typing = "textarea, input:not([type=radio]):not([type=checkbox])";
+    if (!(event.ctrlKey || event.metaKey) || event.target.matches(typing)) return;
     const key = event.key.toLowerCase();
     if (key !== "z" && key !== "y") return;
     event.preventDefault();
@@ -144,6 +153,8 @@
     if (card.top < frame.top) wall.scrollTop -= frame.top - card.top;
     if (card.bottom > frame.bottom) wall.scrollTop += card.bottom - frame.bottom;
   });
-  document.addEventListener("htmx:sendError", () => { field("bar-said").textContent = "The studio does not answer; what you typed is still here. Try again."; });
+  document.addEventListener("htmx:sendError", () => {
+    field("bar-said").textContent = "The studio does not answer; what you typed is still here. Try again.";
+  });
   mark(false);
 })();

@@ -46,7 +46,8 @@
     const note = root.querySelector(".waiting");
     const count = waiting().length;
     note.hidden = !count && !problem;
-    note.textContent = problem || `No connection. ${count} ${count === 1 ? "try waits" : "tries wait"} in this page and will be sent when it is back.`;
+    const many = count === 1 ? "1 try waits" : `${count} tries wait`;
+    note.textContent = problem || `No connection. ${many} in this page and will be sent when it is back.`;
   }
 
   function follow(steps) {
@@ -62,7 +63,8 @@
       target.dataset.tries = 0;
       if (told.goOn && !stays && target === current()) {
         const there = cards()[cards().indexOf(target) + 1];
-        say(there || target, `${target.querySelector("h2").textContent}: ${told.goOn}.` + (there ? "" : " That was the last step."));
+        const last = there ? "" : " That was the last step.";
+        say(there || target, `${target.querySelector("h2").textContent}: ${told.goOn}.${last}`);
         if (there) show(there);
       }
     }

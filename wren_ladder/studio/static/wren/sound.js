@@ -100,7 +100,9 @@
     const bpm = document.getElementById(button.dataset.bpm || "");
     const click = document.getElementById("with-click");
     button.setAttribute("aria-pressed", "true");
-    play(score, Number(bpm && bpm.value) || score.bpm, () => !click || click.checked, () => button.setAttribute("aria-pressed", "false"));
+    const clicks = () => !click || click.checked;
+    const ended = () => button.setAttribute("aria-pressed", "false");
+    play(score, Number(bpm && bpm.value) || score.bpm, clicks, ended);
   });
 
   document.addEventListener("htmx:beforeSwap", (event) => {

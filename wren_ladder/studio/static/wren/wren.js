@@ -56,7 +56,8 @@
     const opener = event.target.closest("[data-open]");
     if (opener) showKeys(document.getElementById(opener.dataset.open));
     const stroke = event.target.closest("#flip .stroke[data-at]");
-    const flip = stroke && document.querySelector(`#flip [name=stroke][value^="${stroke.dataset.at} ${stroke.dataset.drum} "]`);
+    const shown = stroke && `${stroke.dataset.at} ${stroke.dataset.drum} `;
+    const flip = stroke && document.querySelector(`#flip [name=stroke][value^="${shown}"]`);
     if (flip) flip.click();
     const go = event.target.closest("[data-go-line]");
     if (go) goToWord(go);
