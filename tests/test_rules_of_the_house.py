@@ -1,5 +1,6 @@
 """The rules of the house that a program can check."""
 
+import re
 import subprocess
 import sys
 import unittest
@@ -41,6 +42,13 @@ class RulesOfTheHouse(unittest.TestCase):
         for path in (path for path in paths if "vendor" not in path.parts):
             for number, line in enumerate(path.read_text().splitlines(), 1):
                 self.assertLessEqual(len(line), MOST_COLUMNS, f"{path.name}:{number}")
+
+    def test_the_files_that_the_documents_name_are_there(self):
+        rooms = ("", "wren_ladder", "wren_ladder/drumming", "wren_ladder/studio")
+        for name in ("docs/sources.md", "docs/architecture.md"):
+            for path in re.findall(r"`([a-z_/]+(?:\.py|/))`", (HERE / name).read_text()):
+                there = any((HERE / room / path).exists() for room in rooms)
+                self.assertTrue(there, f"{name}: {path}")
 
     def test_every_vendored_folder_has_its_licence(self):
         vendor = HERE / "wren_ladder/studio/static/vendor"
