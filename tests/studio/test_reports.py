@@ -11,11 +11,16 @@ from pypdf import PdfReader
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from tests.studio.test_forecasts import practise
-from wren_ladder.studio.climb.models import Attempt, HomeMinutes
+from tests.studio.test_old_databases import FIXTURES
+from wren_ladder.drumming.climb import GateKind
+from wren_ladder.drumming.style import School, Sticking
+from wren_ladder.studio.climb.models import Attempt, HomeMinutes, StepStanding
 from wren_ladder.studio.exchange.studio_file import studio_lines
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.plans.planning import _bars_then
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.teaching.models import style_of
 
 HEAD = "student,piece,step,day,tempo,clean,passes,where,note"
 
@@ -63,6 +68,17 @@ class AttemptsOut(ReportsTest):
         Attempt.objects.all().delete()
         self.bring("attempts", text, store=1)
         self.assertEqual(Attempt.objects.get().note, attempt.note)
+
+    def test_tries_of_two_pieces_of_one_title_come_back_into_their_own(self):
+        other = make_plan(make_piece(self.teacher, title="Quay"), self.student)
+        log(other.steps.get(name="Bar 1"), 95)
+        text = self.client.get(reverse("attempts-csv")).getvalue().decode()
+        self.assertIn(f"Quay #{other.piece_id},Bar 1", text)
+        Attempt.objects.all().delete()
+        self.bring("attempts", text, store=1)
+        self.assertEqual(Attempt.objects.get().step.plan, other)
+        wrong = self.bring("attempts", HEAD, AttemptsIn.LINE)
+        self.assertContains(wrong, "did you mean &#x27;Quay #", status_code=422)
 
 
 class AttemptsIn(ReportsTest):
@@ -205,6 +221,24 @@ class WholeStudio(ReportsTest):
         first = json.loads(self.text)["tables"]
         for name, rows in first.items():
             self.assertEqual(len(again[name]), len(rows), name)
+
+    def test_a_file_of_the_first_version_comes_in_with_everything(self):
+        text = (FIXTURES / "studio_file_version_1.json").read_text()
+        first = json.loads(text)
+        self.assertEqual(first["version"], 1)
+        eve = self.other_teacher()
+        self.restore(text, eve)
+        attempts = Attempt.objects.filter(step__plan__owner=eve)
+        self.assertEqual(attempts.count(), len(first["tables"]["attempt"]))
+        style = style_of(eve.pk)
+        self.assertEqual((style.school, style.sticking), (School.LAYER, Sticking.RUDIMENT))
+        for plan in Plan.objects.filter(owner=eve):
+            self.assertIn(plan.school, tuple(School))
+            self.assertIn(plan.gate_kind, tuple(GateKind))
+            remembered = {row for row, _ in _bars_then(plan)}
+            self.assertLessEqual(remembered, set(plan.piece.bars.values_list("pk", flat=True)))
+        held = StepStanding.objects.filter(step__plan__owner=eve, held__isnull=False)
+        self.assertGreater(held.count(), 3)  # worked out anew
 
     def test_a_link_does_not_travel(self):
         self.client.post(reverse("link-open", args=[self.student.pk]))

@@ -51,7 +51,7 @@ TABLES: tuple[tuple[type[models.Model], str], ...] = (
 # Worked out anew, or of no use elsewhere.
 LEFT_OUT = {
     Student: {"link_key", "version"},
-    Piece: {"version"},
+    Piece: {"version", "saved_by"},
     Plan: {"version"},
     Attempt: {"key"},
     HomeMinutes: {"key"},

@@ -54,20 +54,35 @@ class Reading:
 
 def attempt_lines(attempts: QuerySet[Attempt]) -> Iterator[str]:
     """The table in pieces, so that a hundred thousand tries can be sent while they are read."""
-    columns = (
-        "step__plan__student__name",
-        "step__plan__piece__title",
-        "step__name",
-        "day",
-        "tempo",
-        "was_clean",
-        "passes",
-        "where",
-        "note",
-    )
+    columns = ("step", "day", "tempo", "was_clean", "passes", "where", "note")
+    students = attempts.values("step__plan__student")
+    names = _names(Step.objects.filter(plan__student__in=students))
     rows = attempts.values_list(*columns).iterator(CHUNK)
-    told = ((*row[:5], "yes" if row[5] else "no", *row[6:]) for row in rows)
+    told = ((*names[row[0]], *row[1:3], "yes" if row[3] else "no", *row[4:]) for row in rows)
     return _lines(ATTEMPTS, told)
+
+
+def _names(steps: QuerySet[Step]) -> dict[int, tuple[str, str, str]]:
+    """(student, piece, step) by which a table tells each step; pieces of one student that
+    share a title, and steps of one plan that share a name, have their number behind it."""
+    rows = list(
+        steps.order_by("pk").values_list(
+            "pk", "plan__student__name", "plan__piece__title", "plan__piece", "name"
+        )
+    )
+    pieces: dict[tuple[str, str], set[int]] = {}
+    named: Counter[tuple[str, int, str]] = Counter()
+    for _, student, title, piece, name in rows:
+        pieces.setdefault((student, title), set()).add(piece)
+        named[student, piece, name] += 1
+    return {
+        pk: (
+            student,
+            title if len(pieces[student, title]) == 1 else f"{title} #{piece}",
+            name if named[student, piece, name] == 1 else f"{name} #{pk}",
+        )
+        for pk, student, title, piece, name in rows
+    }
 
 
 def student_lines(students: Iterable[Student]) -> Iterator[str]:
@@ -172,9 +187,10 @@ def _plans(teacher: AbstractBaseUser) -> dict[str, dict[str, dict[str, Step]]]:
         name: {} for name in teacher.students.values_list("name", flat=True)
     }
     steps = Step.objects.filter(plan__owner=teacher, plan__student__isnull=False)
+    names = _names(steps)
     for step in steps.select_related("plan__student", "plan__piece"):
-        pieces = found[step.plan.student.name]
-        pieces.setdefault(step.plan.piece.title, {}).setdefault(step.name, step)
+        student, piece, name = names[step.pk]
+        found[student].setdefault(piece, {})[name] = step
     return found
 
 

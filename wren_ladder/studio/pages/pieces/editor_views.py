@@ -34,8 +34,8 @@ from wren_ladder.studio.teaching.models import style_of
 CLIPBOARD = "copied_bars"
 MOST_COPIED = 200
 BEHIND = (
-    "This piece was changed in another tab or on another device after this page was opened. "
-    "Nothing of that was changed"
+    "This piece was changed in another tab or on another device after this page was opened, "
+    "so what you did here is not written yet"
 )
 SAVED = "This piece has been saved from this page; open the editor anew to go on"
 
