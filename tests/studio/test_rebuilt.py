@@ -11,7 +11,7 @@ from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
-from tests.studio.base import QUAY, log, make_piece, make_student, make_teacher
+from tests.studio.base import log, make_piece, make_student, make_teacher
 from wren_ladder.drumming.chart import Chart
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.style import School
@@ -32,6 +32,7 @@ BARS = (
     "floor triplets",
     "kick 1 2 3 4",
 )
+FOUR = "tempo crotchet = 120\n" + "\n".join(f"bar {n}\n{bar}" for n, bar in enumerate(BARS, 1))
 OF_A_PLAN = ("ready", "slowest", "waiting", "held_by", "last_day", "forecast", "gain")
 OF_A_STEP = ("held", "next_tempo", "reason", "falling", "last_day")
 number = st.integers(0, 10**6)
@@ -42,7 +43,7 @@ class Studio:
 
     def __init__(self) -> None:
         self.teacher = make_teacher()
-        self.piece = make_piece(self.teacher)
+        self.piece = make_piece(self.teacher, FOUR)
         self.students = [make_student(self.teacher, name, grade=2) for name in ("Ines", "Kofi")]
         for student in self.students:
             doors.give(self.new_plan(), student)
@@ -98,7 +99,7 @@ class Studio:
             save_piece(self.piece, self.chart([row.bar for row in rows]), [r.pk for r in rows])
 
     def type_anew(self, number: int) -> None:
-        save_piece(self.piece, read_chart(QUAY, title="Quay"))
+        save_piece(self.piece, read_chart(FOUR, title="Quay"))
 
     def flip(self, number: int) -> None:
         rows = list(self.piece.bars.all())
