@@ -5,6 +5,8 @@ import json
 from datetime import date, timedelta
 from uuid import uuid4
 
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 from pypdf import PdfReader
 
@@ -117,6 +119,18 @@ class LessonMode(DayTest):
         self.assertContains(page, "was set last time")
         self.assertContains(page, "<svg", count=len(page.context["cards"]))
         self.assertContains(page, "hidden>", count=len(page.context["cards"]))  # and the note
+
+    def test_the_number_of_queries_does_not_grow_with_the_steps(self):
+        self.client.get(self.address("lesson-mode"))  # the study is remembered from now on
+        found = []
+        for minutes in (10, 60):
+            Plan.objects.update(lesson_minutes=minutes)
+            with CaptureQueriesContext(connection) as asked:
+                page = self.client.get(self.address("lesson-mode"))
+            found.append((len(page.context["cards"]), len(asked)))
+        (few, one), (many, other) = found
+        self.assertGreater(many, few)
+        self.assertEqual(one, other)
 
     def test_the_step_asked_for_is_open(self):
         step = self.plan.steps.last()

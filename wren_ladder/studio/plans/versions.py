@@ -1,6 +1,6 @@
 """The piece as a plan has it: studied for its student's hands, with the bars of their own."""
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.chart.serial import bar_from_json
@@ -40,7 +40,20 @@ def is_out_of_date(one: StudentBar) -> bool:
 
 
 def study_for(plan: Plan) -> Study:
-    return study_of(plan.piece, style_for(plan), own_bars(plan))
+    return music_for(plan).study
+
+
+@dataclass(frozen=True, slots=True)
+class PlanMusic:
+    """The piece as a plan has it, and the style it is taught in: asked for once a plan."""
+
+    study: Study
+    style: Style
+
+
+def music_for(plan: Plan) -> PlanMusic:
+    style = style_for(plan)
+    return PlanMusic(study_of(plan.piece, style, own_bars(plan)), style)
 
 
 def wall_for(plan: Plan) -> tuple[Row, ...]:

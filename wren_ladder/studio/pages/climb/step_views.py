@@ -14,6 +14,7 @@ from wren_ladder.studio.climb.standings import plateau_of
 from wren_ladder.studio.pages.plans.lookups import step_or_404
 from wren_ladder.studio.pages.plans.step_music import step_music
 from wren_ladder.studio.plans.models import Step
+from wren_ladder.studio.plans.versions import music_for
 
 
 @require_safe
@@ -58,7 +59,7 @@ def step_context(step: Step) -> dict:
     return {
         "plan": plan,
         "step": step,
-        "music": step_music(plan, step, "step-"),
+        "music": step_music(plan, step, "step-", music_for(plan)),
         "climb": climb,
         "plateau": plateau_of(step, climb),
         "form": AttemptForm(

@@ -13,6 +13,7 @@ from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.weeks import by_number, open_steps, plans_of, week_of_student
 from wren_ladder.studio.pages.plans.step_music import StepMusic, step_music
 from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.plans.versions import PlanMusic, music_for
 from wren_ladder.studio.students.models import Student
 
 
@@ -44,15 +45,20 @@ def cards_of(student: Student, today: date) -> list[Card]:
         minutes,
     )
     tried = _tried_today(student, today)
-    return [card_of(*steps[one.key], one.why, tried[one.key]) for one in found]
+    music = {plan.pk: music_for(plan) for plan in plans}
+    return [
+        card_of(plan, step, music[plan.pk], one.why, tried[one.key])
+        for one in found
+        for plan, step in (steps[one.key],)
+    ]
 
 
-def card_of(plan: Plan, step: Step, why: str = "", tries: int = 0) -> Card:
+def card_of(plan: Plan, step: Step, music: PlanMusic, why: str = "", tries: int = 0) -> Card:
     return Card(
         plan=plan,
         step=step,
         why=why,
-        music=step_music(plan, step, f"s{step.pk}-"),
+        music=step_music(plan, step, f"s{step.pk}-", music),
         climb=climb_rule(plan, step, bars_in(step)),
         tries=tries,
     )

@@ -43,7 +43,7 @@ from wren_ladder.studio.pages.requests import number_asked, posted
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import propose
-from wren_ladder.studio.plans.versions import study_for
+from wren_ladder.studio.plans.versions import music_for, study_for
 
 
 @require_safe
@@ -71,7 +71,7 @@ def panel_context(step: Step) -> dict:
     context = {"step": step, "plan": step.plan, "repeats_form": RepeatsForm(instance=step)}
     if step.music_is_there:
         context |= {
-            "music": step_music(step.plan, step, "step-"),
+            "music": step_music(step.plan, step, "step-", music_for(step.plan)),
             "sound_id": f"score-{step.pk}",
             "needed": needed_by(step),
             "climb": climb_rule(step.plan, step, bars_in(step)),

@@ -13,7 +13,7 @@ from wren_ladder.studio.drawing.score import score_lines
 from wren_ladder.studio.drawing.sound import sound_of
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import core_step
-from wren_ladder.studio.plans.versions import study_for, style_for
+from wren_ladder.studio.plans.versions import PlanMusic
 
 MOST_DRAWN = 9  # bars drawn as one step; more are the lines of the chart
 WIDE = LINE_WIDTH * 2 // 3
@@ -30,9 +30,11 @@ class StepMusic:
     sound: dict
 
 
-def step_music(plan: Plan, step: Step, prefix: str, width: int = WIDE) -> StepMusic:
-    studied = study_for(plan)
-    bars = step_bars(core_step(step), studied, style_for(plan))
+def step_music(
+    plan: Plan, step: Step, prefix: str, music: PlanMusic, width: int = WIDE
+) -> StepMusic:
+    studied, style = music.study, music.style
+    bars = step_bars(core_step(step), studied, style)
     first = bars[0]
     kind = step.step_kind
     bpm = step.standing.next_tempo or plan.start
@@ -43,7 +45,7 @@ def step_music(plan: Plan, step: Step, prefix: str, width: int = WIDE) -> StepMu
         notes=note_by_note(first.bar, first.sticks) if kind is StepKind.NOTES else (),
         moves=to_the_kit(first.bar, first.sticks) if kind is StepKind.NOTES else (),
         spoken_count_in=count_in(first.bar).spoken,
-        sound=sound_of(perform_step(core_step(step), studied, bpm, style_for(plan)), bpm),
+        sound=sound_of(perform_step(core_step(step), studied, bpm, style), bpm),
     )
 
 
