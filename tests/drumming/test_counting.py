@@ -157,10 +157,17 @@ class CountIns(unittest.TestCase):
                 self.assertEqual(len(counted.clicks), len(counted.words))
 
     @given(bars())
-    def test_the_clicks_end_before_the_first_note(self, bar):
+    def test_the_clicks_are_even_and_lead_up_to_the_first_note(self, bar):
         counted = count_in(bar)
+        step = counted.clicks[1] - counted.clicks[0]
+        even = tuple(step * place for place in range(len(counted.clicks)))
+        self.assertEqual(counted.clicks, even)
         first = counted.length + (bar.hits[0].at if bar.hits else Fraction(0))
-        self.assertTrue(all(click < first for click in counted.clicks))
+        # One more click would be the note's own, or past it where note or pick-up start
+        # between two counts.
+        self.assertLessEqual(even[-1] + step, first)
+        self.assertLess(first, even[-1] + 3 * step)
+        self.assertGreaterEqual(len(even), 3)
 
 
 class Shares(unittest.TestCase):

@@ -168,10 +168,14 @@ class WholeCharts(unittest.TestCase):
         self.assertEqual(read_chart(write_chart(chart)), chart)
 
     @given(st.sampled_from(sorted(LINES)), st.sampled_from(sorted(PATTERNS)))
-    def test_no_pattern_leaves_its_bar(self, line, pattern):
-        for meter in ("4/4", "5/4", "2/2"):
+    def test_a_pattern_fills_its_bar_evenly_to_the_end(self, line, pattern):
+        for meter, beat in (("4/4", 1), ("5/4", 1), ("2/2", 2)):
             bar = make_bar(f"{line} {pattern}", meter)
-            self.assertTrue(all(0 <= hit.at < bar.length for hit in bar.hits))
+            step = PATTERNS[pattern] or Fraction(beat)
+            first = step / 2 if pattern == "offbeats" else Fraction(0)
+            many = int(bar.length / step)
+            expected = [first + place * step for place in range(many)]
+            self.assertEqual([hit.at for hit in bar.hits], expected, meter)
 
     def test_what_is_written_reads_as_it_is_spoken(self):
         typed = "hat 8ths, open 4&\nsnare 2, ghost 2a 3e, flam 4\nkick 1 3 3&"
