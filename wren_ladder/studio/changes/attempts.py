@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from django.db import transaction
 
 from wren_ladder.studio.climb.models import Attempt
-from wren_ladder.studio.climb.standings import refresh
+from wren_ladder.studio.climb.standings import refresh_all
 from wren_ladder.studio.plans.models import Plan
 
 
@@ -31,5 +31,4 @@ def delete_attempt(attempt: Attempt) -> None:
 
 
 def _let_follow(plans: set[int]) -> None:
-    for plan in Plan.objects.filter(pk__in=plans):
-        refresh(plan)
+    refresh_all(Plan.objects.filter(pk__in=plans))

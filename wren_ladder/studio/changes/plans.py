@@ -148,7 +148,8 @@ def move_step(step: Step, by: int) -> None:
     here = steps.index(step)
     there = max(0, min(len(steps) - 1, here + by))
     steps.insert(there, steps.pop(here))
-    _number(step.plan, steps)
+    _number(steps)
+    refresh(step.plan)
 
 
 @transaction.atomic
@@ -156,14 +157,14 @@ def place_step(step: Step, before: Step | None) -> None:
     """Move a step in front of another of its plan, or to the end."""
     steps = [one for one in step.plan.steps.filter(dropped=False) if one != step]
     steps.insert(steps.index(before) if before in steps else len(steps), step)
-    _number(step.plan, steps)
+    _number(steps)
+    refresh(step.plan)
 
 
-def _number(plan: Plan, steps: list[Step]) -> None:
+def _number(steps: list[Step]) -> None:
     for position, moved in enumerate(steps):
         if moved.position != position:
             Step.objects.filter(pk=moved.pk).update(position=position)
-    refresh(plan)
 
 
 @transaction.atomic
@@ -194,6 +195,7 @@ def split_step(step: Step) -> tuple[Step, Step]:
     if first == last:
         halves = [_part_of(step, half) for half in (Part.FIRST, Part.SECOND)]
         _insert(step, halves, behind=False)
+        refresh(step.plan)
         return halves[0], halves[1]
     middle = _middle(step.plan, first, last)
     runs = [_run_of(step, first, middle - 1), _run_of(step, middle, last)]
@@ -230,7 +232,7 @@ def _insert(step: Step, new: list[Step], behind: bool) -> None:
         one.why, one.rank, one.watch = f"from {step.name}, by you", step.rank, step.watch
         one.position = step.position
         one.save()
-    _number(step.plan, [*steps[:here], *new, *steps[here:]])
+    _number([*steps[:here], *new, *steps[here:]])
 
 
 @transaction.atomic

@@ -1,6 +1,7 @@
 """What every view asks of a request: whose things may be seen, and was a form sent."""
 
 from typing import TypeVar
+from uuid import UUID
 
 from django.contrib import messages
 from django.contrib.auth.models import AbstractBaseUser
@@ -26,6 +27,14 @@ def posted(request: HttpRequest) -> QueryDict | None:
 def number_asked(request: HttpRequest, name: str) -> int | None:
     """A number in the address, None where there is none."""
     return read_whole(request.GET.get(name))
+
+
+def read_key(text: object) -> UUID | None:
+    """A key that a page made up for a form or an entry, None where there is none."""
+    try:
+        return UUID(str(text))
+    except ValueError:
+        return None
 
 
 def confirm_delete(

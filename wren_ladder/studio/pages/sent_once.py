@@ -11,6 +11,7 @@ from django.shortcuts import redirect
 from django.utils import timezone
 
 from wren_ladder.studio.accounts.models import SentForm
+from wren_ladder.studio.pages.requests import read_key
 
 KEPT = timedelta(days=2)  # a press that arrives later is one from another day
 
@@ -41,10 +42,7 @@ def sent_once(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
 
 def key_of(request: HttpRequest) -> UUID | None:
     """The key of the form that was sent, None where it has none."""
-    try:
-        return UUID(request.POST.get("form_key", ""))
-    except ValueError:
-        return None
+    return read_key(request.POST.get("form_key"))
 
 
 def _keep(key: UUID, led_to: str) -> None:

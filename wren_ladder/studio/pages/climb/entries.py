@@ -8,7 +8,6 @@ import json
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date, timedelta
-from uuid import UUID
 
 from django.contrib import messages
 from django.db import transaction
@@ -21,6 +20,7 @@ from wren_ladder.drumming.practice.lesson import move_on
 from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.models import Attempt, Where
+from wren_ladder.studio.pages.requests import read_key
 from wren_ladder.studio.plans.models import Step
 
 MOST_AT_ONCE = 200
@@ -112,7 +112,7 @@ def _read(
     step = steps.get(str(entry.get("step", "")))
     if step is None:
         return "this step is not in the plan any more"
-    key = _key_of(entry)
+    key = read_key(entry.get("key"))
     sent_twice = any(one.key == key and one.step_id == step.pk for one in new)
     if key and (sent_twice or Attempt.objects.filter(key=key, step=step).exists()):
         return None
@@ -133,13 +133,6 @@ def _read(
     attempt = form.save(commit=False)
     attempt.where, attempt.key = where, key
     return attempt
-
-
-def _key_of(entry: Mapping) -> UUID | None:
-    try:
-        return UUID(str(entry.get("key", "")))
-    except ValueError:
-        return None
 
 
 def _day_of(entry: Mapping) -> date | None:

@@ -1,6 +1,6 @@
 """The chart editor: bar by bar, or all of it as text; both change the same draft."""
 
-from uuid import UUID, uuid4
+from uuid import uuid4
 
 from django.contrib import messages
 from django.db import transaction
@@ -26,7 +26,7 @@ from wren_ladder.studio.pages.pieces.wall_page import (
     preview_of_chart,
     read_text,
 )
-from wren_ladder.studio.pages.requests import owned_or_404
+from wren_ladder.studio.pages.requests import owned_or_404, read_key
 from wren_ladder.studio.pieces import drafts
 from wren_ladder.studio.pieces.models import Draft, Piece
 from wren_ladder.studio.teaching.models import style_of
@@ -47,11 +47,9 @@ def _draft(request: HttpRequest, pk: int | None) -> Draft:
 
 def _page(request: HttpRequest) -> drafts.EditorPage | None:
     """The page a form was sent from; None where the form does not say."""
-    try:
-        key = UUID(request.POST.get("page", ""))
-    except ValueError:
-        return None
-    return drafts.EditorPage(key, read_whole(request.POST.get("version"), 0) or 0)
+    key = read_key(request.POST.get("page"))
+    version = read_whole(request.POST.get("version"), 0) or 0
+    return drafts.EditorPage(key, version) if key else None
 
 
 def _in_the_way(draft: Draft, page: drafts.EditorPage | None) -> str:
@@ -173,9 +171,7 @@ def _refused(request, draft: Draft, bars, cursor, why: str) -> HttpResponse:
         "op": "refused",
         "preview_error": f"{why}: the bars here are as they are now, press again to go on.",
     }
-    typed = _typed_since(request.POST)
-    if typed is not None:
-        context |= {"lines": typed, "lines_were": editor.lines_of(bars, cursor.bar)}
+    context |= _lines_kept(request.POST, bars, cursor)
     return render(request, "pieces/editor/_answer.html", context)
 
 
@@ -215,6 +211,14 @@ def _typed_since(sent) -> str | None:
     """The lines of the bar where they are not those that were shown."""
     typed, shown = (_newlines(sent.get(name, "")) for name in ("lines", "lines_were"))
     return typed if typed != shown else None
+
+
+def _lines_kept(sent, bars, cursor) -> dict:
+    """What was typed in the bar's lines and is not taken, for its page to show again."""
+    typed = _typed_since(sent)
+    if typed is None:
+        return {}
+    return {"lines": typed, "lines_were": editor.lines_of(bars, cursor.bar)}
 
 
 def _newlines(text: str) -> str:
@@ -373,9 +377,7 @@ def _not_saved(request, draft: Draft, why: str) -> HttpResponse:
     bars = drafts.bars_of(draft)
     cursor = editor.read_cursor(request.POST, bars)
     context = {**_head(draft, form), **bar_context(draft, bars, cursor), "as": "bars", **told}
-    typed = _typed_since(request.POST)
-    if typed is not None:
-        context |= {"lines": typed, "lines_were": editor.lines_of(bars, cursor.bar)}
+    context |= _lines_kept(request.POST, bars, cursor)
     return render(request, "pieces/editor/bars.html", context, status=409)
 
 
