@@ -19,7 +19,7 @@ STEPS = (
     OpenStep(2, "Bar 4", 80, 85, 120, 75, rank=4, is_bar=True),
     OpenStep(3, "Bars 4–5", 85, 90, 120, 80, is_join=True),
     OpenStep(4, "Bar 7", 95, 100, 120, 90, rank=6, is_bar=True),
-    OpenStep(5, "Bar 2", 120, 120, 120, 100, idle=12, is_bar=True),
+    OpenStep(5, "Bar 2", 120, 120, 120, 100, idle=12, is_there=True, is_bar=True),
     OpenStep(6, "Bars 8–9", 100, 105, 120, 95, is_join=True),
 )
 
@@ -69,7 +69,7 @@ class Days(unittest.TestCase):
 
     def test_with_everything_at_target_there_is_a_run_left(self):
         done = tuple(
-            OpenStep(n, "Bar", 120, 120, 120, 100, is_bar=True, idle=1) for n in range(3)
+            OpenStep(n, "Bar", 120, 120, 120, 100, is_there=True, idle=1) for n in range(3)
         )
         parts = [item.part for item in week(work(steps=done))[0].items]
         self.assertEqual(parts, [DayPart.WARM_UP, DayPart.RUN])

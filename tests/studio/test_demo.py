@@ -11,10 +11,10 @@ from wren_ladder.demo.people import PUPILS
 from wren_ladder.drumming.forecast import Status
 from wren_ladder.studio.climb.forecasts import outlook_of
 from wren_ladder.studio.climb.models import Attempt, StepStanding
-from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.climb.standings import plateau_of
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.students.links import path_of
 from wren_ladder.studio.students.models import Student
 
@@ -55,7 +55,7 @@ class Demo(TestCase):
         steps = Step.objects.filter(plan__in=plans, dropped=False).select_related(
             "plan", "first", "last"
         )
-        stuck = [plateau_of(one, climb_rule(one.plan, one, bars_in(one))) for one in steps]
+        stuck = [plateau_of(one, climb_rule(one.plan, one)) for one in steps]
         self.assertTrue(any(plateau and plateau.advice for plateau in stuck))
 
     def test_there_are_lessons_minutes_and_a_link_for_everybody(self):

@@ -8,14 +8,19 @@ from tests.studio.base import QUAY, StudioTest, log, make_piece, make_plan, make
 from tests.studio.test_forecasts import practise
 from tests.studio.test_lessons import RULE
 from tests.studio.test_own_bars import CHOICE, OPEN
+from wren_ladder.drumming.forecast import Status
 from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.drumming.practice.week import DayPart
 from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.changes.pieces import save_piece
 from wren_ladder.studio.changes.plans import change_plan
+from wren_ladder.studio.climb.forecasts import outlook_of
 from wren_ladder.studio.climb.models import Attempt, PlanStanding
-from wren_ladder.studio.climb.standings import refresh
+from wren_ladder.studio.climb.standings import plateau_of, refresh
+from wren_ladder.studio.lessons.weeks import open_steps, plans_of, week_of_student
 from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.plans.models import Plan
+from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.plans.versions import study_for
 
 TODAY = date.today()
@@ -108,6 +113,38 @@ class OfAPlan(StudioTest):
         ):
             with self.subTest(page):
                 self.assertContains(self.client.get(page), "100")
+
+    def test_near_enough_to_the_target_is_there_wherever_that_is_asked(self):
+        change_plan(self.plan, {"tolerance": 4}, TODAY)
+        for step in self.plan.steps.all():
+            for days in (9, 8, 7):
+                log(step, 116, days_ago=days)
+            for days in (6, 5, 4, 3):  # stuck above it, which is no plateau
+                log(step, 120, clean=False, days_ago=days)
+        plan = plans_of(self.plan.student)[0]
+        steps = [step for step in plan.steps.all() if step.is_needed]
+        self.assertTrue(all(step.is_there for step in open_steps(plan, TODAY)))
+        self.assertEqual(outlook_of(plan, TODAY).status, Status.READY)
+        self.assertEqual({plateau_of(step, climb_rule(plan, step)) for step in steps}, {None})
+        days = week_of_student(plan.student, [plan], TODAY)
+        parts = {item.part for day in days for item in day.items}
+        self.assertEqual(parts, {DayPart.WARM_UP, DayPart.RUN})
+
+    def test_the_speed_of_a_piece_is_one_on_every_page(self):
+        first, *others = self.plan.steps.all()
+        log(first, 110)
+        plan = plans_of(self.plan.student)[0]
+        run = [i for d in week_of_student(plan.student, [plan], TODAY) for i in d.items]
+        run = {item.tempo for item in run if item.part is DayPart.RUN}
+        self.assertEqual((plan.standing.speed, run), (90, {90}))  # others hold nothing yet
+        for step in others:
+            log(step, 105)
+        plan = plans_of(self.plan.student)[0]
+        run = [i for d in week_of_student(plan.student, [plan], TODAY) for i in d.items]
+        run = {item.tempo for item in run if item.part is DayPart.RUN}
+        self.assertEqual((plan.standing.speed, run), (105, {105}))
+        self.assertEqual(plan.standing.share, 87)
+        self.assertContains(self.client.get(reverse("desk")), "87 %")
 
     def test_a_corrected_try_moves_what_is_held(self):
         step = self.plan.steps.first()

@@ -28,7 +28,6 @@ from wren_ladder.studio.changes.drills import send_drill
 from wren_ladder.studio.changes.pieces import add_piece
 from wren_ladder.studio.changes.plans import give, model_plan, revise, set_rank, write_own_bar
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
-from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.climb.standings import catch_up, refresh
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.weeks import plans_of, week_of_student
@@ -36,6 +35,7 @@ from wren_ladder.studio.pages.lessons.lesson_page import choices_of, what_was_do
 from wren_ladder.studio.pages.rudiments.shelf import drill_named
 from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.plans.models import Plan
+from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.students.links import open_link
 from wren_ladder.studio.students.models import Student
 
@@ -124,7 +124,7 @@ def _load_climb(piece: Piece, student: Student, habits: ClimbHabits) -> None:
     plan.start = start_tempo(target, 62)
     plan = give(plan, student)
     steps = list(plan.steps.select_related("first", "last"))
-    climbs = [climb_rule(plan, step, bars_in(step)) for step in steps]
+    climbs = [climb_rule(plan, step) for step in steps]
     logs = practise(climbs, habits, timezone.localdate(), f"{student.name}, {piece.title}")
     Attempt.objects.bulk_create(
         Attempt(

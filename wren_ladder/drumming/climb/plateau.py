@@ -47,7 +47,7 @@ def find_plateau(
             best, won, since = state.held, attempt.day, []
         elif won is not None and attempt.day > won and attempt.day not in since:
             since.append(attempt.day)
-    if best is None or best >= climb.target or len(since) < LONG:
+    if best is None or climb.is_reached(best) or len(since) < LONG:
         return None
     advice = _advice(climb, state.held or climb.rungs[0], layered, divisible)
     now = min((len(since) - LONG) // PATIENCE, len(advice) - 1)

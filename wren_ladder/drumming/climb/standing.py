@@ -51,6 +51,10 @@ class ClimbRule:
         """The tempo that counts as being there."""
         return max(self.rungs[0], self.target - self.tolerance)
 
+    def is_reached(self, held: int | None) -> bool:
+        """Is what is held the target, or near enough to it?"""
+        return held is not None and held >= self.enough
+
 
 @dataclass(frozen=True, slots=True)
 class Standing:
@@ -61,9 +65,6 @@ class Standing:
     next: int
     reason: str
     dropped: bool = False  # the proposal is a step down after failed tries
-
-    def reached(self, target: int) -> bool:
-        return self.held is not None and self.held >= target
 
 
 def stand(climb: ClimbRule, log: Sequence[Attempt]) -> Standing:
@@ -204,9 +205,9 @@ def _reason(state: ClimbState, log: Sequence[Attempt]) -> str:
         )
         lost = f"{state.lost} is lost: " if state.lost is not None else ""
         return f"{lost}{climb.gate.failures} failed tries at {state.dropped_from}: {down}"
-    if held is not None and held >= climb.target:
+    if climb.is_reached(held) and held >= climb.target:
         return f"{held} held: the target is reached; keep it with a run now and then"
-    if held is not None and held >= climb.enough:
+    if climb.is_reached(held):
         return f"{held} held, near enough to {climb.target}; {working} would be all of it"
     return _on_the_way(state)
 

@@ -41,7 +41,7 @@ class Track:
 
     @property
     def is_there(self) -> bool:
-        return self.held is not None and self.held >= self.climb.enough
+        return self.climb.is_reached(self.held)
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,7 +77,7 @@ def climbing(track: Track) -> list[tuple[int, int]]:
         found.append((number, held[day]))
         if failed is not None and day >= failed:
             honest.append(found[-1])
-        if held[day] >= track.climb.enough:
+        if track.climb.is_reached(held[day]):
             break
     return honest if len(honest) > 1 else found
 

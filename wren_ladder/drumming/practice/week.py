@@ -51,12 +51,9 @@ class OpenStep:
     easy: int
     rank: float = 0.0
     idle: int | None = None
+    is_there: bool = False  # its target is held
     is_join: bool = False
     is_bar: bool = False
-
-    @property
-    def is_there(self) -> bool:
-        return self.held is not None and self.held >= self.target
 
 
 @dataclass(frozen=True, slots=True)

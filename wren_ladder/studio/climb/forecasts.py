@@ -18,20 +18,20 @@ from wren_ladder.drumming.forecast import (
     outlook,
     own_gain,
 )
-from wren_ladder.studio.climb.models import Attempt, PlanStanding
-from wren_ladder.studio.climb.rules import bars_in, climb_rule, log_of
+from wren_ladder.studio.climb.log import Log, log_of
+from wren_ladder.studio.climb.models import PlanStanding
 from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.plans.rules import climb_rule
 
 LEAST_DAYS = 4  # practice days before a plan has a say in what is usual
 MINUTES_A_STEP = 3  # at home, while nothing shows how many steps are worked on; the house's
-Log = dict[int, list[Attempt]]
 
 
 def tracks_of(plan: Plan, steps: Iterable[Step], log: Log) -> tuple[Track, ...]:
     """The needed steps with their logs, in plan order."""
     return tuple(
         Track(
-            climb_rule(plan, step, bars_in(step)),
+            climb_rule(plan, step),
             tuple(attempt.to_core() for attempt in log.get(step.pk, [])),
         )
         for step in steps

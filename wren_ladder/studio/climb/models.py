@@ -93,6 +93,16 @@ class PlanStanding(models.Model):
         return f"{self.plan}: {self.ready or 'not ready'}"
 
     @property
+    def speed(self) -> int:
+        """The piece's speed in BPM: the ready one, or where its plan starts before that."""
+        return self.ready or self.plan.start
+
+    @property
+    def share(self) -> int:
+        """The ready speed in per cent of the plan's target."""
+        return self.ready * 100 // self.plan.target if self.ready else 0
+
+    @property
     def exam_share(self) -> int | None:
         """The ready speed in per cent of the printed tempo."""
         return self.ready * 100 // self.plan.piece.tempo.bpm if self.ready else None

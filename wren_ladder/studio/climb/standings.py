@@ -8,10 +8,11 @@ from django.utils import timezone
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.breakdown.schools import HARD
 from wren_ladder.drumming.climb import ClimbRule, Plateau, find_plateau, ready_speed, stand
-from wren_ladder.studio.climb.forecasts import Log, forecast_fields
+from wren_ladder.studio.climb.forecasts import forecast_fields
+from wren_ladder.studio.climb.log import Log, log_of
 from wren_ladder.studio.climb.models import PlanStanding, StepStanding
-from wren_ladder.studio.climb.rules import bars_in, climb_rule, log_of
 from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.plans.rules import climb_rule
 
 OF_A_STEP = ("held", "next_tempo", "reason", "falling", "last_day")
 
@@ -54,7 +55,7 @@ def refresh_all(plans: Iterable[Plan]) -> None:
 
 def _standing(plan: Plan, step: Step, log: Log) -> StepStanding:
     attempts = log.get(step.pk, [])
-    climb = climb_rule(plan, step, bars_in(step))
+    climb = climb_rule(plan, step)
     standing = stand(climb, [attempt.to_core() for attempt in attempts])
     return StepStanding(
         step_id=step.pk,

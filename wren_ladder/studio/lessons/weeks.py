@@ -7,9 +7,9 @@ from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.breakdown.step import MEETINGS
 from wren_ladder.drumming.climb import rung_below
 from wren_ladder.drumming.practice.week import Day, OpenStep, PieceWork, practice_week
-from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.students.models import Student
 
 WEEK = timedelta(days=7)
@@ -35,7 +35,7 @@ def open_steps(plan: Plan, today: date) -> tuple[OpenStep, ...]:
 
 
 def _open(plan: Plan, step: Step, today: date) -> OpenStep:
-    climb = climb_rule(plan, step, bars_in(step))
+    climb = climb_rule(plan, step)
     held = step.standing.held
     easy = climb.rungs[0] if held is None else rung_below(climb.rungs, held)
     return OpenStep(
@@ -43,10 +43,11 @@ def _open(plan: Plan, step: Step, today: date) -> OpenStep:
         name=step.name,
         held=held,
         next=step.standing.next_tempo or climb.rungs[0],
-        target=climb.enough,
+        target=climb.target,
         easy=easy,
         rank=step.rank,
         idle=(today - step.standing.last_day).days if step.standing.last_day else None,
+        is_there=climb.is_reached(held),
         is_join=step.step_kind in MEETINGS,
         is_bar=step.step_kind is StepKind.BAR,
     )
@@ -54,13 +55,12 @@ def _open(plan: Plan, step: Step, today: date) -> OpenStep:
 
 def work_of(plan: Plan, today: date) -> PieceWork:
     raised = plan.raised is not None and today < plan.raised + RAISED
-    speed = plan.standing.ready or plan.standing.slowest or plan.start
     return PieceWork(
         plan.piece.title,
         plan.home_days,
         plan.home_minutes,
         open_steps(plan, today),
-        speed,
+        plan.standing.speed,
         raised,
         on_pad=plan.piece.drills_of_id is not None,
     )

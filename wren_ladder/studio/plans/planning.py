@@ -24,6 +24,7 @@ from wren_ladder.drumming.style import School
 from wren_ladder.studio.pieces.models import BarRow
 from wren_ladder.studio.plans.models import Plan, PlanSnapshot, Revision, Step
 from wren_ladder.studio.plans.players import player_for
+from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.plans.versions import study_for
 
 MOST_SAID = 4  # changes of a bar named one by one
@@ -81,7 +82,7 @@ def _revision_of(
     then = _bars_then(before)
     made = [(name_step(step, bars), _identity(step, rows, bars), step) for step in steps_now]
     return revise(
-        [_existing(step, then, rows, before.target) for step in steps],
+        [_existing(before, step, then, rows) for step in steps],
         made,
         _edited(dict(then), rows),
         keep_order=school is None or school == plan.school,
@@ -96,7 +97,7 @@ def _identity(step: CoreStep, rows: list[BarRow], bars: tuple[Bar, ...]) -> Step
 
 
 def _existing(
-    step: Step, then: list[tuple[int, Bar]], rows: list[BarRow], target: int
+    plan: Plan, step: Step, then: list[tuple[int, Bar]], rows: list[BarRow]
 ) -> ExistingStep:
     places = {pk: place for place, (pk, _) in enumerate(then)}
     identity = None
@@ -113,16 +114,16 @@ def _existing(
         name=step.name,
         identity=identity,
         tries=step.tries,
-        passed=_passed(step, target),
+        passed=_passed(plan, step),
         by_hand=step.by_hand,
         dropped=step.dropped,
     )
 
 
-def _passed(step: Step, target: int) -> bool:
+def _passed(plan: Plan, step: Step) -> bool:
     """Does it hold its target? A step that was just made stands nowhere yet."""
     held = step.standing.held if hasattr(step, "standing") else None
-    return held is not None and held >= (step.target or target)
+    return climb_rule(plan, step).is_reached(held)
 
 
 def _edited(then: dict[int, Bar], rows: list[BarRow]) -> dict[int, str]:

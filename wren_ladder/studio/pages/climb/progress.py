@@ -42,18 +42,11 @@ def ahead_of(plan: Plan, seen: Outlook) -> Ahead | None:
     if not found.known or found.days[-1] == 0:
         return None
     low, high = found.window
-    return Ahead(speed_of(plan), low, found.median, high)
-
-
-def speed_of(plan: Plan) -> int:
-    """The piece's speed, or where it starts while a step has no rung."""
-    return plan.standing.ready or (
-        plan.start if plan.standing.waiting else plan.standing.slowest or plan.start
-    )
+    return Ahead(plan.standing.speed, low, found.median, high)
 
 
 def pace_of(plan: Plan, seen: Outlook, today: date):
-    return pace(seen, speed_of(plan), plan.target, today)
+    return pace(seen, plan.standing.speed, plan.target, today)
 
 
 def calendar_of(student: Student, today: date) -> Calendar:

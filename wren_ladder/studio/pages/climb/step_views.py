@@ -9,11 +9,11 @@ from django.views.decorators.http import require_POST, require_safe
 from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.models import Attempt
-from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.climb.standings import plateau_of
 from wren_ladder.studio.pages.plans.lookups import step_or_404
 from wren_ladder.studio.pages.plans.step_music import step_music
 from wren_ladder.studio.plans.models import Step
+from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.plans.versions import music_for
 
 
@@ -53,7 +53,7 @@ def _climbed(user, pk: int) -> Step:
 
 def step_context(step: Step) -> dict:
     plan = step.plan
-    climb = climb_rule(plan, step, bars_in(step))
+    climb = climb_rule(plan, step)
     around = list(plan.steps.filter(dropped=False, first__isnull=False, last__isnull=False))
     here = around.index(step) if step in around else None
     return {

@@ -15,8 +15,8 @@ from wren_ladder.studio.changes.attempts import (
 )
 from wren_ladder.studio.climb.forecasts import levers_of, outlook_of, tracks_of
 from wren_ladder.studio.climb.forms import AttemptForm
+from wren_ladder.studio.climb.log import log_of
 from wren_ladder.studio.climb.models import Attempt
-from wren_ladder.studio.climb.rules import bars_in, climb_rule, log_of
 from wren_ladder.studio.climb.standings import plateau_of
 from wren_ladder.studio.drawing.wall import shades
 from wren_ladder.studio.pages.climb.ladders import ladder_of
@@ -26,6 +26,7 @@ from wren_ladder.studio.pages.plans.lookups import step_or_404, student_plan_or_
 from wren_ladder.studio.pages.requests import number_asked, posted
 from wren_ladder.studio.pages.sent_once import key_of
 from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.plans.versions import study_for
 
 RECENT = 5
@@ -70,7 +71,7 @@ def climb_context(
         "shades": _shades(plan, there),
     }
     if step:
-        climb = climb_rule(plan, step, bars_in(step))
+        climb = climb_rule(plan, step)
         initial = {"tempo": step.standing.next_tempo, "passes": climb.passes, "day": today}
         context |= {
             "climb": climb,

@@ -10,10 +10,10 @@ from wren_ladder.drumming.forecast import RISK, Outlook, Status
 from wren_ladder.drumming.practice.lesson import decision
 from wren_ladder.studio.climb.forecasts import outlook_of
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes
-from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.climb.standings import plateau_of
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.students.models import Student
 
 EXAMS_AHEAD = timedelta(days=120)
@@ -27,14 +27,6 @@ class PlanLine:
 
     plan: Plan
     seen: Outlook
-
-    @property
-    def share(self) -> int:
-        return (
-            self.plan.standing.ready * 100 // self.plan.target
-            if self.plan.standing.ready
-            else 0
-        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -140,7 +132,7 @@ def _plateaus(climbs: Sequence[PlanLine]) -> dict[int, str]:
     found = {}
     for step in steps:
         plan = plans[step.pk]
-        plateau = plateau_of(step, climb_rule(plan, step, bars_in(step)))
+        plateau = plateau_of(step, climb_rule(plan, step))
         if plateau:
             found[plan.pk] = f"{step.name}, {plateau.spoken}"
     return found

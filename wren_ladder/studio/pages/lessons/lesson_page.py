@@ -8,11 +8,11 @@ from wren_ladder.drumming.climb import ClimbRule, stand
 from wren_ladder.drumming.practice.lesson import agenda
 from wren_ladder.drumming.practice.week import Day
 from wren_ladder.studio.climb.models import Attempt
-from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.weeks import by_number, open_steps, plans_of, week_of_student
 from wren_ladder.studio.pages.plans.step_music import StepMusic, step_music
 from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.plans.versions import PlanMusic, music_for
 from wren_ladder.studio.students.models import Student
 
@@ -59,7 +59,7 @@ def card_of(plan: Plan, step: Step, music: PlanMusic, why: str = "", tries: int 
         step=step,
         why=why,
         music=step_music(plan, step, f"s{step.pk}-", music),
-        climb=climb_rule(plan, step, bars_in(step)),
+        climb=climb_rule(plan, step),
         tries=tries,
     )
 
@@ -83,7 +83,7 @@ def what_was_done(student: Student, day: date) -> list[str]:
 
 def _done(step: Step, day: date) -> str:
     log = [attempt.to_core() for attempt in step.attempts.all() if attempt.day <= day]
-    climb = climb_rule(step.plan, step, bars_in(step))
+    climb = climb_rule(step.plan, step)
     before = stand(climb, [one for one in log if one.day < day]).held
     after = stand(climb, log).held
     tries = sum(one.day == day for one in log)

@@ -21,12 +21,12 @@ from wren_ladder.drumming.judging.judgement import BarJudgement, Judgement
 from wren_ladder.drumming.performance import clock
 from wren_ladder.drumming.study import Study
 from wren_ladder.drumming.style import School
-from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import (
     core_step,
     judgement_for,
 )
+from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.plans.versions import study_for, wall_for
 
 LEVELS = ((TOUGH, "tough"), (HARD, "hard"), (SIMPLE, "some"), (0.0, "plain"))
@@ -169,7 +169,7 @@ def needed_by(step: Step) -> list[str]:
 
 def time_left(plan: Plan, step: Step, made: CoreStep, studied: Study) -> tuple[float, float]:
     """(seconds of one go at its next tempo, minutes up to the target)."""
-    ladder = climb_rule(plan, step, bars_in(step)).rungs
+    ladder = climb_rule(plan, step).rungs
     ahead = [rung for rung in ladder if rung > (step.standing.held or 0)]
     go = step_seconds(made, studied, step.standing.next_tempo or ladder[0])
     return go, climb_minutes(made, studied, ahead)

@@ -22,7 +22,6 @@ from wren_ladder.studio.changes.plans import (
     set_repeats,
     split_step,
 )
-from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.pages.plans.bar_panel import catch_context
 from wren_ladder.studio.pages.plans.breakdown_page import (
     breakdown_context,
@@ -43,6 +42,7 @@ from wren_ladder.studio.pages.requests import number_asked, posted
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import propose
+from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.plans.versions import music_for, study_for
 
 
@@ -74,7 +74,7 @@ def panel_context(step: Step) -> dict:
             "music": step_music(step.plan, step, "step-", music_for(step.plan)),
             "sound_id": f"score-{step.pk}",
             "needed": needed_by(step),
-            "climb": climb_rule(step.plan, step, bars_in(step)),
+            "climb": climb_rule(step.plan, step),
         }
     return context
 

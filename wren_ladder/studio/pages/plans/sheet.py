@@ -10,13 +10,13 @@ from wren_ladder.drumming.description.phrases import phrases
 from wren_ladder.drumming.judging.judgement import Judgement
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import Study
-from wren_ladder.studio.climb.rules import bars_in, climb_rule
 from wren_ladder.studio.drawing.engraving import CARD_WIDTH, LINE_WIDTH, engrave_each
 from wren_ladder.studio.drawing.wall import split_section, tag_of
 from wren_ladder.studio.pages.plans.breakdown_page import shading, time_left, weeks_of
 from wren_ladder.studio.pages.plans.step_music import MOST_DRAWN, drawings
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import core_step, judgement_for
+from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.plans.versions import study_for, style_for
 
 MOST_STEPS = 8  # of a week; more is no sheet but a book
@@ -72,8 +72,7 @@ def sheet_context(plan: Plan, wanted: set[int], today: date) -> dict:
 def sheet_step(plan: Plan, step: Step, spent: float = 0.0, total: float = 0.0) -> SheetStep:
     """What the sheet says of one step; its share of the minutes a day is that of the week's."""
     studied = study_for(plan)
-    count = bars_in(step)
-    climb = climb_rule(plan, step, count)
+    climb = climb_rule(plan, step)
     ahead = [
         rung for rung in climb.rungs if rung >= (step.standing.next_tempo or climb.rungs[0])
     ]

@@ -3,8 +3,8 @@
 from datetime import date, timedelta
 
 from wren_ladder.studio.climb.forecasts import outlook_of, tracks_of
+from wren_ladder.studio.climb.log import log_of
 from wren_ladder.studio.climb.models import Attempt
-from wren_ladder.studio.climb.rules import log_of
 from wren_ladder.studio.lessons.weeks import plans_of, week_of_student
 from wren_ladder.studio.pages.climb.progress import calendar_of, chart_of
 from wren_ladder.studio.pages.printing import inside_drawing

@@ -6,7 +6,7 @@ from wren_ladder.drumming.forecast import nearer
 from wren_ladder.drumming.judging.syllabus import Status as Vocabulary
 from wren_ladder.drumming.judging.syllabus import vocabulary
 from wren_ladder.studio.climb.forecasts import levers_of, outlook_of, tracks_of
-from wren_ladder.studio.climb.rules import log_of
+from wren_ladder.studio.climb.log import log_of
 from wren_ladder.studio.lessons.weeks import plans_of
 from wren_ladder.studio.pages.climb.ladders import ladder_of
 from wren_ladder.studio.pages.climb.progress import (

@@ -1,13 +1,12 @@
-"""The core's rule of a step, and the log it is applied to."""
+"""The core's rule of a step: which rungs it climbs, and what earns them."""
 
 from wren_ladder.drumming.breakdown import start_for
 from wren_ladder.drumming.breakdown.schools import HARD
 from wren_ladder.drumming.climb import ClimbRule
-from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.plans.models import Plan, Step
 
 
-def climb_rule(plan: Plan, step: Step, bars: int) -> ClimbRule:
+def climb_rule(plan: Plan, step: Step) -> ClimbRule:
     """The core's rule for one step; it starts where the plan does, a hard one lower, and
     never above the target, its own or the plan's."""
     target = step.target or plan.target
@@ -16,17 +15,9 @@ def climb_rule(plan: Plan, step: Step, bars: int) -> ClimbRule:
         share = plan.start * 100 // plan.target
         start = min(start, start_for(target, share, step.rank))
     rungs = plan.rungs_from(step.start or start, target)
-    return ClimbRule(rungs, bars, plan.gate, plan.tolerance)
+    return ClimbRule(rungs, bars_in(step), plan.gate, plan.tolerance)
 
 
 def bars_in(step: Step) -> int:
     """How many printed bars a step has; 1 if its music is gone."""
     return len(step.played) or 1
-
-
-def log_of(plan: Plan) -> dict[int, list[Attempt]]:
-    """Every attempt of a plan in the order it happened, by step."""
-    by_step: dict[int, list[Attempt]] = {}
-    for attempt in Attempt.objects.filter(step__plan=plan):
-        by_step.setdefault(attempt.step_id, []).append(attempt)
-    return by_step
