@@ -2,6 +2,8 @@
 
 from datetime import date, datetime, time, timedelta
 
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 from icalendar import Calendar
 
@@ -58,6 +60,17 @@ class Diary(StudioTest):
     def test_every_event_has_an_address_of_its_own(self):
         events = [event for group in self.events().values() for event in group]
         self.assertEqual(len({str(event["uid"]) for event in events}), len(events))
+
+    def test_many_students_ask_no_more_of_the_database_than_few(self):
+        with CaptureQueriesContext(connection) as few:
+            self.events()
+        piece = make_piece(self.teacher, title="Mole")
+        for number in range(4):
+            student = make_student(self.teacher, f"Pupil {number}", lesson_day=number)
+            make_plan(piece, student)
+            Lesson.objects.create(student=student, day=self.today)
+        with self.assertNumQueries(len(few)):
+            self.assertEqual(len(self.events()["lessons"]), 5)
 
     def test_of_one_student_and_of_nobody_elses(self):
         self.assertEqual(self.events(student=self.student.pk + 1), {})

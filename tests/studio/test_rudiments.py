@@ -7,7 +7,9 @@ from pypdf import PdfReader
 
 from tests.studio.base import StudioTest, make_piece, make_student
 from wren_ladder.drumming.rudiments import RUDIMENTS
+from wren_ladder.studio.changes.students import change_student
 from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.plans.models import Plan, Step
 
 PADDLES = "bar 1\nsnare 16ths 1-2, accent 1 2\nhands RLRRLRLL\nbar 2\nhat triplets"
@@ -72,6 +74,21 @@ class Sending(StudioTest):
         self.send(student, tempo=130)
         self.assertEqual(Step.objects.count(), 1)
         self.assertEqual(Plan.objects.get(student=student).target, 130)
+
+    def test_a_student_with_a_new_name_keeps_the_drills_and_every_page_says_the_name(self):
+        student = make_student(self.teacher)
+        self.send(student)
+        piece = Piece.objects.get()
+        self.assertEqual(study_of(piece).chart.title, "Drills for Ines")
+        before = list(piece.bars.values_list("pk", flat=True))
+        change_student(student, {"name": "Bo"})
+        self.assertEqual(study_of(self.fresh(piece)).chart.title, "Drills for Bo")
+        self.assertFalse(Plan.objects.get().is_behind_the_page)  # a name is no new music
+        self.send(self.fresh(student), "flam-drag")
+        piece = Piece.objects.get()
+        self.assertEqual((piece.title, study_of(piece).chart.title), ("Drills for Bo",) * 2)
+        self.assertEqual(list(piece.bars.values_list("pk", flat=True))[:1], before)
+        self.assertFalse(Plan.objects.get().is_behind_the_page)
 
     def test_a_left_handed_student_gets_it_mirrored(self):
         self.send(make_student(self.teacher, lead="L"))

@@ -9,7 +9,7 @@ from django.db.models import F
 from wren_ladder.drumming.chart import Bar, Chart, Hand, Tempo
 from wren_ladder.drumming.rudiments.drills import Drill
 from wren_ladder.studio.changes.pieces import add_piece, save_piece
-from wren_ladder.studio.changes.plans import add_step, climb_defaults
+from wren_ladder.studio.changes.plans import add_step, plan_defaults
 from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.pieces.models import Piece, drills_title
 from wren_ladder.studio.plans.models import Plan, Step
@@ -32,12 +32,14 @@ def send_drill(drill: Drill, student: Student, tempo: int) -> Step:
     if piece is None:
         chart = Chart(title, (_titled(bar, drill.name, "1"),))
         piece = add_piece(student.owner, _at(chart, tempo), drills_of=student)
-        plan = Plan(
-            owner=student.owner, piece=piece, student=student, target=tempo, for_exam=False
+        plan = Plan.objects.create(
+            owner=student.owner,
+            piece=piece,
+            student=student,
+            target=tempo,
+            for_exam=False,
+            **plan_defaults(student.owner_id, tempo),
         )
-        for name, value in climb_defaults(student.owner_id, tempo).items():
-            setattr(plan, name, value)
-        plan.save()
     else:
         there = _sent(piece, student, drill.name)
         if there:
@@ -49,12 +51,9 @@ def send_drill(drill: Drill, student: Student, tempo: int) -> Step:
         plan = piece.plans.get(student=student)
         _raise_target(plan, tempo)
     row = piece.bars.last()
-    step = add_step(plan, row, row, REPEATS)
-    start = climb_defaults(student.owner_id, tempo)["start"]
-    Step.objects.filter(pk=step.pk).update(name=drill.name, start=start)
     made_now(plan)
-    refresh(plan)
-    return Step.objects.select_related("plan").get(pk=step.pk)
+    start = plan_defaults(student.owner_id, tempo)["start"]
+    return add_step(plan, row, row, name=drill.name, repeats=REPEATS, start=start)
 
 
 def _sent(piece: Piece, student: Student, name: str) -> Step | None:

@@ -36,8 +36,20 @@ def save_piece(
         for name, value in fields.items():
             setattr(piece, name, value)
         Piece.objects.filter(pk=piece.pk).update(**fields)
+    was = Piece.objects.get(pk=piece.pk).fingerprint
+    bars = list(piece.bars.values_list("pk", "data"))
     store_chart(piece, chart, keep, style_of(piece.owner_id).repeats_after_jump)
+    if bars == list(piece.bars.values_list("pk", "data")):  # a new title is no new music
+        piece.plans.filter(made_of=was).update(made_of=piece.fingerprint)
     refresh_all(piece.plans.all())
+
+
+@transaction.atomic
+def rename_piece(piece: Piece, title: str) -> None:
+    """The title is part of the music that is remembered, so it is stored with it."""
+    rows = list(piece.bars.all())
+    chart = Chart(title, tuple(row.bar for row in rows))
+    save_piece(piece, chart, [row.pk for row in rows], title=title)
 
 
 @transaction.atomic

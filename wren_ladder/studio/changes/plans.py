@@ -24,9 +24,9 @@ from wren_ladder.studio.teaching.models import style_of
 REPEATS = 4  # of a step of the teacher's own
 
 
-def climb_defaults(owner_id: int, target: int) -> dict[str, object]:
-    """The school, where a climb starts, its rungs and what earns them, as this teacher does
-    it."""
+def plan_defaults(owner_id: int, target: int) -> dict[str, object]:
+    """The school, the start, the rungs and what earns them, as this teacher has them in a new
+    plan."""
     style = style_of(owner_id)
     start = min(target, start_tempo(target, style.start_share))
     return {
@@ -47,7 +47,7 @@ def model_plan(piece: Piece, owner: AbstractBaseUser) -> Plan:
         owner=owner,
         defaults={
             "target": target,
-            **climb_defaults(owner.pk, target),
+            **plan_defaults(owner.pk, target),
         },
     )
     if new:
@@ -121,19 +121,23 @@ def forget_own_bar(plan: Plan, index: int) -> None:
 
 
 @transaction.atomic
-def add_step(plan: Plan, first: BarRow, last: BarRow, repeats: int = 0) -> Step:
-    """A step of the teacher's own, at the end of the plan."""
+def add_step(plan: Plan, first: BarRow, last: BarRow, **fields) -> Step:
+    """A step of the teacher's own, at the end of the plan; ``fields`` of Step go over what it
+    has by itself."""
     position = max((step.position for step in plan.steps.all()), default=-1) + 1
+    by_itself = {
+        "name": describe(StepKind.OWN, "", first.bar, last.bar),
+        "why": "added by you",
+        "repeats": REPEATS,
+    }
     step = Step.objects.create(
         plan=plan,
         position=position,
         kind=StepKind.OWN,
         first=first,
         last=last,
-        name=describe(StepKind.OWN, "", first.bar, last.bar),
-        why="added by you",
-        repeats=repeats or REPEATS,
         by_hand=True,
+        **by_itself | fields,
     )
     refresh(plan)
     return step

@@ -1,28 +1,30 @@
 """Lessons, exams and practice days as iCalendar (RFC 5545), by icalendar."""
 
-from collections.abc import Iterable
 from datetime import date, datetime, time, timedelta
 
+from django.db.models import QuerySet
 from django.utils import timezone
 from icalendar import Calendar, Event
 
 from wren_ladder.drumming.practice.week import Day
 from wren_ladder.studio.lessons.models import Lesson
-from wren_ladder.studio.lessons.weeks import plans_of, week_of_student
+from wren_ladder.studio.lessons.weeks import plans_of_each, week_of_student
 from wren_ladder.studio.students.models import Student
 
 USUAL_TIME = time(16, 0)  # of a lesson whose time is not kept
 
 
-def diary_of(students: Iterable[Student], today: date) -> bytes:
+def diary_of(students: QuerySet[Student], today: date) -> bytes:
     """One calendar: weekly lessons from today on, lessons that were, exams, this week's
     practice days."""
     calendar = Calendar()
     calendar.add("prodid", "-//Wren Ladder//EN")
     calendar.add("version", "2.0")
     calendar.add("x-wr-calname", "Wren Ladder")
+    students = list(students.prefetch_related("lessons"))
+    plans_by_student = plans_of_each(students)
     for student in students:
-        plans = plans_of(student)
+        plans = plans_by_student[student.pk]
         minutes = max((plan.lesson_minutes for plan in plans), default=30)
         if student.lesson_day is not None:
             calendar.add_component(_lessons(student, minutes, today))

@@ -197,7 +197,7 @@ def step_add(request, pk):
         context = {**breakdown_context(plan, timezone.localdate()), "add_form": form}
         return render(request, "plans/breakdown.html", context, status=422)
     added = form.cleaned_data
-    step = add_step(plan, added["first"], added["last"], added["repeats"])
+    step = add_step(plan, added["first"], added["last"], repeats=added["repeats"])
     messages.success(request, f"{step.name} is added at the end.")
     return redirect(f"{reverse('plan-steps', args=[plan.pk])}?step={step.pk}")
 

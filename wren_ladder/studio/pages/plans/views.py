@@ -10,7 +10,7 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from wren_ladder.drumming.chart.tempo import SLOWEST
 from wren_ladder.drumming.climb import Attempt, next_trial
 from wren_ladder.drumming.numbers import read_whole
-from wren_ladder.studio.changes.plans import change_plan, climb_defaults, give, model_plan
+from wren_ladder.studio.changes.plans import change_plan, give, model_plan, plan_defaults
 from wren_ladder.studio.pages.plans.forms import ClimbForm, GiveForm
 from wren_ladder.studio.pages.plans.lookups import plan_or_404, student_plan_or_404
 from wren_ladder.studio.pages.plans.sheet import sheet_context, wall_chart_context
@@ -39,7 +39,7 @@ def give_piece(request, pk):
         owner=request.user,
         piece=piece,
         target=target,
-        **climb_defaults(request.user.pk, target),
+        **plan_defaults(request.user.pk, target),
     )
     initial = {"student": request.GET.get("student")}
     form = GiveForm(
