@@ -3,6 +3,7 @@
 import re
 from datetime import date, timedelta
 
+import lxml.html
 from django.contrib.auth.models import User
 from django.http import HttpResponse
 from django.test import TestCase
@@ -69,6 +70,21 @@ class StudioTest(TestCase):
         return super().assertNotContains(
             _on_one_line(response), _one_line(text), *args, **kwargs
         )
+
+    def opened(self, address: str, field: str) -> dict[str, str]:
+        """The form of a page that has this field, as a browser would send it back."""
+        return self.fields_of(self.client.get(address), field)
+
+    def fields_of(self, answer, field: str) -> dict[str, str]:
+        page = lxml.html.document_fromstring(answer.content)
+        form = next(form for form in page.forms if field in form.fields)
+        sent = {}
+        for one in form.inputs:
+            if getattr(one, "checkable", False) and not one.checked:
+                continue
+            value = (one.value or "").removeprefix("\n")  # of a text, no part of it
+            sent[one.name] = value.replace("\n", "\r\n")
+        return sent
 
     def other_teacher(self) -> User:
         return make_teacher("eve")

@@ -34,40 +34,6 @@ class Students(StudioTest):
         self.client.post(address)
         self.assertFalse(Student.objects.exists())
 
-    def test_two_tabs_lose_neither_ones_entry(self):
-        student = make_student(self.teacher, "Mira")
-        address = reverse("student-edit", args=[student.pk])
-        tabs = [self.opened(address), self.opened(address)]
-        self.client.post(address, {**tabs[0], "notes": "Counts aloud."})
-        self.client.post(address, {**tabs[1], "grade": 4})
-        student = self.fresh(student)
-        self.assertEqual((student.notes, student.grade), ("Counts aloud.", 4))
-
-    def test_what_two_tabs_both_changed_is_asked_about(self):
-        student = make_student(self.teacher, "Mira")
-        address = reverse("student-edit", args=[student.pk])
-        first, second = self.opened(address), self.opened(address)
-        self.client.post(address, {**first, "grade": 3})
-        response = self.client.post(address, {**second, "grade": 5})
-        self.assertContains(response, "Meanwhile another tab saved 3", status_code=422)
-        self.assertEqual(self.fresh(student).grade, 3)
-        again = {**second, "grade": 5, "initial-grade": 3}
-        self.assertContains(response, 'name="initial-grade" value="3"', status_code=422)
-        self.client.post(address, again)
-        self.assertEqual(self.fresh(student).grade, 5)
-
-    def opened(self, address) -> dict:
-        """The fields of the page as a browser would send them back."""
-        form = self.client.get(address).context["form"]
-        sent = {}
-        for field in form:
-            shown = field.field.widget.format_value(field.value())
-            shown = shown[0] if isinstance(shown, list) else shown
-            sent[field.html_initial_name] = "" if shown is None else shown
-            if field.html_name != "open_handed":  # an empty box is not sent
-                sent[field.html_name] = "" if shown is None else shown
-        return sent
-
     def test_wrong_fields_are_told_and_what_was_typed_is_kept(self):
         form = {"name": "Mira", "grade": 12, "lead": "R", "exam_date": "soon"}
         response = self.client.post(reverse("student-new"), form)

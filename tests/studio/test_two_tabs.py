@@ -2,7 +2,7 @@
 
 from django.urls import reverse
 
-from tests.studio.base import StudioTest, make_piece
+from tests.studio.base import StudioTest, make_piece, make_plan, make_student
 from wren_ladder.studio.pieces.drafts import bars_of
 from wren_ladder.studio.pieces.models import Draft, Piece
 
@@ -88,6 +88,80 @@ class TwoTabs(StudioTest):
         self.client.post(f"{self.address}discard/")
         self.assertContains(two.press("drop"), "changed in another tab")
         self.assertFalse(Draft.objects.exists())
+
+
+class TwoTabsOfAForm(StudioTest):
+    """What is there already, open twice: a student, a plan's tempos, the teaching style."""
+
+    def forms(self):
+        """(address, fields of one tab, fields of the other, what is kept of both)."""
+        self.student = make_student(self.teacher, "Mira")
+        self.plan = make_plan(make_piece(self.teacher), self.student)
+        teaching = reverse("teaching-style")
+        return {
+            reverse("student-edit", args=[self.student.pk]): (
+                {"notes": "Counts\r\naloud.", "exam_date": "2027-03-01"},
+                {"grade": "4", "open_handed": "on", "exam_date": "2027-04-01"},
+            ),
+            reverse("plan-edit", args=[self.plan.pk]): (
+                {"target": "110", "own_rungs": "90 100 110"},
+                {"home_minutes": "25", "ladder": "marks", "target": "130"},
+            ),
+            teaching: (
+                {"words": "crotchet: pie", "phrase_count": "on", "rung": "4"},
+                {"sticking": "grid-hand", "weights": "trap: 2", "rung": "6"},
+            ),
+        }
+
+    def test_what_another_tab_saved_stays_and_what_both_changed_is_asked_about(self):
+        for address, (first, second) in self.forms().items():
+            with self.subTest(address):
+                some = next(iter(first))
+                one, two = self.opened(address, some), self.opened(address, some)
+                both = next(name for name in first if name in second)
+                own = {name: value for name, value in second.items() if name != both}
+                self.assertRedirects(
+                    self.client.post(address, one | first), self.leads_to(address)
+                )
+                self.assertRedirects(
+                    self.client.post(address, two | own), self.leads_to(address)
+                )
+                now = self.opened(address, some)
+                for name, value in (first | own).items():
+                    self.assertIn(value.split("\r\n")[0], now[name], name)
+                asked = self.client.post(address, two | {both: second[both]})
+                self.assertContains(asked, "Meanwhile another tab saved", 1, status_code=422)
+                self.assertIn(first[both][:2], self.opened(address, some)[both])
+                again = self.fields_of(asked, some)
+                self.assertEqual(again[both], second[both])
+                self.client.post(address, again)
+                self.assertEqual(self.opened(address, some)[both], second[both])
+
+    def leads_to(self, address):
+        if "teaching" in address:
+            return address
+        return (self.plan if "plan" in address else self.student).get_absolute_url()
+
+    def test_a_tab_that_changes_nothing_undoes_nothing(self):
+        for address, (first, _) in self.forms().items():
+            with self.subTest(address):
+                some = next(iter(first))
+                old = self.opened(address, some)
+                self.client.post(address, old | first)
+                kept = self.opened(address, some)
+                self.client.post(address, old)
+                now = self.opened(address, some)
+                fields = kept.keys() - {"csrfmiddlewaretoken", "form_key"}
+                self.assertEqual([now[one] for one in fields], [kept[one] for one in fields])
+
+    def test_a_box_and_a_choice_are_asked_about_in_words(self):
+        address = next(iter(self.forms()))
+        one, two = self.opened(address, "lead"), self.opened(address, "lead")
+        self.client.post(address, one | {"open_handed": "on", "lesson_day": "2"})
+        asked = self.client.post(address, two | {"lesson_day": "4"})
+        self.assertContains(asked, "another tab saved Wednesday.", 1, status_code=422)
+        self.client.post(address, two | {"name": "Bo"})
+        self.assertTrue(self.fresh(self.student).open_handed)
 
 
 class SavedOnce(StudioTest):

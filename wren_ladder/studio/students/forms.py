@@ -2,8 +2,6 @@ from django import forms
 
 from wren_ladder.studio.students.models import Student
 
-AGAIN = "Save again if yours is right."
-
 
 class StudentForm(forms.ModelForm):
     class Meta:
@@ -48,28 +46,3 @@ class StudentForm(forms.ModelForm):
                 f"There is a student called {name} already; add an initial."
             )
         return name
-
-
-class EditStudentForm(StudentForm):
-    """A student who is there already, perhaps open in two tabs: what this tab left alone stays
-    as the other tab has saved it, and what both have changed is asked about."""
-
-    def __init__(self, *args, **kwargs):
-        super().__init__(*args, **kwargs)
-        for field in self.fields.values():
-            field.show_hidden_initial = True  # what this tab was opened with comes back with it
-
-    def clean(self):
-        cleaned = super().clean()
-        for name in list(cleaned):
-            kept = getattr(self.instance, name)  # the form is not laid over it yet
-            opened_with = self.data.get(self[name].html_initial_name)
-            if opened_with is None or not self.fields[name].has_changed(kept, opened_with):
-                continue
-            if name in self.changed_data and cleaned[name] != kept:
-                self.add_error(name, f"Meanwhile another tab saved {kept!s:.60}. {AGAIN}")
-                self.data = self.data.copy()
-                self.data[self[name].html_initial_name] = self[name].field.prepare_value(kept)
-            else:
-                cleaned[name] = kept
-        return cleaned

@@ -5,6 +5,7 @@ from django import forms
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.climb import LadderSchool
 from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.studio.pages.two_tabs import OpenInTwoTabs
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import MOST_RANK, Plan, Step
 from wren_ladder.studio.students.models import Student
@@ -71,10 +72,6 @@ class ClimbForm(forms.ModelForm):
                 )
         return " ".join(words)
 
-    def changes(self) -> dict[str, object]:
-        """What is different from what is stored."""
-        return {name: self.cleaned_data[name] for name in self.changed_data}
-
     def clean(self):
         cleaned = super().clean()
         if cleaned.get("ladder") == LadderSchool.OWN and cleaned.get("own_rungs") == "":
@@ -86,6 +83,14 @@ class ClimbForm(forms.ModelForm):
         if start and target and start > target:
             self.add_error("start", f"The start {start} is above the target {target}.")
         return cleaned
+
+
+class EditClimbForm(OpenInTwoTabs, ClimbForm):
+    """The climb of a plan that is there already; it may be open in two tabs."""
+
+    def changes(self) -> dict[str, object]:
+        """What is different from what is stored."""
+        return {name: self.cleaned_data[name] for name in self.changed_data}
 
 
 class GiveForm(ClimbForm):

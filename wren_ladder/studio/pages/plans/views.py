@@ -11,7 +11,7 @@ from wren_ladder.drumming.chart.tempo import SLOWEST
 from wren_ladder.drumming.climb import Attempt, next_trial
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.changes.plans import change_plan, give, model_plan, plan_defaults
-from wren_ladder.studio.pages.plans.forms import ClimbForm, GiveForm
+from wren_ladder.studio.pages.plans.forms import EditClimbForm, GiveForm
 from wren_ladder.studio.pages.plans.lookups import plan_or_404, student_plan_or_404
 from wren_ladder.studio.pages.plans.sheet import sheet_context, wall_chart_context
 from wren_ladder.studio.pages.printing import paper_of, pdf
@@ -56,7 +56,7 @@ def give_piece(request, pk):
 @require_http_methods(["GET", "POST"])
 def plan_edit(request, pk):
     plan = plan_or_404(request.user, pk)
-    form = ClimbForm(posted(request), instance=plan, piece=plan.piece)
+    form = EditClimbForm(posted(request), instance=plan, piece=plan.piece)
     if form.is_valid():
         return redirect(change_plan(plan, form.changes(), timezone.localdate()))
     context = {"form": form, "plan": plan}

@@ -9,8 +9,9 @@ from django.views.decorators.http import require_http_methods, require_safe
 from wren_ladder.studio.changes.students import change_student
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
 from wren_ladder.studio.pages.sent_once import sent_once
+from wren_ladder.studio.pages.students.forms import EditStudentForm
 from wren_ladder.studio.pages.students.page import compare_context, student_context
-from wren_ladder.studio.students.forms import EditStudentForm, StudentForm
+from wren_ladder.studio.students.forms import StudentForm
 from wren_ladder.studio.students.models import Student
 
 PAGE = 60

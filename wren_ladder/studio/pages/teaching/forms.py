@@ -20,6 +20,7 @@ from wren_ladder.drumming.style import (
     Sticking,
     Style,
 )
+from wren_ladder.studio.pages.two_tabs import OpenInTwoTabs
 from wren_ladder.studio.teaching.models import PLAIN, SCHOOLS
 
 MOST_EXAMPLE, MOST_WEIGHT = 400, 10
@@ -30,7 +31,7 @@ floor 4a
 kick 1 2& 4"""
 
 
-class StyleForm(forms.Form):
+class StyleForm(OpenInTwoTabs, forms.Form):
     """``style`` and ``syllabus`` once valid; the example is only looked at."""
 
     counting = forms.ChoiceField(
@@ -109,8 +110,8 @@ class StyleForm(forms.Form):
     )
 
     @classmethod
-    def of(cls, style: Style, syllabus: dict[str, int]) -> "StyleForm":
-        """The form as it shows a style."""
+    def of(cls, style: Style, syllabus: dict[str, int], sent=None) -> "StyleForm":
+        """The form as it shows a style, or what was ``sent`` to change it."""
         initial = {name: getattr(style, name) for name in (*SCHOOLS, *PLAIN)}
         initial["words"] = "\n".join(f"{figure}: {word}" for figure, word in style.words)
         initial["syllabus"] = "\n".join(
@@ -118,7 +119,7 @@ class StyleForm(forms.Form):
         )
         initial["weights"] = "\n".join(f"{r.label}: {w:g}" for r, w in style.weights)
         initial["example"] = EXAMPLE
-        return cls(initial=initial)
+        return cls(sent, initial=initial)
 
     def clean_words(self):
         pairs = _pairs(self.cleaned_data["words"])

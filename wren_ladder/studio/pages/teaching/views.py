@@ -20,13 +20,13 @@ from wren_ladder.studio.teaching.models import style_of, syllabus_of
 @require_http_methods(["GET", "POST"])
 def teaching_style(request):
     style, syllabus = style_of(request.user.pk), syllabus_of(request.user.pk)
-    form = StyleForm(posted(request)) if request.method == "POST" else None
-    if form and form.is_valid():
+    form = StyleForm.of(style, syllabus, posted(request))
+    if form.is_valid():
         change_style(request.user, form.kept())
         messages.success(request, "Saved. Every page counts and sticks that way from now on.")
         return redirect("teaching-style")
-    context = {"form": form or StyleForm.of(style, syllabus), **_example(style)}
-    return render(request, "teaching/style.html", context, status=422 if form else 200)
+    context = {"form": form, **_example(style)}
+    return render(request, "teaching/style.html", context, status=422 if form.is_bound else 200)
 
 
 @require_POST
