@@ -19,6 +19,7 @@ from wren_ladder.studio.climb.log import log_of
 from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.climb.standings import plateau_of
 from wren_ladder.studio.drawing.wall import shades
+from wren_ladder.studio.pages.climb.forms import EditAttemptForm
 from wren_ladder.studio.pages.climb.ladders import ladder_of
 from wren_ladder.studio.pages.climb.progress import chart_of, pace_of, practised
 from wren_ladder.studio.pages.pieces.wall_page import wall_context
@@ -118,7 +119,7 @@ def attempt_log(request, pk):
 @require_http_methods(["GET", "POST"])
 def attempt_edit(request, pk):
     attempt = _attempt_or_404(request.user, pk)
-    form = AttemptForm(posted(request), instance=attempt)
+    form = EditAttemptForm(posted(request), instance=attempt)
     if form.is_valid():
         correct_attempt(form.save(commit=False))
         return redirect("progress", attempt.step.plan_id)

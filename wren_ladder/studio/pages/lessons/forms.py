@@ -1,10 +1,12 @@
 from django import forms
 
 from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.pages.two_tabs import OpenInTwoTabs
 
 
-class EndForm(forms.ModelForm):
-    """The end of a lesson: a note, and the steps that are set for the week."""
+class EndForm(OpenInTwoTabs, forms.ModelForm):
+    """The end of a lesson: a note, and the steps that are set for the week. The note may be
+    open in two tabs."""
 
     steps = forms.TypedMultipleChoiceField(
         coerce=int,

@@ -113,7 +113,9 @@ class GiveForm(ClimbForm):
         self.fields["student"].queryset = free
 
 
-class StepForm(forms.ModelForm):
+class StepForm(OpenInTwoTabs, forms.ModelForm):
+    """What the teacher sets of a step by hand; it may be open in two tabs."""
+
     class Meta:
         model = Step
         fields = ["name", "repeats", "start", "target", "why"]
