@@ -1,6 +1,7 @@
 """The breakdown page: shaded wall, tree, revision, ranks, two schools side by side."""
 
 import io
+from datetime import date
 
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
@@ -11,7 +12,7 @@ from tests.studio.base import StudioTest, log, make_piece, make_plan, make_stude
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.style import School
 from wren_ladder.studio.changes.pieces import save_piece
-from wren_ladder.studio.changes.plans import model_plan
+from wren_ladder.studio.changes.plans import model_plan, revise
 from wren_ladder.studio.plans.models import OwnRank, Revision, Step
 from wren_ladder.studio.plans.players import player_for
 
@@ -285,6 +286,30 @@ class Compare(BreakdownTest):
         query = {"one": "layer", "two": "nonsense"}
         response = self.client.get(reverse("plan-compare", args=[self.plan.pk]), query)
         self.assertEqual(response.context["sides"][0]["school"], School.LAYER)
+
+    def test_its_minutes_are_those_of_the_plan_once_the_school_is_taken(self):
+        for step, tempo in (("Bar 1", 120), ("Bar 9", 100), ("Bar 4", 105)):
+            log(self.step(step), tempo)
+        self.post("step-edit", "Bar 4", name="Bar 4", repeats=8, start=100, target=110)
+        for school in School:
+            with self.subTest(school):
+                asked = {"one": school.value, "two": School.BAR.value}
+                page = self.client.get(reverse("plan-compare", args=[self.plan.pk]), asked)
+                side = page.context["sides"][0]
+                revise(self.fresh(self.plan), date.today(), school)
+                tree = self.client.get(self.page).context
+                rows = [row for branch in tree["branches"] for row in branch.rows]
+                self.assertEqual(side["minutes"], tree["total"])
+                self.assertEqual(side["schedule"], tree["schedule"])
+                self.assertEqual(
+                    [step.name for step, _ in side["steps"]], [row.step.name for row in rows]
+                )
+
+    def test_looking_changes_nothing(self):
+        log(self.step("Bar 1"), 120)
+        before = list(self.plan.steps.values())
+        self.client.get(reverse("plan-compare", args=[self.plan.pk]), {"one": "layer"})
+        self.assertEqual(list(self.plan.steps.values()), before)
 
 
 class Chains(BreakdownTest):

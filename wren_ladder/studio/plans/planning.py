@@ -1,5 +1,6 @@
 """Making and revising plans: the core's steps written down, and history kept."""
 
+from collections.abc import Sequence
 from datetime import date
 
 from django.db import transaction
@@ -64,6 +65,13 @@ def name_step(step: CoreStep, bars: tuple[Bar, ...]) -> str:
 def propose(plan: Plan, school: School | None = None) -> tuple[RevisedStep, ...]:
     """How the plan would change if it were made now; nothing is written."""
     return _revision_of(plan, plan, _tried(plan), school)
+
+
+def steps_by(plan: Plan, school: School) -> list[Step]:
+    """The steps that the plan would have by a school, those that are left out besides; nothing
+    is written."""
+    steps, rows = _tried(plan), list(plan.piece.bars.all())
+    return _changed_steps(plan, steps, _revision_of(plan, plan, steps, school), rows)
 
 
 def _tried(plan: Plan) -> list[Step]:
@@ -173,16 +181,10 @@ def apply_revision(plan: Plan, today: date, school: School | None = None) -> Rev
     if school is not None:
         plan.school = school
         Plan.objects.filter(pk=plan.pk).update(school=school.value)
-    for position, entry in enumerate(entries):
-        old = steps[entry.old] if entry.old is not None else None
+    for entry in entries:
         if entry.change is StepChange.REMOVED:
-            old.delete()
-            continue
-        step = old or Step(plan=plan)
-        step.position = position
-        if entry.change is StepChange.LEFT_OUT:
-            step.dropped = True
-        _write(step, entry, rows, old)
+            steps[entry.old].delete()
+    for step in _changed_steps(plan, steps, entries, rows):
         step.save()
     said = (
         f"to the {School(plan.school).label}" if changed_school else "to the piece as it is now"
@@ -195,6 +197,24 @@ def apply_revision(plan: Plan, today: date, school: School | None = None) -> Rev
     revision = Revision.objects.create(plan=plan, day=today, said=said, lines=lines)
     made_now(plan)
     return revision
+
+
+def _changed_steps(
+    plan: Plan, steps: list[Step], entries: Sequence[RevisedStep], rows: list[BarRow]
+) -> list[Step]:
+    """The steps that a revision leaves, in order and as it has them; nothing is stored."""
+    found = []
+    for position, entry in enumerate(entries):
+        old = steps[entry.old] if entry.old is not None else None
+        if entry.change is StepChange.REMOVED:
+            continue
+        step = old or Step(plan=plan)
+        step.position = position
+        if entry.change is StepChange.LEFT_OUT:
+            step.dropped = True
+        _write(step, entry, rows, old)
+        found.append(step)
+    return found
 
 
 def _write(step: Step, entry: RevisedStep, rows: list[BarRow], old: Step | None) -> None:

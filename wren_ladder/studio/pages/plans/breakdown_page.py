@@ -50,10 +50,14 @@ class Row:
 
     step: Step
     go: str  # one rung, as minutes and seconds
-    minutes: int  # to the top of its ladder
+    left: float  # minutes to the top of its ladder
     week: int | None
     early: tuple[str, ...]  # what it needs and stands before
     inside: bool  # part of the bar that follows
+
+    @property
+    def minutes(self) -> int:
+        return ceil(self.left)
 
 
 @dataclass(frozen=True, slots=True)
@@ -139,7 +143,7 @@ def tree_context(plan: Plan, studied: Study, today: date) -> dict:
         Row(
             step=step,
             go=clock(go),
-            minutes=ceil(left),
+            left=left,
             week=week_of.get(place),
             early=tuple(there[other].name for other in needed[place] if other > place),
             inside=step.is_scaffold and step.step_kind is not StepKind.ON,
@@ -170,8 +174,10 @@ def needed_by(step: Step) -> list[str]:
 def time_left(plan: Plan, step: Step, made: CoreStep, studied: Study) -> tuple[float, float]:
     """(seconds of one go at its next tempo, minutes up to the target)."""
     ladder = climb_rule(plan, step).rungs
-    ahead = [rung for rung in ladder if rung > (step.standing.held or 0)]
-    go = step_seconds(made, studied, step.standing.next_tempo or ladder[0])
+    standing = step.standing if hasattr(step, "standing") else None  # not stored yet
+    held = standing.held if standing else None
+    ahead = [rung for rung in ladder if rung > (held or 0)]
+    go = step_seconds(made, studied, standing.next_tempo if standing else ladder[0])
     return go, climb_minutes(made, studied, ahead)
 
 
@@ -193,6 +199,6 @@ def _branches(rows: Sequence[Row], studied: Study) -> list[Branch]:
         return where[row.step.played[-1]]
 
     return [
-        Branch(name, sum(row.minutes for row in group), tuple(group))
+        Branch(name, ceil(sum(row.left for row in group)), tuple(group))
         for name, group in ((name, list(found)) for name, found in groupby(rows, section_of))
     ]

@@ -1,13 +1,15 @@
 """Two schools side by side for the same piece and student."""
 
+from math import ceil
+
 from django.http import HttpRequest
 from django.utils import timezone
 
-from wren_ladder.drumming.breakdown import climb_minutes, start_for
 from wren_ladder.drumming.style import School
-from wren_ladder.studio.pages.plans.breakdown_page import weeks_of
+from wren_ladder.studio.pages.plans.breakdown_page import time_left, weeks_of
 from wren_ladder.studio.plans.models import Plan
-from wren_ladder.studio.plans.planning import name_step, steps_for
+from wren_ladder.studio.plans.planning import core_step, steps_by
+from wren_ladder.studio.plans.versions import study_for
 
 
 def compare_context(request: HttpRequest, plan: Plan) -> dict:
@@ -29,20 +31,14 @@ def _asked(request: HttpRequest, name: str, otherwise: School) -> School:
 
 
 def _side(plan: Plan, school: School) -> dict:
-    studied, steps = steps_for(plan, school)
-    share = plan.start * 100 // plan.target
-    ladders = [plan.rungs_from(start_for(plan.target, share, step.rank)) for step in steps]
-    minutes = [
-        climb_minutes(step, studied, ladder)
-        for step, ladder in zip(steps, ladders, strict=True)
-    ]
-    named = [
-        (name_step(step, studied.chart.bars), step, round(spent))
-        for step, spent in zip(steps, minutes, strict=True)
-    ]
+    """What taking this school would leave to do: what is held already counts."""
+    studied = study_for(plan)
+    every = steps_by(plan, school)
+    steps = [step for step in every if step.music_is_there and not step.dropped]
+    minutes = [time_left(plan, step, core_step(step), studied)[1] for step in steps]
     return {
         "school": school,
-        "steps": named,
+        "steps": [(step, ceil(left)) for step, left in zip(steps, minutes, strict=True)],
         "minutes": round(sum(minutes)),
         "schedule": weeks_of(plan, minutes, timezone.localdate()),
     }
