@@ -3,6 +3,7 @@
 import re
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 
 from wren_ladder.drumming.chart.bar import Bar
 from wren_ladder.drumming.chart.meter import Meter
@@ -92,7 +93,8 @@ class Positions:
         """(count from 1, part of it from 0 up to 1)."""
         return self.meter.count_at(at + self.offset)
 
-    def pattern(self, name: str) -> list[Fraction]:
+    @lru_cache(maxsize=512)  # the same few metres and words in every bar
+    def pattern(self, name: str) -> tuple[Fraction, ...]:
         """Where a pattern word strikes in this bar."""
         count = self.meter.count_length
         if name == "beats":
@@ -104,8 +106,10 @@ class Positions:
         else:
             step = PATTERNS[name]
             full = [k * step for k in range(int(self.meter.length / step) + 1)]
-        return [at - self.offset for at in full if 0 <= at - self.offset < self.length]
+        moved = (at - self.offset for at in full)
+        return tuple(at for at in moved if 0 <= at < self.length)
 
-    def pattern_between(self, name: str, first: int, last: int) -> list[Fraction]:
+    @lru_cache(maxsize=2048)
+    def pattern_between(self, name: str, first: int, last: int) -> tuple[Fraction, ...]:
         """A pattern from one count to the end of another, as in "8ths 1-3"."""
-        return [at for at in self.pattern(name) if first <= self.split(at)[0] <= last]
+        return tuple(at for at in self.pattern(name) if first <= self.split(at)[0] <= last)

@@ -1,5 +1,6 @@
 """Reads one drum's line: patterns, positions, and the words that change them."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from difflib import get_close_matches
 from fractions import Fraction
@@ -99,7 +100,7 @@ def _change(name: str, token: Token, group: Group) -> bool:
     return True
 
 
-def _located(token: Token, read, text: str) -> list[Fraction]:
+def _located(token: Token, read, text: str) -> Sequence[Fraction]:
     try:
         return read(text)
     except ChartError as error:

@@ -88,7 +88,7 @@ def _by_line(hits: tuple[Hit, ...]) -> list[tuple[str, list[Hit]]]:
 
 
 def _write_hits(hits: list[Hit], frame: Positions) -> str:
-    pattern = _pattern([hit.at for hit in hits], frame)
+    pattern = _pattern(tuple(hit.at for hit in hits), frame)
     usual = [hit.at for hit in hits if plain(hit)]
     groups = [pattern or _positions(usual, frame)] if pattern or usual else []
     changed: dict[str, list[Hit]] = {}
@@ -124,7 +124,7 @@ def _span(hit: Hit, frame: Positions) -> str:
     return f"{frame.say(hit.at)}-{END if end == frame.length else frame.say(end)}"
 
 
-def _pattern(times: list[Fraction], frame: Positions) -> str:
+def _pattern(times: tuple[Fraction, ...], frame: Positions) -> str:
     """ "8ths", or "8ths 1-3" where it covers only some counts; "" if none fits."""
     first, last = frame.split(times[0])[0], frame.split(times[-1])[0]
     for name in PATTERNS:
