@@ -18,7 +18,8 @@ from wren_ladder.drumming.findings.fastest import single_hand_limit
 from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.hands.flow import choices, cost_of, kit_flow
 from wren_ladder.drumming.hands.kit import crossed
-from wren_ladder.drumming.style import HOUSE, Sticking
+from wren_ladder.drumming.hands.schools import Sticking
+from wren_ladder.drumming.style import HOUSE
 
 GRID = replace(HOUSE, sticking=Sticking.GRID_HAND)
 ACCENTS = replace(HOUSE, sticking=Sticking.ACCENTS_LEAD)

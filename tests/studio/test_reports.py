@@ -13,7 +13,8 @@ from tests.studio.base import StudioTest, log, make_piece, make_plan, make_stude
 from tests.studio.test_forecasts import practise
 from tests.studio.test_old_databases import FIXTURES
 from wren_ladder.drumming.climb import GateKind
-from wren_ladder.drumming.style import School, Sticking
+from wren_ladder.drumming.hands.schools import Sticking
+from wren_ladder.drumming.style import School
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, StepStanding
 from wren_ladder.studio.exchange.studio_file import studio_lines
 from wren_ladder.studio.lessons.models import Lesson

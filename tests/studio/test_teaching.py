@@ -3,7 +3,8 @@
 from django.urls import reverse
 
 from tests.studio.base import StudioTest, make_piece, make_plan, make_student
-from wren_ladder.drumming.style import HOUSE, School, Sticking
+from wren_ladder.drumming.hands.schools import Sticking
+from wren_ladder.drumming.style import HOUSE, School
 from wren_ladder.studio.changes.plans import model_plan
 from wren_ladder.studio.pages.teaching.forms import StyleForm
 from wren_ladder.studio.teaching.models import TeachingStyle, style_of, syllabus_of

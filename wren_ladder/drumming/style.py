@@ -26,16 +26,6 @@ class NoteNames(Coded):
     QUARTERS = "quarters"  # quarter, eighth, sixteenth
 
 
-class Sticking(Coded):
-    """Which hand plays what the page leaves open, outside of grooves."""
-
-    HAND_TO_HAND = "hand-to-hand", "hand to hand"
-    GRID_HAND = "grid-hand", "grid hand"
-    ACCENTS_LEAD = "accents-lead", "accents lead"
-    RUDIMENT = "rudiment"
-    KIT_FLOW = "kit-flow", "kit flow"
-
-
 class School(Coded):
     """How a piece is broken down."""
 
@@ -99,7 +89,7 @@ class Style:
     lead: Hand = Hand.RIGHT  # the hand that starts and keeps the cymbal pattern
     open_handed: bool = False  # the other hand keeps the hat, so that no arms cross
     school: School = School.BAR  # of breaking a piece down
-    sticking: Sticking = Sticking.HAND_TO_HAND
+    sticking: str = "hand-to-hand"  # a code of hands.schools.Sticking
     counting: Counting = Counting.NUMBERS
     compound: Compound = Compound.QUAVERS
     phrase_count: bool = False  # the bar's number in its phrase in place of 1

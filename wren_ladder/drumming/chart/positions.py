@@ -93,7 +93,8 @@ class Positions:
         """(count from 1, part of it from 0 up to 1)."""
         return self.meter.count_at(at + self.offset)
 
-    @lru_cache(maxsize=512)  # the same few metres and words in every bar
+    # The same few metres and words come back in every bar; a frame is a small value.
+    @lru_cache(maxsize=512)  # noqa: B019
     def pattern(self, name: str) -> tuple[Fraction, ...]:
         """Where a pattern word strikes in this bar."""
         count = self.meter.count_length
@@ -109,7 +110,7 @@ class Positions:
         moved = (at - self.offset for at in full)
         return tuple(at for at in moved if 0 <= at < self.length)
 
-    @lru_cache(maxsize=2048)
+    @lru_cache(maxsize=2048)  # noqa: B019
     def pattern_between(self, name: str, first: int, last: int) -> tuple[Fraction, ...]:
         """A pattern from one count to the end of another, as in "8ths 1-3"."""
         return tuple(at for at in self.pattern(name) if first <= self.split(at)[0] <= last)

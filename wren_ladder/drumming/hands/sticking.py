@@ -66,9 +66,8 @@ def stick_bar(bar: Bar, style: Style = HOUSE) -> tuple[Stick, ...]:
                     else _with_cymbal(hands, keeper, keeping)
                 )
     for run in _runs(moments, shared):
-        chosen = SCHOOLS[style.sticking](
-            [tuple(_by_hand(moments[place])) for place in run], bar, style
-        )
+        by_school, _ = SCHOOLS[style.sticking]
+        chosen = by_school([tuple(_by_hand(moments[place])) for place in run], bar, style.lead)
         shared |= zip(run, chosen, strict=True)
     sticks: list[Stick] = []
     for place, moment in enumerate(moments):

@@ -5,6 +5,7 @@ from dataclasses import replace
 from django.conf import settings
 from django.db import models
 
+from wren_ladder.drumming.hands.schools import Sticking
 from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, Syllabus
 from wren_ladder.drumming.style import (
     HOUSE,
@@ -13,7 +14,6 @@ from wren_ladder.drumming.style import (
     Counting,
     NoteNames,
     School,
-    Sticking,
     Style,
 )
 

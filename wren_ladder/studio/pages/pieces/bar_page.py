@@ -16,11 +16,12 @@ from wren_ladder.drumming.description.figures import Voice, beat_figures
 from wren_ladder.drumming.findings.conflicts import as_problems, conflicts
 from wren_ladder.drumming.findings.fastest import single_hand_limit
 from wren_ladder.drumming.hands import strokes_of
+from wren_ladder.drumming.hands.schools import Sticking
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.rudiments import FoundRudiment, versions
 from wren_ladder.drumming.study import BarStudy, Study, study_bar
-from wren_ladder.drumming.style import Counting, Sticking, Style
+from wren_ladder.drumming.style import Counting, Style
 from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave, engrave_each
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import tag_of
@@ -33,8 +34,7 @@ DRILL_LAYOUT, DRILL_WIDTH = Layout(clef=False, counts=False), 1900
 DRILL_TEMPO = Tempo(Fraction(1), 60)  # only hands and notes are drawn
 KEYS = {
     Counting.NUMBERS: "n", Counting.WORDS: "w", Counting.TAKADIMI: "t",
-    Sticking.HAND_TO_HAND: "1", Sticking.GRID_HAND: "2", Sticking.ACCENTS_LEAD: "3",
-    Sticking.RUDIMENT: "4", Sticking.KIT_FLOW: "5",
+    **{school: str(number) for number, school in enumerate(Sticking, start=1)},
     Part.WHOLE: "b", Part.FIRST: "f", Part.SECOND: "s", Part.ON: "x",
 }  # fmt: skip
 LAYER_KEYS = "payvuijkh"  # from the plainest layer on; a bar has no more than that
@@ -118,7 +118,7 @@ def _groups(style: Style, part: Part) -> list[tuple]:
         (name, legend, [(value, KEYS[value], value is now) for value in type(now)])
         for name, legend, now in (
             ("counting", "Count", style.counting),
-            ("sticking", "Sticking", style.sticking),
+            ("sticking", "Sticking", Sticking(style.sticking)),
             ("part", "Part", part),
         )
     ]

@@ -5,6 +5,8 @@ from dataclasses import replace
 from django import forms
 
 from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.hands.schools import SCHOOLS as STICKINGS
+from wren_ladder.drumming.hands.schools import Sticking
 from wren_ladder.drumming.judging.syllabus import FIGURES, HOUSE_SYLLABUS, MOST_GRADE
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.numbers import read_ratio, read_whole
@@ -17,7 +19,6 @@ from wren_ladder.drumming.style import (
     NoteNames,
     Reason,
     School,
-    Sticking,
     Style,
 )
 from wren_ladder.studio.pages.two_tabs import OpenInTwoTabs
@@ -59,9 +60,7 @@ class StyleForm(OpenInTwoTabs, forms.Form):
     sticking = forms.ChoiceField(
         label="Sticking where no groove settles it",
         choices=Sticking.choices(),
-        help_text="Hand to hand is the plain one; the grid hand matches hands to the count; "
-        "accents lead for accented phrases; rudiment lets flams and accents bring the "
-        "rudiment's hands; kit flow goes round the drums with the least travel.",
+        help_text="; ".join(f"{one.label}: {said}" for one, (_, said) in STICKINGS.items()),
     )
     school = forms.ChoiceField(
         label="Pieces are broken down by the",
