@@ -10,10 +10,11 @@ from hypothesis import strategies as st
 from tests.builders import make_bar
 from tests.strategies import bars, charts
 from wren_ladder.drumming.chart import Grace, Hand, Tempo
-from wren_ladder.drumming.findings import Code, Finding, rank
+from wren_ladder.drumming.findings import rank
 from wren_ladder.drumming.findings import weigh as weigh_findings
 from wren_ladder.drumming.findings.playing import playing_findings
 from wren_ladder.drumming.hands import stick_bar
+from wren_ladder.drumming.judging.judgement import NEW
 from wren_ladder.drumming.study import study, study_bar
 from wren_ladder.drumming.style import HOUSE, WEIGHTS, Reason
 
@@ -21,7 +22,7 @@ SLOW = Tempo(Fraction(1), 60)
 
 
 def difficulty(bar, sticks, tempo=SLOW, style=HOUSE, new=()):
-    fresh = [Finding.of(Code.NEW, name=name) for name in new]
+    fresh = [NEW.found(name=name) for name in new]
     return weigh_findings([*fresh, *playing_findings(bar, sticks, tempo, style)], style)
 
 

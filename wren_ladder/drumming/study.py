@@ -12,7 +12,7 @@ from wren_ladder.drumming.description.differences import Difference, differences
 from wren_ladder.drumming.description.figures import figures
 from wren_ladder.drumming.description.phrases import Phrase, phrases
 from wren_ladder.drumming.description.twins import twins
-from wren_ladder.drumming.findings import Finding, Weighed, rank, say, watch_for, weigh
+from wren_ladder.drumming.findings import Finding, Weighed, rank, watch_for, weigh
 from wren_ladder.drumming.findings.conflicts import as_problems, hand_conflicts
 from wren_ladder.drumming.findings.playing import playing_findings
 from wren_ladder.drumming.findings.traps import landings, traps
@@ -50,7 +50,7 @@ class BarStudy:
 
     @property
     def trap_words(self) -> tuple[str, ...]:
-        return tuple(say(one) for one in (*self.caught, *self.landing))
+        return tuple(str(one) for one in (*self.caught, *self.landing))
 
     @property
     def traps(self) -> tuple[str, ...]:

@@ -14,7 +14,6 @@ from wren_ladder.drumming.chart.drum import SECTION_CRASHES
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.description.differences import changes
 from wren_ladder.drumming.description.figures import names_for, onsets_of
-from wren_ladder.drumming.findings import say
 from wren_ladder.drumming.findings.conflicts import conflicts
 from wren_ladder.drumming.findings.playing import QUAVER, quick_kicks
 from wren_ladder.drumming.hands import stick_bar
@@ -119,7 +118,7 @@ def check_fill(
             f"crowded: {len(filled)} notes in {len(space.beats)} beats; at grade {grade} "
             f"{most} a beat are plenty"
         )
-    found += (say(one) for one in conflicts(stick_bar(bar, style), bar, tempo, style))
+    found += (str(one) for one in conflicts(stick_bar(bar, style), bar, tempo, style))
     return tuple(found)
 
 

@@ -1,46 +1,46 @@
 """What is found in the music, as values: weighed, worded and counted from the same one."""
 
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 from fractions import Fraction
 from typing import Any
 
+from wren_ladder.drumming.style import Reason
 
-class Code(StrEnum):
-    """What was found. Codes are stable; the words for them are in ``words``."""
 
-    # What makes a bar hard.
-    NEW = "new"
-    ORNAMENT = "ornament"
-    ROLL = "roll"
-    GHOST_ACCENT = "ghost-accent"
-    HAT_CLOSES = "hat-closes"
-    FEET_BETWEEN = "feet-between"
-    QUICK_KICKS = "quick-kicks"
-    ENTRY = "entry"
-    REACH = "reach"
-    DOUBLE = "double"
-    SPEED = "speed"
-    # What catches a player who goes by habit.
-    AGAINST_HABIT = "against-habit"
-    AGAINST_COMMON_FORM = "against-common-form"
-    SILENCE = "silence"
-    KICK_LANDING = "kick-landing"
-    # What is hard about a bar line.
-    JUMP = "jump"
-    METER_CHANGE = "meter-change"
-    TEMPO_CHANGE = "tempo-change"
-    CYMBAL_CHANGE = "cymbal-change"
-    REACH_ACROSS = "reach-across"
-    HAT_CLOSES_ACROSS = "hat-closes-across"
-    DOUBLE_ACROSS = "double-across"
-    ENTRY_ACROSS = "entry-across"
-    # What cannot be played as it stands.
-    NO_HAND = "no-hand"
-    HAND_TWICE = "hand-twice"
-    CROSSED = "crossed"
-    HAT_FOOT = "hat-foot"
-    TOO_FAST = "too-fast"
+def one_each(found: Finding) -> float:
+    return 1.0
+
+
+def the_first(found: Sequence[Finding]) -> str:
+    """A bar has one cause for many of a kind, so the first stands for them."""
+    return found[0].kind.say(found[0])
+
+
+def every_one(found: Sequence[Finding]) -> str:
+    return "; ".join(one.kind.say(one) for one in found)
+
+
+@dataclass(frozen=True, slots=True)
+class Kind:
+    """A kind of thing that is found; it stands beside the function that finds it.
+
+    ``code`` is stable, its words are free: ``say`` of one, ``together`` of several in a bar,
+    ``watch`` of what to watch for there, where it is told at all ("" for once not). ``reason``
+    is what it counts for, None where it is told and not weighed; ``amount`` how much one is.
+    """
+
+    code: str
+    say: Callable[[Finding], str]
+    reason: Reason | None = None
+    amount: Callable[[Finding], float] = one_each
+    together: Callable[[Sequence[Finding]], str] = the_first
+    watch: Callable[[Sequence[Finding]], str] | None = None
+
+    def found(self, at: Fraction | None = None, **facts: Any) -> Finding:
+        return Finding(self, at, tuple(facts.items()))
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,13 +48,20 @@ class Finding:
     """One thing found: ``at`` in crotchets from where its bar starts, None where it is not in
     one place; ``facts`` are the values that its words are made of, by name."""
 
-    code: Code
+    kind: Kind
     at: Fraction | None = None
     facts: tuple[tuple[str, Any], ...] = ()
 
-    @classmethod
-    def of(cls, code: Code, at: Fraction | None = None, **facts: Any) -> "Finding":
-        return cls(code, at, tuple(facts.items()))
-
     def __getitem__(self, name: str) -> Any:
         return dict(self.facts)[name]
+
+    def __str__(self) -> str:
+        return self.kind.say(self)
+
+
+def by_kind(found: Sequence[Finding]) -> list[list[Finding]]:
+    """Those of each kind together, in the order in which the kinds come."""
+    groups: dict[Kind, list[Finding]] = {}
+    for one in found:
+        groups.setdefault(one.kind, []).append(one)
+    return list(groups.values())

@@ -8,13 +8,49 @@ from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Hit, Surface
 from wren_ladder.drumming.description.timekeeping import timekeeper
-from wren_ladder.drumming.findings.finding import Code, Finding
+from wren_ladder.drumming.findings.finding import Finding, Kind
 from wren_ladder.drumming.findings.playing import FAR, QUAVER, SEMIQUAVER
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.kit import travel
 from wren_ladder.drumming.hands.limbs import HAND_OF, Limb
+from wren_ladder.drumming.style import Reason
 
 PlayedHands = tuple[Bar, tuple[Stick, ...]]
+
+JUMP = Kind("jump", lambda one: one["turn"], Reason.JUMP)
+METER_CHANGE = Kind(
+    "meter-change",
+    lambda one: f"the metre changes from {one['before']} to {one['after']}",
+    Reason.METER,
+)
+TEMPO_CHANGE = Kind("tempo-change", lambda one: f"a new tempo, {one['after']}", Reason.METER)
+CYMBAL_CHANGE = Kind(
+    "cymbal-change",
+    lambda one: (
+        f"the cymbal hand moves from {_cymbal(one['before'])} to {_cymbal(one['after'])}"
+    ),
+    Reason.REACH,
+)
+REACH_ACROSS = Kind(
+    "reach-across",
+    lambda one: f"the {one['limb']} goes from {one['start'].spoken} to {one['end'].spoken}",
+    Reason.REACH,
+)
+HAT_CLOSES_ACROSS = Kind(
+    "hat-closes-across",
+    lambda one: "the hat closes as it is struck, over the bar line",
+    Reason.HAT_CLOSES,
+)
+DOUBLE_ACROSS = Kind(
+    "double-across", lambda one: f"the {one['limb']} twice over the bar line", Reason.DOUBLES
+)
+ENTRY_ACROSS = Kind(
+    "entry-across", lambda one: "it comes in off the beat, after silence", Reason.ENTRY
+)
+
+
+def _cymbal(surface: Surface) -> str:
+    return surface.value.replace("hihat", "hat")
 
 
 def across_the_bar_line(before: PlayedHands, after: PlayedHands) -> list[Finding]:
@@ -22,14 +58,14 @@ def across_the_bar_line(before: PlayedHands, after: PlayedHands) -> list[Finding
     found = []
     if leaving.meter != landing.meter:
         meters = {"before": leaving.meter, "after": landing.meter}
-        found.append(Finding.of(Code.METER_CHANGE, **meters))
+        found.append(METER_CHANGE.found(**meters))
     keepers = timekeeper(leaving), timekeeper(landing)
     if None not in keepers and keepers[0] is not keepers[1]:
-        found.append(Finding.of(Code.CYMBAL_CHANGE, before=keepers[0], after=keepers[1]))
+        found.append(CYMBAL_CHANGE.found(before=keepers[0], after=keepers[1]))
     else:
         found += _reaches(before, after)
     if [_hats(leaving)[-1:], _hats(landing)[:1]] == [[Drum.HIHAT_OPEN], [Drum.HIHAT]]:
-        found.append(Finding.of(Code.HAT_CLOSES_ACROSS))
+        found.append(HAT_CLOSES_ACROSS.found())
     return [*found, *_doubles(before, after), *_entry(leaving, landing)]
 
 
@@ -42,13 +78,13 @@ def _hats(bar: Bar) -> list[Drum]:
 def _doubles(before: PlayedHands, after: PlayedHands) -> Iterator[Finding]:
     for limb, gap, _, _ in _meetings(before, after):
         if gap <= SEMIQUAVER:
-            yield Finding.of(Code.DOUBLE_ACROSS, limb=limb)
+            yield DOUBLE_ACROSS.found(limb=limb)
 
 
 def _reaches(before: PlayedHands, after: PlayedHands) -> Iterator[Finding]:
     for limb, gap, last, first in _meetings(before, after):
         if gap <= QUAVER and travel(last.drum.surface, first.drum.surface) >= FAR:
-            yield Finding.of(Code.REACH_ACROSS, limb=limb, start=last.drum, end=first.drum)
+            yield REACH_ACROSS.found(limb=limb, start=last.drum, end=first.drum)
 
 
 def _meetings(before: PlayedHands, after: PlayedHands) -> list[tuple[Limb, Fraction, Hit, Hit]]:
@@ -70,4 +106,4 @@ def _entry(leaving: Bar, landing: Bar) -> Iterator[Finding]:
     first = landing.hits[0].at
     gap = leaving.length - leaving.hits[-1].at + first
     if gap > 1 and first not in {start for start, _ in landing.beats}:
-        yield Finding.of(Code.ENTRY_ACROSS, first)
+        yield ENTRY_ACROSS.found(first)

@@ -6,15 +6,103 @@ from itertools import chain, pairwise
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, Surface, Tempo, Touch
 from wren_ladder.drumming.findings.fastest import fastest_hand
-from wren_ladder.drumming.findings.finding import Code, Finding
+from wren_ladder.drumming.findings.finding import Finding, Kind, the_first
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.kit import travel
 from wren_ladder.drumming.hands.limbs import HAND_OF, LIMB_OF
 from wren_ladder.drumming.performance.clock import per_second
-from wren_ladder.drumming.style import HOUSE, Style
+from wren_ladder.drumming.style import HOUSE, Reason, Style
 
 SEMIQUAVER, QUAVER = Fraction(1, 4), Fraction(1, 2)
 FAR = 4.5  # hand's breadths; a reach across the kit
+GRACE_AMOUNT = {Grace.FLAM: 1.0, Grace.DRAG: 1.3, Grace.RUFF: 1.6}
+ROLL_AMOUNT = 1.6
+
+
+def _graces(found: Sequence[Finding]) -> str:
+    """ "flams and drags", each once."""
+    there = {one["grace"] for one in found}
+    return " and ".join(f"{grace.value}s" for grace in Grace if grace in there)
+
+
+def _near_the_limit(one: Finding) -> float:
+    """It hurts more near the limit."""
+    share = one["rate"] / one["limit"]
+    return share * share
+
+
+def _over_the_limit(found: Sequence[Finding]) -> str:
+    """A hand's speed is told once it is above the limit."""
+    one = found[0]
+    if one["rate"] <= one["limit"]:
+        return ""
+    return f"{one['limb']} at {one['rate']:.1f} strokes a second (limit {one['limit']:g})"
+
+
+ORNAMENT = Kind(
+    "ornament",
+    lambda one: f"{one['grace'].value}s",
+    Reason.ORNAMENTS,
+    lambda one: GRACE_AMOUNT[one["grace"]],
+    together=_graces,
+    watch=_graces,
+)
+ROLL = Kind(
+    "roll",
+    lambda one: f"a roll on {one['beat']}",
+    Reason.ORNAMENTS,
+    lambda one: ROLL_AMOUNT,
+    watch=the_first,
+)
+GHOST_ACCENT = Kind(
+    "ghost-accent",
+    lambda one: f"ghost beside accent in the {one['limb']} on {one['beat']}",
+    Reason.GHOST_ACCENT,
+    watch=the_first,
+)
+HAT_CLOSES = Kind(
+    "hat-closes",
+    lambda one: f"the hat closes as it is struck on {one['beat']}",
+    Reason.HAT_CLOSES,
+    watch=the_first,
+)
+FEET_BETWEEN = Kind(
+    "feet-between",
+    lambda one: f"{one['drum'].spoken} between the hands on {one['beat']}",
+    Reason.FEET,
+    watch=the_first,
+)
+QUICK_KICKS = Kind(
+    "quick-kicks",
+    lambda one: f"two quick kicks on {one['beat']}",
+    Reason.QUICK_KICKS,
+    watch=the_first,
+)
+ENTRY = Kind(
+    "entry",
+    lambda one: f"an entry off the beat after silence, on {one['beat']}",
+    Reason.ENTRY,
+)
+REACH = Kind(
+    "reach",
+    lambda one: (
+        f"the {one['limb']} reaches from {one['start'].spoken} to {one['end'].spoken} "
+        f"on {one['beat']}"
+    ),
+    Reason.REACH,
+)
+DOUBLE = Kind(
+    "double",
+    lambda one: f"the {one['limb']} must double on {one['beat']}",
+    Reason.DOUBLES,
+)
+SPEED = Kind(
+    "speed",
+    lambda one: f"the fastest hand at {one['rate']:.1f} strokes a second",
+    Reason.SPEED,
+    _near_the_limit,
+    watch=_over_the_limit,
+)
 
 
 def playing_findings(
@@ -26,9 +114,9 @@ def playing_findings(
             _ornaments(bar),
             _rolls(bar),
             _ghosts(bar, sticks),
-            (_at(Code.HAT_CLOSES, bar, hit) for hit in hat_closings(bar)),
+            (_at(HAT_CLOSES, bar, hit) for hit in hat_closings(bar)),
             _feet(bar),
-            (_at(Code.QUICK_KICKS, bar, hit) for hit in quick_kicks(bar)),
+            (_at(QUICK_KICKS, bar, hit) for hit in quick_kicks(bar)),
             _entries(bar),
             _reaches(bar, sticks),
             _doubles(bar, sticks),
@@ -37,20 +125,20 @@ def playing_findings(
     )
 
 
-def _at(code: Code, bar: Bar, hit: Hit, **facts) -> Finding:
-    return Finding.of(code, hit.at, beat=bar.beat_of(hit.at), **facts)
+def _at(kind: Kind, bar: Bar, hit: Hit, **facts) -> Finding:
+    return kind.found(hit.at, beat=bar.beat_of(hit.at), **facts)
 
 
 def _ornaments(bar: Bar) -> Iterator[Finding]:
     for hit in bar.hits:
         if hit.grace is not Grace.NONE:
-            yield _at(Code.ORNAMENT, bar, hit, grace=hit.grace)
+            yield _at(ORNAMENT, bar, hit, grace=hit.grace)
 
 
 def _rolls(bar: Bar) -> Iterator[Finding]:
     for hit in bar.hits:
         if hit.roll:
-            yield _at(Code.ROLL, bar, hit, kind=hit.roll.kind, strokes=hit.roll.strokes)
+            yield _at(ROLL, bar, hit, roll=hit.roll)
 
 
 def _ghosts(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
@@ -60,7 +148,7 @@ def _ghosts(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
         for before, after in pairwise(mine):
             touches = (before.hit.touch, after.hit.touch)
             if Touch.GHOST in touches and any(touch.loud for touch in touches):
-                yield _at(Code.GHOST_ACCENT, bar, after.hit, limb=limb)
+                yield _at(GHOST_ACCENT, bar, after.hit, limb=limb)
 
 
 def hat_closings(bar: Bar) -> list[Hit]:
@@ -85,7 +173,7 @@ def _feet(bar: Bar) -> Iterator[Finding]:
         alone = hit.drum.by_foot and hit.at not in hands
         if alone and (hit.at / SEMIQUAVER) % 2 != 0 and hit.at not in seen:
             seen.add(hit.at)
-            yield _at(Code.FEET_BETWEEN, bar, hit, drum=hit.drum)
+            yield _at(FEET_BETWEEN, bar, hit, drum=hit.drum)
 
 
 def quick_kicks(bar: Bar) -> list[Hit]:
@@ -100,7 +188,7 @@ def _entries(bar: Bar) -> Iterator[Finding]:
     times = sorted({hit.at for hit in bar.hits})
     for before, after in pairwise(times):
         if after - before > 1 and after not in starts:
-            yield Finding.of(Code.ENTRY, after, beat=bar.beat_of(after))
+            yield ENTRY.found(after, beat=bar.beat_of(after))
 
 
 def _reaches(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
@@ -110,7 +198,7 @@ def _reaches(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
             far = travel(before.drum.surface, after.drum.surface) >= FAR
             if far and after.at - before.at <= QUAVER:
                 drums = {"start": before.drum, "end": after.drum}
-                yield _at(Code.REACH, bar, after, limb=limb, **drums)
+                yield _at(REACH, bar, after, limb=limb, **drums)
 
 
 def _doubles(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
@@ -118,7 +206,7 @@ def _doubles(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
     for before, after in pairwise(_single_strokes(sticks)):
         close = 0 < after.hit.at - before.hit.at <= SEMIQUAVER
         if before.hand is after.hand and close:
-            yield _at(Code.DOUBLE, bar, after.hit, limb=after.limb)
+            yield _at(DOUBLE, bar, after.hit, limb=after.limb)
 
 
 def _single_strokes(sticks: Sequence[Stick]) -> list[Stick]:
@@ -135,4 +223,4 @@ def _speed(sticks: Sequence[Stick], tempo: Tempo, style: Style) -> Iterator[Find
     if fastest:
         rate, limb = per_second(fastest.gap, tempo), LIMB_OF[fastest.hand]
         facts = {"limb": limb, "rate": rate, "limit": style.hand_limit}
-        yield Finding.of(Code.SPEED, fastest.at, **facts)
+        yield SPEED.found(fastest.at, **facts)

@@ -9,8 +9,9 @@ from wren_ladder.drumming.chart import Bar, Drum, Meter, Surface, Touch
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.description.differences import FEWEST_HITS, ChangeKind, changes
 from wren_ladder.drumming.description.timekeeping import timekeeper
-from wren_ladder.drumming.findings.finding import Code, Finding
+from wren_ladder.drumming.findings.finding import Finding, Kind, every_one
 from wren_ladder.drumming.roadmap import Visit
+from wren_ladder.drumming.style import Reason
 
 HABIT = 3  # times that a bar must be played to be what hands expect
 SMALL = (ChangeKind.MOVED, ChangeKind.ADDED, ChangeKind.REMOVED, ChangeKind.OTHER_DRUM)
@@ -19,6 +20,34 @@ BACKBEATS = {Fraction(1), Fraction(3)}
 BESIDE = Fraction(1, 2)  # crotchets
 GHOST = Touch.GHOST
 QUICK = Fraction(1, 2)  # crotchets from one kick to the next over a landing
+
+AGAINST_HABIT = Kind(
+    "against-habit",
+    lambda one: (
+        f"{one['change'].spoken}, where habit has bar {one['habit']}, "
+        f"played {one['times']} times"
+    ),
+    Reason.TRAP,
+    together=every_one,
+)
+AGAINST_COMMON_FORM = Kind(
+    "against-common-form",
+    lambda one: f"{one['surface']} on {one['where']}, where the common form has {one['usual']}",
+    Reason.TRAP,
+    together=every_one,
+)
+SILENCE = Kind(
+    "silence",
+    lambda one: f"a beat of silence on {one['where']} before {one['entry']}",
+    Reason.TRAP,
+    together=every_one,
+)
+KICK_LANDING = Kind(
+    "kick-landing",
+    lambda one: f"the kick on {one['where']} of bar {one['bar']}, and again on the landing",
+    Reason.QUICK_KICKS,
+    together=every_one,
+)
 
 
 def traps(
@@ -54,7 +83,7 @@ def _against_habit(
         found = changes(bars[habit], bars[kind])
         if found and len(found) == 1 and found[0].kind in SMALL:
             facts = {"habit": bars[habit].number, "times": played[habit]}
-            return [Finding.of(Code.AGAINST_HABIT, found[0].at, change=found[0], **facts)]
+            return [AGAINST_HABIT.found(found[0].at, change=found[0], **facts)]
     return []
 
 
@@ -75,7 +104,7 @@ def _against_the_common_form(bar: Bar, played: int) -> list[Finding]:
         beside = [time for time in at[surface] if 0 < abs(time - beat) <= BESIDE]
         if beat not in at[surface] and len(beside) == 1:
             places = {"where": frame.say(beside[0]), "usual": frame.say(beat)}
-            return [Finding.of(Code.AGAINST_COMMON_FORM, beside[0], surface=surface, **places)]
+            return [AGAINST_COMMON_FORM.found(beside[0], surface=surface, **places)]
     return []
 
 
@@ -88,7 +117,7 @@ def _silence_before_entry(bar: Bar) -> list[Finding]:
             entry = next(hits[0].at for _, _, hits in beats[place + 1 :] if hits)
             frame = Positions.of(bar)
             places = {"where": frame.say(beats[place][0]), "entry": frame.say(entry)}
-            return [Finding.of(Code.SILENCE, beats[place][0], **places)]
+            return [SILENCE.found(beats[place][0], **places)]
     return []
 
 
@@ -104,5 +133,5 @@ def landings(bars: Sequence[Bar], visits: Sequence[Visit]) -> dict[tuple[int, in
         if any(hit.at > last for hit in leaving.hits if not hit.drum.by_foot):
             continue  # a hand comes between, and the foot is ready
         where = Positions.of(leaving).say(last)
-        found[join] = Finding.of(Code.KICK_LANDING, last, where=where, bar=leaving.number)
+        found[join] = KICK_LANDING.found(last, where=where, bar=leaving.number)
     return found

@@ -12,16 +12,23 @@ from itertools import pairwise
 
 from wren_ladder.drumming.chart import Bar, Tempo
 from wren_ladder.drumming.description.phrases import phrases
-from wren_ladder.drumming.findings import Code, Finding, Weighed, rank, weigh
-from wren_ladder.drumming.findings.joins import across_the_bar_line
+from wren_ladder.drumming.findings import Finding, Kind, Weighed, rank, weigh
+from wren_ladder.drumming.findings.joins import JUMP, TEMPO_CHANGE, across_the_bar_line
 from wren_ladder.drumming.findings.playing import playing_findings
 from wren_ladder.drumming.findings.traps import landings
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, Status, Syllabus, vocabulary
 from wren_ladder.drumming.study import BarStudy, Study
-from wren_ladder.drumming.style import HOUSE, Style
+from wren_ladder.drumming.style import HOUSE, Reason, Style
 
 QUAVER = Fraction(1, 2)
+
+
+def _all_new(found: Sequence[Finding]) -> str:
+    return f"new: {', '.join(sorted(one['name'] for one in found))}"
+
+
+NEW = Kind("new", lambda one: f"new: {one['name']}", Reason.NEW, together=_all_new)
 
 
 @dataclass(frozen=True, slots=True)
@@ -114,7 +121,7 @@ def _of_bar(
     bar: BarStudy, tempo: Tempo, style: Style, new: Collection[str]
 ) -> tuple[Weighed, ...]:
     """Traps are taken over from the study; the rest is found at this tempo."""
-    fresh = [Finding.of(Code.NEW, name=name) for name in sorted(new)]
+    fresh = [NEW.found(name=name) for name in sorted(new)]
     found = playing_findings(bar.bar, bar.sticks, tempo, style)
     return weigh((*fresh, *found, *bar.caught), style)
 
@@ -165,9 +172,9 @@ def _joins(study: Study, player: Player) -> tuple[Join, ...]:
         kind = _kind(pair, bars, lines)
         measured: list[Finding] = []
         if kind is JoinKind.JUMP:
-            measured.append(Finding.of(Code.JUMP, turn=why.get(pair, "back on the page")))
+            measured.append(JUMP.found(turn=why.get(pair, "back on the page")))
         if printed[pair[0]] != printed[pair[1]]:
-            measured.append(Finding.of(Code.TEMPO_CHANGE, after=printed[pair[1]]))
+            measured.append(TEMPO_CHANGE.found(after=printed[pair[1]]))
         measured += across_the_bar_line(*(_hands_in(study.bars[place]) for place in pair))
         if pair in landed:
             measured.append(landed[pair])
