@@ -1,11 +1,13 @@
 """The half hour: what to hear, when to go on, what to decide."""
 
 import unittest
+from dataclasses import replace
 
 from tests.builders import DAY
 from tests.drumming.test_week import STEPS
 from wren_ladder.drumming.forecast import Forecast, Outlook, Status
 from wren_ladder.drumming.practice.lesson import agenda, decision, move_on
+from wren_ladder.drumming.practice.week import OpenStep
 
 
 def seen(status: Status, chance: int | None = None) -> Outlook:
@@ -27,6 +29,33 @@ class Agenda(unittest.TestCase):
     def test_it_fits_the_minutes_and_is_never_less_than_three(self):
         self.assertEqual(len(agenda(STEPS, (), 20)), 5)
         self.assertEqual(len(agenda(STEPS, (), 5)), 3)
+
+    def test_of_a_long_plan_a_few_of_each_are_heard_and_never_more_than_twelve(self):
+        steps = [
+            OpenStep(n, f"Step {n}", 60 + n, 70 + n, 200, 60, n, is_bar=n > 20, is_join=n < 20)
+            for n in range(10, 31)
+        ]
+        old = [replace(STEPS[4], key=100 + n, idle=n) for n in (10, 11, 30, 20)]
+        found = agenda([*steps, *old], (), 100)
+        whys: dict[str, list[int]] = {}
+        for one in found:
+            whys.setdefault(one.why, []).append(one.key)
+        self.assertEqual(
+            whys,
+            {
+                "the slowest": [10, 11, 12],
+                "the hardest bar left": [30, 29],
+                "not played for a while": [130, 120],
+                "next slowest": [13, 14, 15, 16, 17],
+            },
+        )
+        self.assertEqual(len(agenda([*steps, *old], {10}, 100)), 12)
+
+    def test_two_joins_are_heard(self):
+        bars = [OpenStep(n, "Bar", 50 + n, 60, 120, 50, is_bar=True) for n in range(3)]
+        joins = [OpenStep(10 + n, "Join", 90, 95, 120, 80, is_join=True) for n in range(3)]
+        whys = [one.why for one in agenda([*bars, *joins], (), 60)]
+        self.assertEqual((whys.count("a join"), whys.count("next slowest")), (2, 1))
 
     def test_nothing_left_is_an_empty_lesson(self):
         self.assertEqual(agenda((), (), 30), ())
@@ -58,6 +87,10 @@ class Deciding(unittest.TestCase):
         ):
             with self.subTest(said):
                 self.assertTrue(decision(*given).startswith(said), decision(*given))
+
+    def test_ten_days_are_not_yet_long(self):
+        self.assertEqual(decision(seen(Status.SAFE, 95), "", "", 10), "")
+        self.assertIn("for 11 days", decision(seen(Status.SAFE, 95), "", "", 11))
 
     def test_there_may_be_nothing_to_decide(self):
         self.assertEqual(decision(seen(Status.SAFE, 95), "", "", 2), "")

@@ -30,6 +30,7 @@ from wren_ladder.drumming.climb import (
     stand,
     start_tempo,
 )
+from wren_ladder.drumming.climb.progress import Ready
 
 LADDER = rungs(70, 120)
 BAR = ClimbRule(LADDER, bars=1)
@@ -92,6 +93,14 @@ class Ladders(unittest.TestCase):
         self.assertEqual((made[0], made[-1]), (start, target))
         self.assertEqual(list(made), sorted(set(made)))
 
+    def test_by_percent_every_rung_is_a_beat_a_minute_up_at_least(self):
+        self.assertEqual(
+            ladder_by(20, 23, LadderRule(LadderSchool.PERCENT, 1)), (20, 21, 22, 23)
+        )
+
+    def test_a_rung_is_five_where_nothing_is_said(self):
+        self.assertEqual(ladder_by(100, 120), (100, 105, 110, 115, 120))
+
     def test_neighbours_of_a_tempo_between_rungs(self):
         self.assertEqual((rung_below(LADDER, 93), rung_above(LADDER, 93)), (90, 95))
         self.assertEqual((rung_below(LADDER, 70), rung_above(LADDER, 120)), (70, None))
@@ -138,6 +147,24 @@ class Gates(unittest.TestCase):
     def test_the_passes_follow_the_length(self):
         needed = {1: 8, 2: 8, 4: 8, 8: 4, 16: 2, 20: 2, 32: 1, 52: 1}
         self.assertEqual({bars: passes_needed(bars) for bars in needed}, needed)
+
+    def test_one_pass_short_of_the_row_earns_nothing(self):
+        self.assertIsNone(stand(BAR, tries("70+7")).held)
+        self.assertEqual(stand(BAR, tries("70+8")).held, 70)
+        self.assertIsNone(stand(BAR, tries("70+4", "75+3")).held)
+        self.assertEqual(stand(BAR, [*tries("70+7"), Attempt(DAY, 70, True)]).held, 70)
+
+    def test_the_usual_gate_is_what_teachers_use(self):
+        usual = Gate()
+        self.assertEqual((usual.clean, usual.tries, usual.days), (3, 4, 2))
+        self.assertEqual((usual.failures, usual.drop), (2, 1))
+
+    def test_a_gate_may_be_as_narrow_or_as_wide_as_can_be(self):
+        self.assertEqual(Gate(clean_bars=1).spoken(1), "1 clean pass in a row")
+        self.assertEqual(Gate(clean=1, tries=20, failures=1).tries, 20)
+        for wrong in ({"tries": 21}, {"failures": 0}, {"drop": 0}, {"clean": 0}):
+            with self.subTest(wrong), self.assertRaises(ChartError):
+                Gate(**wrong)
 
 
 def on_days(*days: str) -> list[Attempt]:
@@ -225,6 +252,18 @@ class Lost(unittest.TestCase):
     def test_failing_far_below_loses_down_to_there(self):
         self.assertEqual(self.standing("70+8 75+8 80+8 85+8", "75- 75-").held, 70)
         self.assertIsNone(self.standing("70+8", "70- 70-").held)
+
+    def test_days_that_earned_a_lost_rung_do_not_earn_it_again(self):
+        climb = ClimbRule(LADDER, 1, Gate(GateKind.DAYS, days=2))
+        lost = ("70+8", "70+8", "75+8", "75+8", "75- 75-")
+        self.assertEqual(stand(climb, on_days(*lost)).held, 70)
+        self.assertEqual(stand(climb, on_days(*lost, "75+8")).held, 70)
+        self.assertEqual(stand(climb, on_days(*lost, "75+8", "75+8")).held, 75)
+
+    def test_once_earned_again_it_is_no_longer_told_as_lost(self):
+        again = self.standing("80+8", "80- 80-", "80+8 85- 85-")
+        self.assertEqual(again.held, 80)
+        self.assertEqual(again.reason, "2 failed tries at 85: drop to 80 and come back")
 
     def test_it_is_earned_again_like_any_other(self):
         self.assertEqual(self.standing("80+8", "80- 80-", "80+8").held, 80)
@@ -353,7 +392,14 @@ class Progress(unittest.TestCase):
         self.assertEqual((ready.held_by, ready.waiting), (1, 1))
 
     def test_an_empty_plan_has_nothing_to_say(self):
-        self.assertIsNone(ready_speed([]).held_by)
+        self.assertEqual(ready_speed([]), Ready(None, None, None, 0))
+
+    def test_near_enough_is_never_below_the_start(self):
+        self.assertEqual(ClimbRule((100, 105), 1, tolerance=40).enough, 100)
+        self.assertEqual(ClimbRule((100, 105, 110), 1, tolerance=4).enough, 106)
+        exact = ClimbRule((100, 105, 110), 1)
+        self.assertTrue(exact.is_reached(110))
+        self.assertFalse(exact.is_reached(109) or exact.is_reached(None))
 
     def test_the_held_tempo_of_each_day_is_that_at_its_end(self):
         later = DAY + timedelta(days=3)

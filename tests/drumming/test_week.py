@@ -1,6 +1,8 @@
 """The week: minutes day by day, and what is never done in it."""
 
 import unittest
+from dataclasses import replace
+from datetime import timedelta
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -52,6 +54,39 @@ class Days(unittest.TestCase):
         slowest = [day.items[1].what for day in played]
         self.assertEqual(slowest, ["Bar 4", "Bars 4–5", "Bar 4", "Bars 4–5"])
 
+    def test_the_week_runs_from_its_first_day_on(self):
+        self.assertEqual(
+            [day.day for day in week(work())], [DAY + timedelta(days=n) for n in range(7)]
+        )
+
+    def test_the_minutes_are_shared_out_and_none_is_lost(self):
+        for minutes, shares in ((40, [6, 14, 6, 4, 4, 6]), (43, [6, 17, 6, 4, 4, 6])):
+            items = week(work(minutes=minutes))[0].items
+            self.assertEqual([item.minutes for item in items], shares)
+
+    def test_every_part_is_begun_where_there_are_two_minutes_for_each(self):
+        six = week(work(minutes=12))[0].items
+        self.assertEqual([item.minutes for item in six], [2] * 6)
+        self.assertEqual(len(week(work(minutes=11))[0].items), 5)
+        self.assertEqual([i.part for i in week(work(minutes=2))[0].items], [DayPart.SLOWEST])
+        self.assertTrue(week(work(minutes=1))[0].is_rest)
+
+    def test_trouble_and_join_say_why_they_are_there(self):
+        parts = {item.part: item.why for item in week(work())[0].items}
+        self.assertEqual(parts[DayPart.TROUBLE], "the hardest bar left")
+        self.assertEqual(parts[DayPart.JOIN], "so that the bars meet")
+
+    def test_the_longest_unplayed_is_revisited_first_and_ten_days_are_not_long(self):
+        old = [replace(STEPS[4], key=n, name=f"Bar {n}", idle=n) for n in (10, 11, 30)]
+        days = week(work(steps=(*STEPS[:4], *old)))
+        again = [i.what for day in days for i in day.items if i.part is DayPart.REVISIT]
+        self.assertEqual(again, ["Bar 30", "Bar 11", "Bar 30", "Bar 11"])
+
+    def test_a_step_without_a_rung_is_slower_than_any_other(self):
+        new = OpenStep(9, "Bar 9", None, 70, 120, 70, is_bar=True)
+        slowest = week(work(steps=(*STEPS, new)))[0].items[1]
+        self.assertEqual((slowest.what, slowest.why), ("Bar 9", "not begun"))
+
     def test_what_is_played_often_is_not_revisited(self):
         fresh = tuple(step for step in STEPS if step.idle is None)
         parts = {item.part for day in week(work(steps=fresh)) for item in day.items}
@@ -96,6 +131,10 @@ class Ears(unittest.TestCase):
         first = week(drills, work(minutes=15), ears=15)[0]
         quiet = {item.title for item in first.items if item.on_pad}
         self.assertEqual((quiet, first.on_kit), ({"Drills"}, 15))
+
+    def test_the_budget_is_used_up_to_its_last_minute(self):
+        self.assertEqual(week(work(minutes=40), ears=6)[0].on_kit, 6)  # the run, whole
+        self.assertEqual(week(work(minutes=40), ears=40)[0].on_kit, 40)
 
     def test_within_the_budget_nothing_is(self):
         self.assertFalse(any(item.on_pad for item in week(work())[0].items))
