@@ -60,7 +60,10 @@ class StyleForm(OpenInTwoTabs, forms.Form):
     sticking = forms.ChoiceField(
         label="Sticking where no groove settles it",
         choices=Sticking.choices(),
-        help_text="; ".join(f"{one.label}: {said}" for one, (_, said) in STICKINGS.items()),
+        help_text=". ".join(
+            f"{s.label.capitalize()}: {said}" for s, (_, said) in STICKINGS.items()
+        )
+        + ".",
     )
     school = forms.ChoiceField(
         label="Pieces are broken down by the",
