@@ -292,6 +292,10 @@ class Road(unittest.TestCase):
             "D. S. al Coda": "D.S. al Coda",
             "Da Capo": "D.C.",
             "(D.S. al Fine with repeats)": "D.S. al Fine with repeats",
+            "D.S. al Coda (with repeats)": "D.S. al Coda with repeats",
+            "D.C. al Fine, no repeats": "D.C. al Fine without repeats",
+            "D.C. al Fine con rep.": "D.C. al Fine with repeats",
+            "D.S. al Coda senza rep.": "D.S. al Coda without repeats",
         }.items():
             with self.subTest(words):
                 self.assertEqual(str(self.bars("", self.said(words))[1].jump), jump)
@@ -316,6 +320,21 @@ class Road(unittest.TestCase):
         self.assertEqual(str(fine[1].jump), "D.C. al Fine")
         plain = self.bars("", self.said(sound='dacapo="yes"'))
         self.assertEqual(str(plain[1].jump), "D.C.")
+
+    def test_the_words_decide_over_the_attribute_and_may_stand_by_themselves(self):
+        sound = 'dalsegno="s"'
+        for words, again in (
+            ("D.S. al Coda (with repeats)", True),
+            ("D.S. al Coda (no repeats)", False),
+            ("D.S. al Coda", None),
+        ):
+            with self.subTest(words):
+                bars = self.bars(self.said(sign="segno"), self.said(words, sound=sound))
+                self.assertEqual(bars[1].jump.with_repeats, again)
+        end = '<barline><repeat direction="backward" after-jump="yes"/></barline>'
+        bars = self.bars(end, self.said("D.C.") + self.said("senza rep."))
+        self.assertIs(bars[1].jump.with_repeats, False)
+        self.assertEqual(bars[1].note, "")
 
     def test_after_jump_means_that_repeats_are_taken_again(self):
         end = '<barline><repeat direction="backward" after-jump="yes"/></barline>'

@@ -122,6 +122,36 @@ class Jumps(unittest.TestCase):
         never = road_map(make_chart(text).bars, repeats_after_jump=True).visits
         self.assertEqual([visit.index for visit in never], [0, 1, 0, 2, 3, 0, 2])
 
+    def test_repeats_and_endings_that_nobody_has_played_yet_are_taken(self):
+        head = "1 segno | 2 to-coda | 3 ds-al-coda"
+        self.assertEqual(order(f"{head} | 4 coda start | 5 end | 6"), "1 2 3 1 2 4 5 4 5 6")
+        text = f"{head} | 4 coda start | 5 ending1 end | 6 ending2 | 7"
+        self.assertEqual(order(text), "1 2 3 1 2 4 5 4 6 7")
+        self.assertEqual(order("1 start | 2 end | 3 dc-al-fine | 4 fine"), "1 2 1 2 3 1 2 3 4")
+
+    def test_with_repeats_the_coda_and_the_fine_wait_for_the_last_pass(self):
+        text = "1 segno start | 2 to-coda end | 3 ds-al-coda-with-repeats | 4 coda"
+        self.assertEqual(order(text), "1 2 1 2 3 1 2 1 2 4")
+        self.assertEqual(order(text.replace("-with-repeats", "")), "1 2 1 2 3 1 2 4")
+        text = "1 start | 2 to-coda | 3 end | 4 dc-al-coda-with-repeats | 5 coda"
+        self.assertEqual(order(text), "1 2 3 1 2 3 4 1 2 3 1 2 5")
+        text = "1 start | 2 fine | 3 end | 4 dc-al-fine-with-repeats"
+        self.assertEqual(order(text), "1 2 3 1 2 3 4 1 2 3 1 2")
+        text = (
+            "1 start | 2 ending1 to-coda end | 3 ending2 | 4 dc-al-coda-with-repeats | 5 coda"
+        )
+        self.assertEqual(order(text), "1 2 1 3 4 1 2 5")  # it comes on this pass only
+
+    def test_a_full_last_bar_after_a_pick_up_is_told(self):
+        bars = "\nbar 1\nkick 1\nbar 2\n"
+        up = "bar 0\nbeats 1\nsnare 4"
+        told = [str(one) for one in road_map(make_chart(f"{up}{bars}kick 1").bars).problems]
+        self.assertEqual(len(told), 1)
+        self.assertIn("bar 2: a full bar; by custom the last one lacks", told[0])
+        short = make_chart(f"{up}{bars}beats 3\nkick 1").bars
+        self.assertEqual(road_map(short).problems, ())
+        self.assertEqual(road_map(make_chart(bars[1:] + "kick 1").bars).problems, ())
+
     def test_a_repeat_at_the_jump_is_finished_first(self):
         self.assertEqual(order("1 fine | 2 start end dc-al-fine"), "1 2 2 1")
 

@@ -1,5 +1,6 @@
 """Signs that bend the road: D.C. and D.S., and how far the way back leads."""
 
+import re
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -13,6 +14,37 @@ class Until(StrEnum):
     END = "end"
     FINE = "fine"
     CODA = "coda"
+
+
+# What pages say of the repeats after a jump.
+REPEATS_AGAIN = {
+    "with repeats": True,
+    "with repeat": True,
+    "with rep": True,
+    "con rep": True,
+    "con repetizione": True,
+    "con ripetizione": True,
+    "con replica": True,
+    "without repeats": False,
+    "without repeat": False,
+    "without rep": False,
+    "no repeats": False,
+    "no repeat": False,
+    "no rep": False,
+    "senza rep": False,
+    "senza repetizione": False,
+    "senza ripetizione": False,
+    "senza replica": False,
+}
+
+
+def read_repeats(words: str) -> bool | None:
+    """Are repeats taken again after the jump? None where the words say nothing of it."""
+    return REPEATS_AGAIN.get(_plain(words))
+
+
+def _plain(words: str) -> str:
+    return " ".join(re.sub(r"[(),;\[\]]", " ", words.lower().replace(".", "")).split())
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,7 +70,7 @@ class Jump:
     @classmethod
     def parse(cls, text: str) -> "Jump":
         """Read "D.S. al Coda", "dc al fine with repeats"; ValueError if it is no jump."""
-        words = text.lower().replace(".", "").split()
+        words = _plain(text).split()
         match words:
             case ["dc" | "ds" as head, *rest]:
                 to = JumpTo.START if head == "dc" else JumpTo.SEGNO
@@ -51,8 +83,8 @@ class Jump:
         until, with_repeats = Until.END, None
         if rest[:1] == ["al"] and rest[1:2] and rest[1] in ("fine", "coda"):
             until, rest = Until(rest[1]), rest[2:]
-        if rest in (["with", "repeats"], ["without", "repeats"]):
-            with_repeats, rest = rest[0] == "with", []
         if rest:
-            raise ValueError(text)
+            with_repeats = read_repeats(" ".join(rest))
+            if with_repeats is None:
+                raise ValueError(text)
         return cls(to, until, with_repeats)

@@ -69,6 +69,7 @@ def read_signs(bars: Sequence[Bar]) -> RoadSigns:
     _read_voltas(page)
     _read_repeats(page)
     _read_targets(page)
+    _read_ends(page)
     return page
 
 
@@ -173,6 +174,15 @@ def _start_of(
         text = f"a repeat ends without a start; it goes back to bar {page.bars[floor].number}"
         page.tell("repeat-unopened", index, text)
     return floor, index + 1, False
+
+
+def _read_ends(page: RoadSigns) -> None:
+    """By custom the last bar lacks what a pick-up before the first has taken."""
+    first, last = page.bars[0], page.bars[-1]
+    whole = last.length == last.meter.length
+    if first.pickup and len(page.bars) > 1 and whole and not last.jump:
+        text = "a full bar; by custom the last one lacks what the pick-up has taken"
+        page.tell("last-bar-full", len(page.bars) - 1, text)
 
 
 def _read_targets(page: RoadSigns) -> None:

@@ -1,7 +1,8 @@
 """Walks the page: the bars in the order in which they sound.
 
 After a jump repeats are taken or not as the page or the style says; without them the last
-ending is played. Each jump is taken once, and a road without end is cut.
+ending is played. That speaks of music that comes again: a repeat that nobody has played yet, in
+a coda, is taken. Each jump is taken once, and a road without end is cut.
 """
 
 from collections.abc import Sequence
@@ -56,6 +57,7 @@ class _Walk:
         self.passes: dict[int, int] = {}  # where a repeat starts -> the pass being played
         self.jumped: Jump | None = None
         self.repeating = True
+        self.heard: set[int] = set()  # what was played before the last jump
         self.taken: set[int] = set()
 
     def run(self) -> None:
@@ -72,9 +74,9 @@ class _Walk:
         """Where the road goes after a bar; None at its end."""
         bar = self.page.bars[index]
         if self.jumped and self.jumped.until is Until.FINE and bar.fine:
-            if self._next_pass(index) is None:
+            if not self._comes_again(index):
                 return None
-        elif self._to_coda(index):
+        elif self._to_coda(index) and not self._comes_again(index):
             self.jumped = None
             return self._turn(index, self.page.coda, "to coda")
         back = self._next_pass(index)
@@ -96,10 +98,28 @@ class _Walk:
             and self.page.coda is not None
         )
 
+    def _repeats(self, start: int) -> bool:
+        """Is a repeat that starts there taken?"""
+        return self.repeating or start not in self.heard
+
+    def _comes_again(self, index: int) -> bool:
+        """Is a repeat around the bar on a pass that is not the last through this bar?"""
+        volta = self.page.voltas.get(index)
+        for last, end in self.page.ends.items():
+            if not (end.start <= index <= last and self._repeats(end.start)):
+                continue
+            passes = end.passes
+            if volta and self._end_of(volta) == end:
+                within = (one for one in volta.brackets if one.first <= index <= one.last)
+                passes = max(next(within).numbers)
+            if self.passes.get(end.start, 1) < passes:
+                return True
+        return False
+
     def _next_pass(self, index: int) -> int | None:
         """The start to go back to, if this repeat end asks for another pass."""
         end = self.page.ends.get(index)
-        if end is None or not self.repeating:
+        if end is None or not self._repeats(end.start):
             return None
         return end.start if self.passes.get(end.start, 1) < end.passes else None
 
@@ -109,7 +129,7 @@ class _Walk:
         volta = self.page.voltas.get(index)
         if end is None and volta and any(b.last == index for b in volta.brackets):
             end = self._end_of(volta)
-        if end and self.repeating:
+        if end and self._repeats(end.start):
             self.passes.pop(end.start, None)
 
     def _forget_inside(self, start: int, end: int) -> None:
@@ -130,6 +150,7 @@ class _Walk:
         asked = jump.with_repeats
         self.repeating = self.repeats_after_jump if asked is None else asked
         self.passes = {}
+        self.heard = set(self.order)
         landing = 0 if jump.to is JumpTo.START else page.segno
         return self._turn(index, landing, str(jump))
 
@@ -166,7 +187,8 @@ class _Walk:
         end = self._end_of(volta)
         if end is None:
             return 1
-        return self.passes.get(end.start, 1) if self.repeating else volta.passes
+        taken = self._repeats(end.start)
+        return self.passes.get(end.start, 1) if taken else volta.passes
 
     def _end_of(self, volta: Volta) -> RepeatEnd | None:
         ends = self.page.ends

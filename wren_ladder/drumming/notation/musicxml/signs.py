@@ -10,11 +10,12 @@ from dataclasses import dataclass, replace
 from xml.etree.ElementTree import Element
 
 from wren_ladder.drumming.chart import Bar, Jump, JumpTo, Until
+from wren_ladder.drumming.chart.signs import read_repeats
 
 TO_THE_END = "to the end"  # said where a bare jump would be read to lead to a Fine
 JUMP_WORDS = re.compile(
     r"(d\.? ?c\.?|da capo|d\.? ?s\.?|dal segno)"
-    rf"( al (fine|coda)| {TO_THE_END})?( with(out)? repeats)?\.?"
+    rf"( al (fine|coda)\b| {TO_THE_END})?(.*)"
 )
 TO_CODA = re.compile(r"to coda\b.*|al coda")
 
@@ -40,11 +41,14 @@ def _words(direction: Element) -> str:
 
 def _read_words(words: str, marks: dict) -> bool:
     match = JUMP_WORDS.fullmatch(words)
-    if match:
+    again = read_repeats(match[4] if match else words)
+    if again is not None and not match:
+        marks["with_repeats"] = again  # of the jump in the same bar
+        return True
+    if match and (again is not None or match[4].strip(" .()") == ""):
         to = JumpTo.START if "c" in match[1] else JumpTo.SEGNO
         until = Until(match[3]) if match[3] else Until.END
-        with_repeats = None if match[4] is None else match[5] is None
-        marks["jump"] = Jump(to, until, with_repeats)
+        marks["jump"] = Jump(to, until, again)
         if match[2] and not match[3]:
             marks["jump_ends"] = True
         return True
@@ -82,12 +86,13 @@ def complete_jumps(measures: list[dict]) -> None:
     pages = [Signs("to_coda" in m, "coda" in m, "fine" in m) for m in measures]
     for index, marks in enumerate(measures):
         jump, ends = marks.get("jump"), marks.pop("jump_ends", False)
+        said = marks.pop("with_repeats", None)
         if jump is None:
             continue
         if jump.until is Until.END and not ends:
             jump = replace(jump, until=leads_on(pages, index) or Until.END)
-        if again and jump.with_repeats is None:
-            jump = replace(jump, with_repeats=True)
+        if jump.with_repeats is None and (again or said is not None):
+            jump = replace(jump, with_repeats=again if said is None else said)
         marks["jump"] = jump
 
 
