@@ -77,7 +77,11 @@ class Reasons(unittest.TestCase):
             ("snare 1 3&", Reason.ENTRY),
             ("hat 1\nfloor 1&\nhands R R", Reason.REACH),
             ("snare 1*\nhands RLRR", Reason.DOUBLES),
-            ("snare 16ths", Reason.SPEED),
+            ("snare 32nds 1-2\nhands RRRRRRRRRRRRRRRR", Reason.SPEED),
+            ("snare 1 1a 2&", Reason.RHYTHM),
+            ("snare 1 1t 1l 2 2&", Reason.RHYTHM),
+            ("snare 16ths, accent 1e", Reason.ACCENTS),
+            ("snare 1 1e 1& 2e 2&\nhigh 1a 2", Reason.GROUPS),
         ):
             with self.subTest(reason):
                 bar = make_bar(lines)

@@ -8,7 +8,7 @@ from hypothesis import given
 
 from tests.builders import make_bar
 from tests.strategies import bars
-from wren_ladder.drumming.building.layers import isolations, layers, within
+from wren_ladder.drumming.building.layers import LayerCode, isolations, layers, within
 from wren_ladder.drumming.building.pad import note_by_note, on_the_pad, to_the_kit
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Touch
 from wren_ladder.drumming.hands import stick_bar
@@ -23,7 +23,8 @@ class Stacks(unittest.TestCase):
     def test_the_last_is_the_bar_and_each_is_within_the_next(self, bar):
         stack = layers(bar)
         self.assertEqual(stack[-1].bar, bar)
-        for lower, upper in pairwise(stack):
+        built = [layer for layer in stack if layer.code is not LayerCode.FILL]
+        for lower, upper in pairwise(built):
             self.assertTrue(within(lower.bar, upper.bar), (lower.name, upper.name))
             self.assertNotEqual(lower.bar.hits, upper.bar.hits)
 
@@ -36,9 +37,12 @@ class Stacks(unittest.TestCase):
     def test_a_groove_begins_with_its_cymbal(self):
         bar = make_bar("hat 8ths, open 4&\nsnare accent 2 4, ghost 2a\nkick 1 3")
         self.assertEqual(
-            names(bar), ["cymbal pulse", "+ feet", "+ backbeat, plain", "everything"]
+            names(bar),
+            ["cymbal pulse", "+ feet", "+ backbeat, plain", "+ open hats", "everything"],
         )
-        pulse, feet, *_ = (layer.bar for layer in layers(bar))
+        pulse, feet, plain, *_ = (layer.bar for layer in layers(bar))
+        self.assertNotIn(Drum.HIHAT_OPEN, {hit.drum for hit in plain.hits})
+        self.assertNotIn(Fraction(7, 4), {hit.at for hit in plain.hits})  # no ghost yet
         self.assertEqual({hit.drum.surface for hit in pulse.hits}, {Drum.HIHAT.surface})
         self.assertEqual([h.at for h in feet.hits if h.drum is Drum.KICK], [0, 2])
 

@@ -17,7 +17,6 @@ from wren_ladder.drumming.findings.conflicts import as_problems, conflicts
 from wren_ladder.drumming.findings.fastest import single_hand_limit
 from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.hands.flow import choices, cost_of, kit_flow
-from wren_ladder.drumming.hands.kit import crossed
 from wren_ladder.drumming.hands.schools import Sticking
 from wren_ladder.drumming.style import HOUSE
 
@@ -96,14 +95,36 @@ class KitFlow(unittest.TestCase):
         every = product(*(list(choices(moment)) for moment in moments))
         self.assertAlmostEqual(best, min(cost_of(moments, way, lead) for way in every))
 
-    def test_singles_where_they_are_cheapest(self):
-        self.assertEqual(stuck("snare 1*", FLOW), "RLRL")
+    def test_round_the_kit_hand_to_hand(self):
+        """Common practice, no source."""
+        for lines in (
+            "snare 1*",
+            "snare 1 1e\nhigh 1& 1a\nmid 2 2e\nfloor 2& 2a",  # two a drum
+            "snare 1*\nhigh 2*\nmid 3*\nfloor 4*",
+            "snare 1\nhigh 1e\nmid 1&\nfloor 1a",
+            "snare 1 1t 1l\nhigh 2 2t 2l\nmid 3 3t 3l\nfloor 4 4t 4l",
+            "crash 1 1& 2\nsnare 1e 1a 2e",
+        ):
+            with self.subTest(lines):
+                found = stuck(lines, FLOW)
+                self.assertEqual(found, ("RL" * len(found))[: len(found)])
+
+    def test_three_two_three_needs_one_double(self):
+        found = stuck("snare 1 1e 1&\nhigh 1a 2\nfloor 2e 2& 2a", FLOW)
+        self.assertEqual(found, "RLRLLRLR")
+        left = replace(FLOW, lead=Hand.LEFT)
+        self.assertEqual(stuck("snare 1 1e 1&\nhigh 1a 2\nfloor 2e 2& 2a", left), "LRLRRLRL")
+
+    @given(FILLS)
+    def test_never_three_of_one_hand_in_a_row(self, drums):
+        moments = [[Hit(Fraction(place, 4), drum)] for place, drum in enumerate(drums)]
+        found = "".join(hand for (hand,) in kit_flow(moments, Hand.RIGHT))
+        self.assertNotRegex(found, "RRR|LLL")
 
     def test_a_double_is_played_where_it_saves_a_crossing(self):
         # Three on the snare lead to the floor tom: hand to hand would cross over to it.
         found = stuck("snare 1 1e 1&\nfloor 1a 2\nhigh 2e", FLOW)
         self.assertEqual(found[3], "R")
-        self.assertFalse(crossed(Drum.TOM_FLOOR.surface, Drum.SNARE.surface, Hand.RIGHT))
 
     def test_written_hands_are_kept(self):
         moments = [[Hit(Fraction(0), Drum.SNARE, hand=Hand.LEFT)]]

@@ -66,7 +66,7 @@ class Trouble(unittest.TestCase):
     def test_what_is_hard_is_named(self):
         for lines, said in (
             ("snare flam 1, drag 3", "flams and drags"),
-            ("snare roll 7 3-4, 4", "a roll on 3"),
+            ("snare roll 7 3-4, 4", "a 7-stroke roll on 3, 6 strokes a second"),
             (
                 "snare accent 2, ghost 2&\nhands L L",
                 "ghost beside accent in the left hand on 2",

@@ -12,7 +12,7 @@ from wren_ladder.drumming.description.differences import Difference, differences
 from wren_ladder.drumming.description.figures import figures
 from wren_ladder.drumming.description.phrases import Phrase, phrases
 from wren_ladder.drumming.description.twins import twins
-from wren_ladder.drumming.findings import Finding, Weighed, rank, watch_for, weigh
+from wren_ladder.drumming.findings import Finding, Kind, Weighed, beyond, rank, watch_for, weigh
 from wren_ladder.drumming.findings.conflicts import as_problems, hand_conflicts
 from wren_ladder.drumming.findings.playing import playing_findings
 from wren_ladder.drumming.findings.traps import landings, traps
@@ -20,7 +20,14 @@ from wren_ladder.drumming.hands import Stick, Stroke, stick_bar, strokes_of
 from wren_ladder.drumming.performance import PlayedBar, played_along, road_seconds
 from wren_ladder.drumming.roadmap import Turn, Visit, road_map
 from wren_ladder.drumming.rudiments import FoundRudiment, find_rudiments
-from wren_ladder.drumming.style import HOUSE, Style
+from wren_ladder.drumming.style import HOUSE, Reason, Style
+
+CHANGED = Kind(
+    "changed",
+    lambda one: one["difference"].changes_spoken,
+    Reason.CHANGE,
+    lambda one: one["difference"].size,
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -126,10 +133,10 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
             difference=None if bar.twin_of is not None else apart[i],
             caught=caught[i],
             landing=tuple(landed.get(i, ())),
-            weighed=weigh((*bar.findings, *caught[i]), style),
         )
         for i, bar in enumerate(bars)
     ]
+    bars = [replace(bar, weighed=_weighed(bar, bars, style)) for bar in bars]
     if style.phrase_count:
         bars = _counted_in_phrases(chart.bars, bars)
     return Study(
@@ -141,6 +148,23 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
         seconds=road_seconds(chart, road.visits),
         warnings=(*warnings, *road.problems, *faults),
     )
+
+
+def _weighed(bar: BarStudy, bars: Sequence[BarStudy], style: Style) -> tuple[Weighed, ...]:
+    """A bar that is taught from another is as hard as the change, with its own traps."""
+    found = own_findings(bar.findings, bar, bars)
+    return weigh((*found, *bar.caught), style)
+
+
+def own_findings(
+    found: Sequence[Finding], bar: BarStudy, bars: Sequence[BarStudy]
+) -> list[Finding]:
+    """Of what is found in a bar, what it does not have from the bar it is taught from; and
+    that change."""
+    if bar.difference is None:
+        return list(found)
+    source = bars[bar.difference.source]
+    return [*beyond(found, source.findings), CHANGED.found(difference=bar.difference)]
 
 
 def _counted_in_phrases(page: Sequence[Bar], bars: Sequence[BarStudy]) -> list[BarStudy]:

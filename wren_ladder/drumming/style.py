@@ -38,6 +38,7 @@ class Reason(Coded):
     """What makes a bar, or the join of two, hard."""
 
     NEW = "new", "something new"
+    DUE = "due", "something due at this grade"
     TRAP = "trap"
     ORNAMENTS = "ornaments"
     GHOST_ACCENT = "ghost-accent", "ghost beside accent"
@@ -47,6 +48,10 @@ class Reason(Coded):
     ENTRY = "entry", "entry off the beat"
     REACH = "reach", "reach across the kit"
     DOUBLES = "doubles", "doubles in the sticking"
+    RHYTHM = "rhythm", "the rhythm itself"
+    ACCENTS = "accents", "accents off the beat"
+    GROUPS = "groups", "groups across the beat"
+    CHANGE = "change", "a change from a bar before"
     SPEED = "speed", "speed of one hand"
     METER = "meter", "metre or tempo changes"
     JUMP = "jump", "join across a jump"
@@ -55,6 +60,7 @@ class Reason(Coded):
 # What one of each counts; the house's.
 WEIGHTS = (
     (Reason.NEW, 2.0),
+    (Reason.DUE, 1.0),
     (Reason.TRAP, 1.5),
     (Reason.ORNAMENTS, 1.0),
     (Reason.GHOST_ACCENT, 0.8),
@@ -64,6 +70,10 @@ WEIGHTS = (
     (Reason.ENTRY, 1.0),
     (Reason.REACH, 0.6),
     (Reason.DOUBLES, 0.5),
+    (Reason.RHYTHM, 1.0),
+    (Reason.ACCENTS, 1.0),
+    (Reason.GROUPS, 1.0),
+    (Reason.CHANGE, 0.5),
     (Reason.SPEED, 3.0),
     (Reason.METER, 1.2),
     (Reason.JUMP, 1.0),
@@ -97,6 +107,8 @@ class Style:
     words: tuple[tuple[str, str], ...] = WORDS
     weights: tuple[tuple[Reason, float], ...] = WEIGHTS  # of what makes a bar hard
     hand_limit: float = 6.0  # strokes a second for one hand without bounce; from memory
+    foot_limit: float = 5.0  # strokes a second for one foot; from memory
+    roll_limit: float = 16.0  # of both hands together in doubles; from memory, advanced
     clean_bars: int = 32  # bars in a row that earn a rung
     rung: int = 5  # BPM from one rung to the next
     start_share: int = 75  # per cent of exam speed where a climb starts

@@ -1,12 +1,17 @@
 """The three schools of breaking a piece down, for one player.
 
-Bar school: every new bar alone, then the joins, the lines, the sections, the whole.
+Bar school: every new bar that asks for it alone, then the line, in which its easy bars are
+learned together, the sections, the whole.
 Phrase school: sections of eight first, and further down only where needed.
-Layer school: each bar built in layers. Common practice, no source.
+Layer school: each bar built in layers.
+A join is a step where it has a reason of its own, or lies in no line or section.
+Common practice, no source.
 """
 
+from itertools import pairwise
+
 from wren_ladder.drumming.breakdown.chunks import Section, sections, with_pickup
-from wren_ladder.drumming.breakdown.step import RUNS, Step, StepKind
+from wren_ladder.drumming.breakdown.step import PARTS, RUNS, Step, StepKind
 from wren_ladder.drumming.building.layers import LayerCode, layers
 from wren_ladder.drumming.building.parts import Part, first_half, middle, second_half
 from wren_ladder.drumming.description.phrases import Phrase
@@ -15,16 +20,23 @@ from wren_ladder.drumming.study import Study
 from wren_ladder.drumming.style import School
 from wren_ladder.drumming.wording import listed
 
+# What helps to build a bar, and is not needed once the bar is there.
+SCAFFOLD = (*PARTS, StepKind.ON)
 # Ranks from which a bar gets more care; the house's.
 SIMPLE, HARD, TOUGH = 1.5, 3.0, 5.0
+JOINED = 0.5  # rank of a join from which it is a step of its own
+MOST_LINES = 80  # of a plan that a teacher hands out; what helps to build a bar is no line
 TELLING = 0.5  # a reason that weighs less is not told
 FEWEST, SOME, MOST = 4, 6, 8  # repeats of a bar or a join
 RUN = 4  # times through a line or a section
+TOLD_IN_LINE = 3  # easy bars that a line tells of
 WATCHED = 3  # things a player can watch for at once
 WHY_LAYER = {
     LayerCode.PULSE: "the pulse first, even and light",
     LayerCode.FEET: "the kick under the pulse",
     LayerCode.BACKBEAT: "the other hand joins, nothing stressed yet",
+    LayerCode.FILL: "the fill by itself, on one surface",
+    LayerCode.OPEN_HATS: "the hat opened; until here it stayed closed",
     LayerCode.HANDS: "the sticking by itself",
     LayerCode.RHYTHM: "the rhythm without touch or ornament",
     LayerCode.ACCENTS: "loud and soft, still without ornaments",
@@ -43,19 +55,21 @@ def break_down(
     that the player knows.
     """
     player = player or Player()
-    planner = _Planner(study, judged or judge(study, player), player.style.school)
-    for section in sections(study.chart.bars):
-        planner.section(section)
-    planner.jumps()
-    planner.whole()
-    return tuple(planner.steps)
+    judged = judged or judge(study, player)
+    steps: tuple[Step, ...] = ()
+    for care in (SIMPLE, HARD, TOUGH, float("inf")):  # a long piece is told in larger lines
+        steps = _Planner(study, judged, player.style.school, care).plan()
+        if sum(step.kind not in SCAFFOLD for step in steps) <= MOST_LINES:
+            break
+    return steps
 
 
 class _Planner:
     """Writes the steps down, remembering which music has been built, joined and run."""
 
-    def __init__(self, study: Study, judged: Judgement, school: School) -> None:
+    def __init__(self, study: Study, judged: Judgement, school: School, care: float) -> None:
         self.study, self.judged, self.school = study, judged, school
+        self.care = care  # the rank from which a bar is taken out of its line
         self.kinds = study.kinds
         # By their music, the joins of neighbours on the page that the road takes.
         self.meetings = {
@@ -67,18 +81,32 @@ class _Planner:
         self.built: set[int] = set()
         self.joined: set[tuple[int, int]] = set()
         self.run_through: set[tuple[int, ...]] = set()
+        self.told: set[int] = set()  # bars that a line says how to learn
+        self.in_runs: set[tuple[int, int]] = set()  # joins that some line or section has
+
+    def plan(self) -> tuple[Step, ...]:
+        for section in sections(self.study.chart.bars):
+            self.section(section)
+        self.jumps()
+        self.whole()
+        return tuple(self.steps)
 
     def section(self, section: Section) -> None:
         for phrase in section.phrases:
-            self.phrase(phrase, alone=len(section.phrases) == 1)
+            self.phrase(phrase, section)
         if len(section.phrases) > 1 or self.school is School.PHRASE:
             self.run(StepKind.SECTION, section.first, section.last, section.name)
+        for index in range(max(1, section.first), section.last + 1):
+            self.join(index - 1, index, in_no_run=True)
 
-    def phrase(self, phrase: Phrase, alone: bool) -> None:
+    def phrase(self, phrase: Phrase, section: Section) -> None:
         """Its bars, the joins inside it and into it, then the line: which may take its
         pick-up from the line before."""
+        alone = len(section.phrases) == 1
+        line = section if self.school is School.PHRASE else phrase
+        in_line = self._runs(line.first, line.last)
         for index in range(phrase.first, phrase.last + 1):
-            self.bar(index)
+            self.bar(index, in_line)
         for index in range(phrase.first, phrase.last):
             self.join(index, index + 1)
         if phrase.first:
@@ -87,7 +115,8 @@ class _Planner:
             name = phrase.section if alone else ""
             self.run(StepKind.PHRASE, phrase.first, phrase.last, name)
 
-    def bar(self, index: int) -> None:
+    def bar(self, index: int, in_line: bool) -> None:
+        """A bar that asks for it alone; an easy one is learned in its line."""
         kind = self.kinds[index]
         if kind in self.built or not self.study.bars[kind].bar.hits:
             return
@@ -95,7 +124,7 @@ class _Planner:
         if self.judged.known[kind]:
             return
         rank = self.judged.bars[kind].rank
-        if self.school is School.PHRASE and rank < HARD:
+        if in_line and not self._alone(kind, rank):
             return
         self.parts(kind, rank)
         self.add(StepKind.BAR, kind, kind, self._why_bar(kind))
@@ -105,14 +134,24 @@ class _Planner:
             if any(hit.at == 0 for hit in self.study.bars[index + 1].bar.hits):
                 self.add(StepKind.ON, index, index + 1, why)
 
+    def _alone(self, kind: int, rank: float) -> bool:
+        """Is the bar taken out of its line? In the phrase school where it is hard; else also
+        where it is the first of its like and no other bar leads to it."""
+        if self.school is School.PHRASE:
+            return rank >= max(HARD, self.care)
+        new = self.study.bars[kind].difference is None and self.care <= HARD
+        return new or rank >= self.care
+
     def parts(self, kind: int, rank: float) -> None:
-        """What comes before the bar itself: layers, or notes and halves where it is hard."""
-        if rank < HARD and self.school is not School.LAYER:
+        """What comes before the bar itself: layers, or notes and halves where it is hard. A bar
+        taught by one change is one step."""
+        studied = self.study.bars[kind]
+        one_change = studied.difference and len(studied.difference.changes) == 1
+        if one_change or (rank < HARD and self.school is not School.LAYER):
             return
-        bar = self.study.bars[kind].bar
+        bar = studied.bar
         if self.school is School.LAYER:
-            ornamented = any(hit.grace.notes or hit.roll for hit in bar.hits)
-            for layer in layers(bar)[:-1] if rank >= SIMPLE or ornamented else ():
+            for layer in layers(bar)[:-1]:
                 self.add(StepKind.LAYER, kind, kind, WHY_LAYER[layer.code], layer.code)
             return
         if rank >= TOUGH:
@@ -124,28 +163,24 @@ class _Planner:
             )
             self.add(StepKind.HALF, kind, kind, "the other half", Part.SECOND)
 
-    def join(self, leaving: int, landing: int) -> None:
-        """The join of two neighbours, once for the same music; not where the road never
-        goes from such a bar to such another."""
+    def join(self, leaving: int, landing: int, in_no_run: bool = False) -> None:
+        """The join of two neighbours, once for the same music: where it has a reason of its
+        own, or, asked for ``in_no_run``, where no line or section has it. Not where the road
+        never goes from such a bar to such another."""
         pair = (self.kinds[leaving], self.kinds[landing])
         join = self.judged.join(leaving, landing) or self.meetings.get(pair)
         if join is None or pair in self.joined or pair[0] == pair[1]:
             return
-        self.joined.add(pair)
-        if self._silent(*pair) or self._needs_no_join(join):
+        known = self.judged.known[join.leaving] and self.judged.known[join.landing]
+        reason = join.rank >= min(JOINED, self.care) and self.care < float("inf")
+        wanted = reason or (in_no_run and pair not in self.in_runs)
+        if not wanted or self._silent(*pair) or (known and not join.weighed):
             return
+        self.joined.add(pair)
         why = "; ".join(one.text for one in join.weighed) or "joins fail more often than bars"
         self.add(
             StepKind.PAIR, join.leaving, join.landing, f"{join.kind.value}: {why}", join=join
         )
-
-    def _needs_no_join(self, join: Join) -> bool:
-        """Known on both sides and nothing hard about it; in the phrase school the section
-        has it unless it is hard."""
-        known = self.judged.known
-        both = known[join.leaving] and known[join.landing]
-        by_section = self.school is School.PHRASE and join.kind is not JoinKind.SECTION
-        return not join.weighed and (both or by_section)
 
     def jumps(self) -> None:
         for join in self.judged.joins:
@@ -155,24 +190,45 @@ class _Planner:
 
     def run(self, kind: StepKind, first: int, last: int, name: str) -> None:
         """Straight through some bars, once for the same music."""
-        begin = with_pickup(self.study.chart.bars, first)
         sound = tuple(self.kinds[first : last + 1])
-        music = {k for k in sound if self.study.bars[k].bar.hits}
-        if not music or len(sound) < 2 or sound in self.run_through or len(self.kinds) < 3:
+        if sound in self.run_through or not self._runs(first, last):
             return
-        one_known = len(music) == 1 and self.judged.known[next(iter(music))]
-        all_of_it = first == 0 and last == len(self.kinds) - 1
-        if one_known or (all_of_it and self.school is not School.PHRASE):
-            return
+        begin = with_pickup(self.study.chart.bars, first)
         self.run_through.add(sound)
+        self.in_runs |= set(pairwise(self.kinds[begin : last + 1]))
         why = "a line in one breath" if kind is StepKind.PHRASE else "a section in one go"
         if self.school is School.PHRASE:
             taken = [k for k in dict.fromkeys(sound) if self._taken_out(k)]
             numbers = listed([self.study.bars[k].bar.number for k in taken])
             why += f"; only {numbers} before it" if taken else ", at sight"
+        else:
+            learned = [k for k in dict.fromkeys(sound) if self._learned_here(k)]
+            if learned:
+                told = [self._as_other(k) for k in learned[:TOLD_IN_LINE]]
+                why += f"; in it {listed(told)}"
         if begin < first:
             why += f"; with the pick-up in bar {self.study.chart.bars[begin].number}"
         self.add(kind, begin, last, why)
+
+    def _runs(self, first: int, last: int) -> bool:
+        """Is there anything to run through from one bar to the other?"""
+        sound = self.kinds[first : last + 1]
+        music = {k for k in sound if self.study.bars[k].bar.hits}
+        if not music or len(sound) < 2 or len(self.kinds) < 3:
+            return False
+        one_known = len(music) == 1 and self.judged.known[next(iter(music))]
+        all_of_it = first == 0 and last == len(self.kinds) - 1
+        return not (one_known or (all_of_it and self.school is not School.PHRASE))
+
+    def _learned_here(self, kind: int) -> bool:
+        """Is an easy bar learned in this line, being no step of its own?"""
+        other = self.study.bars[kind].difference is not None
+        return other and not self._taken_out(kind) and kind not in self.told
+
+    def _as_other(self, kind: int) -> str:
+        self.told.add(kind)
+        bar = self.study.bars[kind]
+        return f"{bar.bar.number} is {self.study.taught_from(bar)}"
 
     def _taken_out(self, kind: int) -> bool:
         return any(step.kind is StepKind.BAR and step.first == kind for step in self.steps)

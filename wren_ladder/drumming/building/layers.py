@@ -8,9 +8,9 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar, Chart, Drum, Grace, Hit, Roll, Touch
+from wren_ladder.drumming.chart import Bar, Chart, Drum, Grace, Hit, Roll, Surface, Touch
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES
-from wren_ladder.drumming.description.timekeeping import timekeeper
+from wren_ladder.drumming.description.timekeeping import fill_start, timekeeper
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.limbs import Limb
 from wren_ladder.drumming.rudiments import roll_skeleton
@@ -22,11 +22,13 @@ LOOSE_STEP = Fraction(1, 4)  # between the hand motions of a roll without a coun
 class LayerCode(Coded):
     """From the plainest to the whole bar."""
 
+    FILL = "fill", "the fill on the pad"
     HANDS = "hands", "hands alone"
     RHYTHM = "rhythm", "plain rhythm"
     PULSE = "pulse", "cymbal pulse"
     FEET = "feet", "+ feet"
     BACKBEAT = "backbeat", "+ backbeat, plain"
+    OPEN_HATS = "open-hats", "+ open hats"
     ACCENTS = "accents", "+ accents"
     FLAMS = "flams", "+ flams"
     DRAGS = "drags", "+ drags"
@@ -53,6 +55,7 @@ def layers(bar: Bar) -> tuple[Layer, ...]:
     found: list[Layer] = []
     for code, hits in (
         *_plain_layers(bar),
+        (LayerCode.OPEN_HATS, _plain(bar)),
         (LayerCode.ACCENTS, _dressed(bar, Grace.NONE)),
         (LayerCode.FLAMS, _dressed(bar, Grace.FLAM)),
         (LayerCode.DRAGS, _dressed(bar, *Grace)),
@@ -63,6 +66,9 @@ def layers(bar: Bar) -> tuple[Layer, ...]:
             found.append(Layer(code.label, layer, code))
     while found and found[-1].bar.hits == bar.hits:
         found.pop()
+    first = fill_start(bar)
+    if first is not None and found:
+        found.insert(0, Layer(LayerCode.FILL.label, _on_pad(bar, first), LayerCode.FILL))
     return (*found, Layer(LayerCode.WHOLE.label, bar, LayerCode.WHOLE))
 
 
@@ -72,8 +78,8 @@ def in_layer(bar: Bar, code: str) -> Bar:
 
 
 def _plain_layers(bar: Bar) -> list[tuple[LayerCode, list[Hit]]]:
-    """The rhythm without touch or ornament, a groove's in three steps."""
-    plain = [replace(hit, touch=Touch.NORMAL, grace=Grace.NONE, roll=None) for hit in bar.hits]
+    """The rhythm without touch or ornament, a groove's in three steps and with its hat closed."""
+    plain = [_closed(hit) for hit in _plain(bar)]
     keeper = timekeeper(bar)
     if keeper is None or all(hit.drum.surface is keeper for hit in plain):
         feet = any(hit.drum.by_foot for hit in plain)
@@ -86,6 +92,28 @@ def _plain_layers(bar: Bar) -> list[tuple[LayerCode, list[Hit]]]:
         (LayerCode.FEET, with_feet),
         (LayerCode.BACKBEAT, plain),
     ]
+
+
+def _plain(bar: Bar) -> list[Hit]:
+    """Without touch or ornament: ghosts come with the accents, not before."""
+    return [
+        replace(hit, touch=Touch.NORMAL, grace=Grace.NONE, roll=None)
+        for hit in bar.hits
+        if hit.touch is not Touch.GHOST
+    ]
+
+
+def _closed(hit: Hit) -> Hit:
+    return replace(hit, drum=Drum.HIHAT) if hit.drum.surface is Surface.HIHAT else hit
+
+
+def _on_pad(bar: Bar, first: Fraction) -> Bar:
+    """What the hands play from there on, by itself and on one surface."""
+    struck: dict[Fraction, Hit] = {}
+    for hit in bar.hits:
+        if hit.at >= first and not hit.drum.by_foot:
+            struck.setdefault(hit.at, replace(hit, drum=Drum.SNARE))
+    return bar.in_notes(hits=tuple(struck.values()))
 
 
 def _marks_the_section(hit: Hit) -> bool:
@@ -131,7 +159,8 @@ def within(part: Bar, whole: Bar) -> bool:
 
 
 def _covers(there: Hit, hit: Hit) -> bool:
-    if there.drum is not hit.drum:
+    closed = hit.drum is Drum.HIHAT and there.drum.surface is Surface.HIHAT
+    if there.drum is not hit.drum and not closed:
         return False
     if there.roll and there.at < hit.at < there.at + there.roll.length:
         return hit.grace is Grace.NONE and hit.roll is None

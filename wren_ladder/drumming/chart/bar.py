@@ -123,6 +123,10 @@ class Bar:
         """(start, length) of each beat sounding in this bar, in crotchets from its start."""
         return _beats(self.meter, self.count_offset, self.length)
 
+    def rolls_through(self, at: Fraction) -> bool:
+        """Does a roll that began before this time still sound at it?"""
+        return any(hit.at < at < hit.end for hit in self.hits if hit.roll)
+
     def in_notes(self, **changes) -> Self:
         """The bar with ``changes``, written in notes and no longer as a repeat sign."""
         return replace(self, again=0, crash_again=False, **changes)

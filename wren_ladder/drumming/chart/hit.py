@@ -20,6 +20,15 @@ class Touch(StrEnum):
         return self in (Touch.ACCENT, Touch.STRONG)
 
 
+class Hand(StrEnum):
+    RIGHT = "R"
+    LEFT = "L"
+
+    @property
+    def other(self) -> "Hand":
+        return Hand.LEFT if self is Hand.RIGHT else Hand.RIGHT
+
+
 class Grace(StrEnum):
     """Notes before the main one: flam 1, drag 2 (bounced), ruff 3 (hand to hand)."""
 
@@ -32,14 +41,19 @@ class Grace(StrEnum):
     def notes(self) -> int:
         return {"none": 0, "flam": 1, "drag": 2, "ruff": 3}[self.value]
 
+    def hands(self, main: Hand) -> tuple[Hand, ...]:
+        """Whose they are: a flam's and a drag's the other hand's, a ruff's three go hand to
+        hand into the main stroke."""
+        return {
+            Grace.NONE: (),
+            Grace.FLAM: (main.other,),
+            Grace.DRAG: (main.other, main.other),
+            Grace.RUFF: (main.other, main, main.other),
+        }[self]
 
-class Hand(StrEnum):
-    RIGHT = "R"
-    LEFT = "L"
-
-    @property
-    def other(self) -> "Hand":
-        return Hand.LEFT if self is Hand.RIGHT else Hand.RIGHT
+    def stuck(self, main: Hand) -> str:
+        """The sticking as it is written: "lR", "llR", "lrlR"."""
+        return "".join(hand.value.lower() for hand in self.hands(main)) + main.value
 
 
 class RollKind(StrEnum):
@@ -96,3 +110,8 @@ class Hit:
                     raise ChartError(f"{self.drum.spoken} cannot take {what}")
         if self.roll and self.grace is not Grace.NONE:
             raise ChartError(f"{self.drum.spoken}: a roll with a {self.grace} on it")
+
+    @property
+    def end(self) -> Fraction:
+        """Until when it is played, in crotchets: a roll is no rest."""
+        return self.at + (self.roll.length if self.roll else 0)

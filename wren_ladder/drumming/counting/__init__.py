@@ -1,6 +1,8 @@
 """The count: what is said over a bar, how a piece is counted in, which part of a beat is
 played."""
 
+from dataclasses import replace
+
 from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.counting.count import Count
 from wren_ladder.drumming.counting.count_in import CountIn, count_in
@@ -16,6 +18,14 @@ __all__ = ["Count", "CountIn", "beat_shares", "count_bar", "count_in", "in_phras
 
 def count_bar(bar: Bar, style: Style = HOUSE) -> tuple[Count, ...]:
     """Every position the count passes through by the style's school; silence is marked."""
+    counts = _by_school(bar, style)
+    return tuple(
+        replace(one, silent=False) if one.silent and bar.rolls_through(one.at) else one
+        for one in counts
+    )
+
+
+def _by_school(bar: Bar, style: Style) -> tuple[Count, ...]:
     if style.counting is Counting.TAKADIMI:
         return by_takadimi(bar)
     if style.counting is Counting.WORDS:

@@ -1,11 +1,13 @@
 """What is said and clicked before the first note.
 
 One bar; two where a bar is short, so that 3/4 gets six clicks; a pick-up stops the count
-where it starts, after a full bar if too little would be left. Common practice, no source.
+where it starts, after a full bar if too little would be left. An entry off the beat is counted
+up to and with the beat that it hangs on. Common practice, no source.
 """
 
 from dataclasses import dataclass
 from fractions import Fraction
+from math import ceil
 
 from wren_ladder.drumming.chart import Bar
 
@@ -32,11 +34,11 @@ def count_in(first: Bar) -> CountIn:
     meter = first.meter
     step, counts = _click(first)
     bars = 2 if counts < SHORT else 1
-    before = first.count_offset / step  # counts of the pick-up's own bar that are not played
-    silent = _silence(first, step)
+    entry = first.hits[0].at if first.hits else Fraction(0)
+    before = ceil((first.count_offset + entry) / step)  # counts of the bar until it begins
     if first.pickup:
         bars = 0 if before >= ENOUGH else 1
-    clicks = bars * counts + int(before) + silent
+    clicks = bars * counts + before
     words = tuple(str(place % counts + 1) for place in range(clicks))
     length = bars * meter.length + first.count_offset
     return CountIn(words, tuple(place * step for place in range(clicks)), length)
@@ -48,8 +50,3 @@ def _click(bar: Bar) -> tuple[Fraction, int]:
     if meter.compound:
         return 3 * meter.count_length, meter.beats // 3
     return meter.count_length, meter.beats
-
-
-def _silence(bar: Bar, step: Fraction) -> int:
-    """Whole counts of rest that the bar begins with; none where it rests throughout."""
-    return int(bar.hits[0].at / step) if bar.hits else 0

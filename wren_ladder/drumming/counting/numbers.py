@@ -19,6 +19,7 @@ SAID = {
     SIXTHS[1]: "ta",
     SIXTHS[5]: "ta",
 }
+NAMED = (1, 2, 3, 4, 6, 8, 12, 16, 24)  # divisions of a count whose parts have syllables
 UNNAMED = "·"  # a hit between all syllables still has its place in the count
 
 
@@ -53,6 +54,8 @@ def _shown(parts: set[Fraction], halves: bool, quarters: bool) -> set[Fraction]:
     thirds = {THIRD, 2 * THIRD}
     binary = {QUARTER, HALF, 3 * QUARTER}
     shown = {Fraction(0)}
+    if any(part.denominator not in NAMED for part in parts):
+        return shown  # a quintuplet has no & inside
     if _in_sixths(parts):
         return shown | set(SIXTHS)
     if parts & thirds:

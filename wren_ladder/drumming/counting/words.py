@@ -21,7 +21,7 @@ def by_words(bar: Bar, words: tuple[tuple[str, str], ...]) -> tuple[Count, ...]:
     for start, length, hits in bar.by_beat():
         onsets = sorted({hit.at for hit in hits})
         said = _syllables(spoken, {at - start for at in onsets}, length)
-        if not onsets and said:
+        if not onsets and said and not bar.rolls_through(start):
             found.append(Count(start, said[0], True, True))
         elif onsets and len(said) == len(onsets):
             found += (

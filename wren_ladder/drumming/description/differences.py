@@ -4,7 +4,7 @@
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
 
@@ -15,6 +15,7 @@ from wren_ladder.drumming.chart.shorthand import CARRIERS
 from wren_ladder.drumming.wording import listed
 
 MOST_CHANGES = 3  # more is another bar
+SMALL_CHANGE, AGAIN = 0.3, 0.4  # of a change; one that comes again at another place
 LOOKED_AT = 2  # of the bars that share the most strokes, the nearest first
 FEWEST_HITS = 3  # below, everything is like everything
 
@@ -28,6 +29,7 @@ class ChangeKind(StrEnum):
     SET = "set otherwise"  # an opened hat, a bell
     TOUCH = "touch"
     ORNAMENT = "ornament"
+    CYMBAL = "on another cymbal"  # the whole pattern of the cymbal hand
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,7 +50,9 @@ class Change:
 
     @property
     def what_spoken(self) -> str:
-        """ "with the hat open", without its place."""
+        """ "with the hat open", without its place; "on the ride"."""
+        if self.kind is ChangeKind.CYMBAL:
+            return f"on {self.what}"
         return f"{'without' if self.without else 'with'} {self.what}"
 
     @property
@@ -65,12 +69,28 @@ class Difference:
 
     def spoken(self, number: str) -> str:
         """ "12 with the hat open on 4&, without the kick on 3"."""
+        return f"{number} {self.changes_spoken}"
+
+    @property
+    def size(self) -> float:
+        """How much is to be learned: the same change at more places is little more, and a
+        section's crash hardly one."""
+        found: dict[str, float] = {}
+        for change in self.changes:
+            what = change.what_spoken
+            first = SMALL_CHANGE if change.kind is ChangeKind.CRASH else 1.0
+            found[what] = found[what] + AGAIN if what in found else first
+        return sum(found.values())
+
+    @property
+    def changes_spoken(self) -> str:
+        """ "with the hat open on 2& and 4&, without the kick on 3"."""
         places: dict[str, list[str]] = {}  # the same change at several places is said once
         for change in self.changes:
             where = [change.where] if change.where else []
             places.setdefault(change.what_spoken, []).extend(where)
         said = (f"{what} on {listed(at)}" if at else what for what, at in places.items())
-        return f"{number} {', '.join(said)}"
+        return ", ".join(said)
 
 
 def changes(before: Bar, after: Bar) -> tuple[Change, ...] | None:
@@ -83,6 +103,7 @@ def changes(before: Bar, after: Bar) -> tuple[Change, ...] | None:
     new = [hit for hit in after.hits if hit not in there]
     found: list[Change] = []
     _crash(gone, new, found)
+    _other_cymbal(gone, new, frame, found)
     _same_place(gone, new, frame, found)
     _exchanged(gone, new, frame, found)
     for hit in new:
@@ -91,7 +112,51 @@ def changes(before: Bar, after: Bar) -> tuple[Change, ...] | None:
     for hit in gone:
         where = frame.say(hit.at)
         found.append(Change(ChangeKind.REMOVED, hit.at, _the(hit), where, True, gone=(hit,)))
-    return tuple(sorted(found, key=lambda change: change.at))
+    return tuple(sorted(_by_moment(found), key=lambda change: change.at))
+
+
+def _by_moment(found: Sequence[Change]) -> list[Change]:
+    """What happens at one moment is one change: "with the crash and kick moved from 4& to
+    4e"; strokes that come, strokes that go, strokes that move from the same place."""
+    groups: dict[tuple, list[Change]] = {}
+    for change in found:
+        together = change.kind in (ChangeKind.ADDED, ChangeKind.REMOVED, ChangeKind.MOVED)
+        start = change.gone[0].at if change.kind is ChangeKind.MOVED else None
+        key = (change.kind, change.at, start) if together else (change,)
+        groups.setdefault(key, []).append(change)
+    return [_as_one(group) if len(group) > 1 else group[0] for group in groups.values()]
+
+
+def _as_one(group: Sequence[Change]) -> Change:
+    names = [_the((one.new or one.gone)[0]).removeprefix("the ") for one in group]
+    first = group[0]
+    behind = first.what.partition(" moved from ")[2]
+    moved = f" moved from {behind}" if first.kind is ChangeKind.MOVED else ""
+    gone = tuple(hit for one in group for hit in one.gone)
+    new = tuple(hit for one in group for hit in one.new)
+    return replace(first, what=f"the {listed(names)}{moved}", gone=gone, new=new)
+
+
+def _other_cymbal(
+    gone: list[Hit], new: list[Hit], frame: Positions, found: list[Change]
+) -> None:
+    """The whole pattern of the cymbal hand on another cymbal is one change, "on the ride"; a
+    stroke that is set otherwise there, such as the bell, is another."""
+    mine = {hit.at: hit for hit in new if _keeps_time(hit)}
+    theirs = {hit.at: hit for hit in gone if _keeps_time(hit)}
+    surfaces = {hit.drum.surface for hit in (*mine.values(), *theirs.values())}
+    if len(theirs) < FEWEST_HITS or mine.keys() != theirs.keys() or len(surfaces) != 2:
+        return
+    drum = CARRIERS[next(iter(mine.values())).drum.surface]
+    for at, hit in mine.items():
+        gone.remove(theirs[at])
+        new.remove(hit)
+        before = replace(theirs[at], drum=drum)
+        if before != hit:
+            found.append(_played_otherwise(before, hit, frame.say(at)))
+    pair = tuple(theirs.values()), tuple(mine.values())
+    first = min(mine)
+    found.append(Change(ChangeKind.CYMBAL, first, f"the {drum.spoken}", "", False, *pair))
 
 
 def _the(hit: Hit) -> str:
@@ -206,7 +271,7 @@ def _exchange(old: Hit, hit: Hit, frame: Positions) -> Change:
 def differences(bars: Sequence[Bar], kinds: Sequence[int]) -> tuple[Difference | None, ...]:
     """For each bar the one before it that it is best taught from, None where it is best
     taught by itself; equal bars (``kinds``) are compared once."""
-    signs: dict[tuple, int] = {}
+    signs: dict[tuple, int] = {}  # of strokes, on whichever cymbal a pattern is
     prints = {
         index: frozenset(signs.setdefault(_sign(hit), len(signs)) for hit in bar.hits)
         for index, bar in enumerate(bars)
@@ -219,7 +284,8 @@ def differences(bars: Sequence[Bar], kinds: Sequence[int]) -> tuple[Difference |
 
 
 def _sign(hit: Hit) -> tuple:
-    return (hit.at, hit.drum, hit.touch, hit.grace, hit.roll, hit.hand)
+    drum = "cymbal" if hit.drum in CARRIERS.values() else hit.drum
+    return (hit.at, drum, hit.touch, hit.grace, hit.roll, hit.hand)
 
 
 def _nearest(

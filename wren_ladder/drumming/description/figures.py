@@ -62,10 +62,12 @@ def figures(bar: Bar, voice: Voice = Voice.TOGETHER) -> tuple[str, ...]:
 
 
 def beat_figures(bar: Bar, voice: Voice = Voice.TOGETHER) -> tuple[tuple[Fraction, str], ...]:
-    """(start, name) of what fills each beat."""
+    """(start, name) of what fills each beat; none where a roll goes on through it."""
     found = []
     for start, length, hits in bar.by_beat():
         onsets = {hit.at - start for hit in hits if _sounds_in(hit, voice)}
+        if not onsets and voice is not Voice.FEET and bar.rolls_through(start):
+            continue  # a roll is no rest, and no figure of its own
         found.append((start, name_figure(onsets, length)))
     return tuple(found)
 

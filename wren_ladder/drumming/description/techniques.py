@@ -5,7 +5,7 @@ The names and what tells each are common practice, no source.
 
 from collections.abc import Callable
 
-from wren_ladder.drumming.chart import Bar, Drum, Grace, MarkKind, RollKind, Surface, Touch
+from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, MarkKind, RollKind, Surface, Touch
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES
 
 SHORT_ROLLS = (5, 7, 9)
@@ -65,6 +65,39 @@ def _off_beat_open_hats(bar: Bar) -> bool:
     )
 
 
+PARADIDDLE, INVERTED = "RLRRLRLL", "RLLRLRRL"
+CYMBALS = (Surface.HIHAT, Surface.RIDE)
+
+
+def _even_runs(bar: Bar, letter: Callable[[Hit], str]) -> list[str]:
+    """The letters of the hands' single strokes, parted where the gaps are not even."""
+    hits = [hit for hit in bar.hits if not hit.drum.by_foot]
+    alone = [hit for hit in hits if sum(other.at == hit.at for other in hits) == 1]
+    found, gap = [""], None
+    for before, hit in zip([None, *alone], alone, strict=False):
+        now = hit.at - before.at if before else None
+        if before and gap is not None and now != gap:
+            found.append(letter(before))
+        found[-1] += letter(hit)
+        gap = now
+    return found
+
+
+def _spells(bar: Bar, word: str, letter: Callable[[Hit], str]) -> bool:
+    mirrored = word.translate(str.maketrans("RL", "LR"))
+    return any(word in run or mirrored in run for run in _even_runs(bar, letter))
+
+
+def _paradiddle_groove(bar: Bar) -> bool:
+    """The paradiddle between a cymbal and the snare."""
+    letters = dict.fromkeys(CYMBALS, "R") | {Surface.SNARE: "L"}
+    return _spells(bar, PARADIDDLE, lambda hit: letters.get(hit.drum.surface, "-"))
+
+
+def _inverted_paradiddle(bar: Bar) -> bool:
+    return _spells(bar, INVERTED, lambda hit: hit.hand or "-")
+
+
 ASKED: dict[str, Callable[[Bar], bool]] = {
     "rock beat": _rock_beat,
     "crash at a section": _crash_at_section,
@@ -86,5 +119,7 @@ ASKED: dict[str, Callable[[Bar], bool]] = {
     "ghost notes": _touch(Touch.GHOST),
     "off-beat open hats": _off_beat_open_hats,
     "ride bell": _drum(Drum.RIDE_BELL),
+    "paradiddle groove": _paradiddle_groove,
+    "inverted paradiddle": _inverted_paradiddle,
     "5, 7 and 9 stroke rolls": _rolls(RollKind.OPEN, *SHORT_ROLLS),
 }

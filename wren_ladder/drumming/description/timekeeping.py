@@ -1,5 +1,7 @@
 """The cymbal that keeps time in a bar. Common practice, no source."""
 
+from fractions import Fraction
+
 from wren_ladder.drumming.chart import Bar, Surface
 from wren_ladder.drumming.chart.drum import surfaces
 
@@ -14,3 +16,14 @@ def timekeeper(bar: Bar) -> Surface | None:
     }
     most = max(counts, key=counts.__getitem__)
     return most if counts[most] >= 2 else None
+
+
+def fill_start(bar: Bar) -> Fraction | None:
+    """The beat on which the hands leave the cymbal of a groove and play to the end of the bar,
+    None where they do not."""
+    keeper, first = timekeeper(bar), None
+    for start, _, hits in bar.by_beat():
+        kept = any(hit.drum.surface is keeper for hit in hits)
+        played = any(not hit.drum.by_foot for hit in hits)
+        first = None if kept or not played else start if first is None else first
+    return first if keeper is not None and first else None

@@ -4,12 +4,13 @@ from collections.abc import Sequence
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Problem, Surface, Tempo
+from wren_ladder.drumming.chart.drum import CRASHES
 from wren_ladder.drumming.description.timekeeping import timekeeper
-from wren_ladder.drumming.findings.fastest import fastest_hand, single_hand_limit
+from wren_ladder.drumming.findings.fastest import fastest_foot, fastest_hand
 from wren_ladder.drumming.findings.finding import Finding, Kind
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.kit import crossed
-from wren_ladder.drumming.hands.limbs import LIMB_OF, Limb
+from wren_ladder.drumming.hands.limbs import Limb
 from wren_ladder.drumming.performance.clock import per_second
 from wren_ladder.drumming.style import HOUSE, Style
 
@@ -45,7 +46,7 @@ HAT_FOOT = Kind(
 TOO_FAST = Kind(
     "too-fast",
     lambda one: (
-        f"beat {one['beat']}: the {one['limb']} plays {one['rate']:.1f} strokes a second at "
+        f"beat {one['beat']}: {one['who']} plays {one['rate']:.1f} strokes a second at "
         f"{one['tempo']}, more than {one['limit']:g}; it is the limit from crotchet = "
         f"{one['from_bpm']} on"
     ),
@@ -86,7 +87,8 @@ def as_problems(found: Sequence[Finding], bar: Bar) -> tuple[Problem, ...]:
 
 
 def _crossings(sticks: Sequence[Stick], bar: Bar, style: Style) -> list[Finding]:
-    """Arms crossed over two drums at once; over the hat it is the usual way to play."""
+    """Arms crossed over two drums at once; over the hat or to a
+    crash it is the usual way to play."""
     found = []
     keeper = timekeeper(bar)
     by_time: dict[Fraction, dict[Limb, Stick]] = {}
@@ -99,6 +101,7 @@ def _crossings(sticks: Sequence[Stick], bar: Bar, style: Style) -> list[Finding]
             continue
         surfaces = (right.hit.drum.surface, left.hit.drum.surface)
         usual = keeper in surfaces or Surface.HIHAT in surfaces
+        usual = usual or any(one in CRASHES for one in surfaces)
         if crossed(*surfaces, style.lead) and not usual:
             drums = {"right": right.hit.drum, "left": left.hit.drum}
             found.append(CROSSED.found(at, beat=bar.beat_of(at), **drums))
@@ -115,18 +118,26 @@ def _hat_and_foot(bar: Bar) -> list[Finding]:
 
 
 def _too_fast(sticks: Sequence[Stick], bar: Bar, tempo: Tempo, style: Style) -> list[Finding]:
-    fastest = fastest_hand(sticks)
-    if fastest is None:
-        return []
-    rate = per_second(fastest.gap, tempo)
-    if rate <= style.hand_limit:
-        return []
-    facts = {
-        "beat": bar.beat_of(fastest.at),
-        "limb": LIMB_OF[fastest.hand],
-        "rate": rate,
-        "tempo": tempo,
-        "limit": style.hand_limit,
-        "from_bpm": single_hand_limit(sticks, style),
-    }
-    return [TOO_FAST.found(fastest.at, **facts)]
+    """One hand or foot without bounce, and rolls of both hands, above the teacher's limits."""
+    asked = [
+        (f"the {one.limb}", one.at, one.gap, limit)
+        for one, limit in (
+            (fastest_hand(sticks), style.hand_limit),
+            (fastest_foot(sticks), style.foot_limit),
+        )
+        if one
+    ]
+    asked += [
+        (f"the {hit.roll.strokes}-stroke roll", hit.at, gap, style.roll_limit)
+        for hit in bar.hits
+        if hit.roll and hit.roll.strokes
+        for gap in [hit.roll.length / (hit.roll.strokes - 1)]
+    ]
+    found = []
+    for who, at, gap, limit in asked:
+        rate = per_second(gap, tempo)
+        if rate > limit:
+            facts = {"rate": rate, "tempo": tempo, "limit": limit}
+            facts["from_bpm"] = int(limit * 60 * gap)
+            found.append(TOO_FAST.found(at, beat=bar.beat_of(at), who=who, **facts))
+    return found

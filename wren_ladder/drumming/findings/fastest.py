@@ -1,21 +1,22 @@
 """The quickest strokes that one hand has to play without bounce."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
 
-from wren_ladder.drumming.chart import Hand
+from wren_ladder.drumming.chart import Roll, Tempo
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.limbs import HAND_OF, Limb
+from wren_ladder.drumming.performance.clock import per_second
 from wren_ladder.drumming.style import HOUSE, Style
 
 
 @dataclass(frozen=True, slots=True)
 class Fastest:
-    """The quickest single strokes of one hand: ``gap`` crotchets apart from ``at`` on."""
+    """The quickest single strokes of one limb: ``gap`` crotchets apart from ``at`` on."""
 
-    hand: Hand
+    limb: Limb
     at: Fraction
     gap: Fraction
 
@@ -23,11 +24,27 @@ class Fastest:
 def fastest_hand(sticks: Sequence[Stick]) -> Fastest | None:
     """The two strokes that a hand must play quickest without bounce; None if there are
     none."""
-    found = [
-        Fastest(hand, at, gap)
-        for limb, hand in HAND_OF.items()
-        for at, gap in single_gaps(sticks, limb)
-    ]
+    return _fastest(sticks, HAND_OF)
+
+
+def fastest_foot(sticks: Sequence[Stick]) -> Fastest | None:
+    """The two strokes that a foot must play quickest: it has no bounce."""
+    found = []
+    for limb in (Limb.RIGHT_FOOT, Limb.LEFT_FOOT):
+        times = sorted({stick.hit.at for stick in sticks if stick.limb is limb})
+        found += [Fastest(limb, one, other - one) for one, other in pairwise(times)]
+    return min(found, key=lambda one: (one.gap, one.at), default=None)
+
+
+def rolled_per_second(roll: Roll, tempo: Tempo) -> float | None:
+    """Strokes a second of both hands together, None where the page does not count them."""
+    if not roll.strokes:
+        return None
+    return per_second(roll.length / (roll.strokes - 1), tempo)
+
+
+def _fastest(sticks: Sequence[Stick], limbs: Iterable[Limb]) -> Fastest | None:
+    found = [Fastest(limb, at, gap) for limb in limbs for at, gap in single_gaps(sticks, limb)]
     return min(found, key=lambda one: (one.gap, one.at), default=None)
 
 

@@ -104,6 +104,6 @@ def _entry(leaving: Bar, landing: Bar) -> Iterator[Finding]:
     if not leaving.hits or not landing.hits:
         return
     first = landing.hits[0].at
-    gap = leaving.length - leaving.hits[-1].at + first
+    gap = leaving.length - max(hit.end for hit in leaving.hits) + first
     if gap > 1 and first not in {start for start, _ in landing.beats}:
         yield ENTRY_ACROSS.found(first)

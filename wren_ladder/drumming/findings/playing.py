@@ -5,18 +5,21 @@ from fractions import Fraction
 from itertools import chain, pairwise
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, Surface, Tempo, Touch
-from wren_ladder.drumming.findings.fastest import fastest_hand
+from wren_ladder.drumming.findings.fastest import fastest_hand, rolled_per_second
 from wren_ladder.drumming.findings.finding import Finding, Kind, the_first
+from wren_ladder.drumming.findings.rhythm import rhythm_findings
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.kit import travel
-from wren_ladder.drumming.hands.limbs import HAND_OF, LIMB_OF
+from wren_ladder.drumming.hands.limbs import HAND_OF
 from wren_ladder.drumming.performance.clock import per_second
 from wren_ladder.drumming.style import HOUSE, Reason, Style
 
 SEMIQUAVER, QUAVER = Fraction(1, 4), Fraction(1, 2)
 FAR = 4.5  # hand's breadths; a reach across the kit
 GRACE_AMOUNT = {Grace.FLAM: 1.0, Grace.DRAG: 1.3, Grace.RUFF: 1.6}
-ROLL_AMOUNT = 1.6
+ROLL_AMOUNT, FOR_SPEED = 0.8, 1.6  # of a roll as such, and of one as fast as hands can
+UNCOUNTED = 0.5  # of that speed, where the page does not say how many strokes
+EASY = 0.8  # of a hand's limit; slower is no reason
 
 
 def _graces(found: Sequence[Finding]) -> str:
@@ -26,9 +29,22 @@ def _graces(found: Sequence[Finding]) -> str:
 
 
 def _near_the_limit(one: Finding) -> float:
-    """It hurts more near the limit."""
-    share = one["rate"] / one["limit"]
-    return share * share
+    """Nothing while it is easy, 1 at the limit."""
+    return max(0.0, (one["rate"] / one["limit"] - EASY) / (1 - EASY))
+
+
+def _rolled(one: Finding) -> float:
+    """The more, the faster its strokes come."""
+    share = one["rate"] / one["limit"] if one["rate"] else UNCOUNTED
+    return ROLL_AMOUNT + FOR_SPEED * share
+
+
+def _say_roll(one: Finding) -> str:
+    if not one["rate"]:
+        return f"a roll on {one['beat']}"
+    return (
+        f"a {one['strokes']}-stroke roll on {one['beat']}, {one['rate']:.0f} strokes a second"
+    )
 
 
 def _over_the_limit(found: Sequence[Finding]) -> str:
@@ -49,9 +65,9 @@ ORNAMENT = Kind(
 )
 ROLL = Kind(
     "roll",
-    lambda one: f"a roll on {one['beat']}",
+    _say_roll,
     Reason.ORNAMENTS,
-    lambda one: ROLL_AMOUNT,
+    _rolled,
     watch=the_first,
 )
 GHOST_ACCENT = Kind(
@@ -112,7 +128,7 @@ def playing_findings(
     return tuple(
         chain(
             _ornaments(bar),
-            _rolls(bar),
+            _rolls(bar, tempo, style),
             _ghosts(bar, sticks),
             (_at(HAT_CLOSES, bar, hit) for hit in hat_closings(bar)),
             _feet(bar),
@@ -120,6 +136,7 @@ def playing_findings(
             _entries(bar),
             _reaches(bar, sticks),
             _doubles(bar, sticks),
+            rhythm_findings(bar, sticks),
             _speed(sticks, tempo, style),
         )
     )
@@ -135,10 +152,11 @@ def _ornaments(bar: Bar) -> Iterator[Finding]:
             yield _at(ORNAMENT, bar, hit, grace=hit.grace)
 
 
-def _rolls(bar: Bar) -> Iterator[Finding]:
+def _rolls(bar: Bar, tempo: Tempo, style: Style) -> Iterator[Finding]:
     for hit in bar.hits:
         if hit.roll:
-            yield _at(ROLL, bar, hit, roll=hit.roll)
+            facts = {"strokes": hit.roll.strokes, "limit": style.roll_limit}
+            yield _at(ROLL, bar, hit, rate=rolled_per_second(hit.roll, tempo), **facts)
 
 
 def _ghosts(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
@@ -186,8 +204,9 @@ def _entries(bar: Bar) -> Iterator[Finding]:
     """Notes that come after a beat or more of silence and not on a beat."""
     starts = {start for start, _ in bar.beats}
     times = sorted({hit.at for hit in bar.hits})
-    for before, after in pairwise(times):
-        if after - before > 1 and after not in starts:
+    for after in times[1:]:
+        sounded = max(hit.end for hit in bar.hits if hit.at < after)
+        if after - sounded > 1 and after not in starts:
             yield ENTRY.found(after, beat=bar.beat_of(after))
 
 
@@ -205,7 +224,7 @@ def _doubles(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
     """The same hand twice in a row, close together, with the other hand silent."""
     for before, after in pairwise(_single_strokes(sticks)):
         close = 0 < after.hit.at - before.hit.at <= SEMIQUAVER
-        if before.hand is after.hand and close:
+        if before.hand is after.hand and close and not before.hit.roll:
             yield _at(DOUBLE, bar, after.hit, limb=after.limb)
 
 
@@ -221,6 +240,7 @@ def _speed(sticks: Sequence[Stick], tempo: Tempo, style: Style) -> Iterator[Find
     """The fastest hand without bounce, where one repeats at all."""
     fastest = fastest_hand(sticks)
     if fastest:
-        rate, limb = per_second(fastest.gap, tempo), LIMB_OF[fastest.hand]
-        facts = {"limb": limb, "rate": rate, "limit": style.hand_limit}
-        yield SPEED.found(fastest.at, **facts)
+        rate = per_second(fastest.gap, tempo)
+        if rate > EASY * style.hand_limit:
+            facts = {"limb": fastest.limb, "rate": rate, "limit": style.hand_limit}
+            yield SPEED.found(fastest.at, **facts)

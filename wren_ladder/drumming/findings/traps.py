@@ -18,6 +18,7 @@ SMALL = (ChangeKind.MOVED, ChangeKind.ADDED, ChangeKind.REMOVED, ChangeKind.OTHE
 COMMON = Meter(4, 4)
 BACKBEATS = {Fraction(1), Fraction(3)}
 BESIDE = Fraction(1, 2)  # crotchets
+NEARLY_ALL = Fraction(3, 4)  # of the bars along the road
 GHOST = Touch.GHOST
 QUICK = Fraction(1, 2)  # crotchets from one kick to the next over a landing
 
@@ -60,13 +61,18 @@ def traps(
         for kind, times in played.most_common()
         if times >= HABIT and len(bars[kind].hits) >= FEWEST_HITS
     ]
+    struck = Counter(
+        (hit.drum.surface, hit.at)
+        for kind, times in played.items()
+        for hit in bars[kind].hits
+        for _ in range(times)
+    )
+    sounding = _sounding_beats(bars, played)
     by_kind = {
-        kind: (
-            *(
-                _against_habit(bars, kind, habits, played)
-                or _against_the_common_form(bars[kind], played[kind])
-            ),
-            *_silence_before_entry(bars[kind]),
+        kind: tuple(
+            _against_habit(bars, kind, habits, played)
+            or _silent_where_others_play(bars[kind], sounding)
+            or _against_the_common_form(bars[kind], struck)
         )
         for kind in set(kinds)
     }
@@ -87,51 +93,92 @@ def _against_habit(
     return []
 
 
-def _against_the_common_form(bar: Bar, played: int) -> list[Finding]:
+def _sounding_beats(bars: Sequence[Bar], played: Counter[int]) -> set[tuple[Meter, Fraction]]:
+    """The beats on which nearly every bar of a metre plays."""
+    bars_of, sounds = Counter(), Counter()
+    for kind, times in played.items():
+        bar = bars[kind]
+        if not bar.hits or bar.pickup:
+            continue
+        bars_of[bar.meter] += times
+        for start, _, hits in bar.by_beat():
+            if hits or bar.rolls_through(start):
+                sounds[bar.meter, start] += times
+    return {
+        (meter, start)
+        for (meter, start), times in sounds.items()
+        if times > HABIT and times >= NEARLY_ALL * bars_of[meter]
+    }
+
+
+def _silent_where_others_play(bar: Bar, sounding: set[tuple[Meter, Fraction]]) -> list[Finding]:
+    """A beat of rest before an entry where the piece always plays; rests that are its habit
+    are none."""
+    if bar.pickup:
+        return []
+    frame = Positions.of(bar)
+    for start, _, hits in bar.by_beat():
+        after = next((hit.at for hit in bar.hits if hit.at > start), None)
+        silent = not hits and not bar.rolls_through(start)
+        if silent and after is not None and (bar.meter, start) in sounding:
+            places = {"where": frame.say(start), "entry": frame.say(after)}
+            return [SILENCE.found(start, **places)]
+    return []
+
+
+def _against_the_common_form(
+    bar: Bar, struck: Counter[tuple[Surface, Fraction]]
+) -> list[Finding]:
     """A groove in 4/4 that has its kick on 1 or one of its backbeats just beside the beat,
-    unless the piece has made a habit of it."""
-    if bar.meter != COMMON or timekeeper(bar) is None or played >= HABIT:
+    unless the piece has made a habit of it. A cross-stick plays patterns of its own."""
+    if bar.meter != COMMON or timekeeper(bar) is None:
         return []
     at = {
         surface: {h.at for h in bar.hits if h.drum.surface is surface and h.touch is not GHOST}
         for surface in (Surface.SNARE, Surface.KICK)
     }
+    if any(hit.drum is Drum.CROSS_STICK for hit in bar.hits):
+        del at[Surface.SNARE]
     expected = [(Surface.KICK, Fraction(0))]
-    if at[Surface.SNARE] & BACKBEATS:  # one backbeat is there, so the other is expected
+    if (
+        at.get(Surface.SNARE, set()) & BACKBEATS
+    ):  # one backbeat is there, so the other is expected
         expected += [(Surface.SNARE, beat) for beat in sorted(BACKBEATS)]
     frame = Positions.of(bar)
     for surface, beat in expected:
         beside = [time for time in at[surface] if 0 < abs(time - beat) <= BESIDE]
-        if beat not in at[surface] and len(beside) == 1:
+        habit = beside and struck[surface, beside[0]] >= HABIT
+        if beat not in at[surface] and len(beside) == 1 and not habit:
             places = {"where": frame.say(beside[0]), "usual": frame.say(beat)}
             return [AGAINST_COMMON_FORM.found(beside[0], surface=surface, **places)]
     return []
 
 
-def _silence_before_entry(bar: Bar) -> list[Finding]:
-    """A full beat of rest between two notes."""
-    beats = bar.by_beat()
-    silent = [not hits for _, _, hits in beats]
-    for place in range(1, len(beats) - 1):
-        if silent[place] and not all(silent[:place]) and not all(silent[place + 1 :]):
-            entry = next(hits[0].at for _, _, hits in beats[place + 1 :] if hits)
-            frame = Positions.of(bar)
-            places = {"where": frame.say(beats[place][0]), "entry": frame.say(entry)}
-            return [SILENCE.found(beats[place][0], **places)]
-    return []
-
-
 def landings(bars: Sequence[Bar], visits: Sequence[Visit]) -> dict[tuple[int, int], Finding]:
-    """The same foot twice in a row over a bar line, by (leaving, landing)."""
-    found: dict[tuple[int, int], Finding] = {}
-    for join in sorted({(before.index, after.index) for before, after in pairwise(visits)}):
-        leaving, landing = (bars[index] for index in join)
-        last = max((h.at for h in leaving.hits if h.drum is Drum.KICK), default=None)
-        lands = any(h.at == 0 and h.drum is Drum.KICK for h in landing.hits)
-        if last is None or not lands or leaving.length - last > QUICK:
+    """The same foot twice in a row over a bar line, by (leaving, landing); not where the piece
+    has made a habit of it."""
+    times = Counter((before.index, after.index) for before, after in pairwise(visits))
+    landed = {join: last for join in sorted(times) if (last := _lands(bars, *join)) is not None}
+    often = Counter()
+    for join, last in landed.items():
+        often[bars[join[0]].length - last] += times[join]
+    found = {}
+    for join, last in landed.items():
+        leaving = bars[join[0]]
+        if often[leaving.length - last] >= HABIT:
             continue
-        if any(hit.at > last for hit in leaving.hits if not hit.drum.by_foot):
-            continue  # a hand comes between, and the foot is ready
         where = Positions.of(leaving).say(last)
         found[join] = KICK_LANDING.found(last, where=where, bar=leaving.number)
     return found
+
+
+def _lands(bars: Sequence[Bar], leaving: int, landing: int) -> Fraction | None:
+    """When the foot that lands on the next bar's 1 plays just before it, None where it does
+    not, or where a hand comes between and the foot is ready."""
+    before, after = bars[leaving], bars[landing]
+    last = max((hit.at for hit in before.hits if hit.drum is Drum.KICK), default=None)
+    lands = any(hit.at == 0 and hit.drum is Drum.KICK for hit in after.hits)
+    if last is None or not lands or before.length - last > QUICK:
+        return None
+    between = any(hit.at > last for hit in before.hits if not hit.drum.by_foot)
+    return None if between else last

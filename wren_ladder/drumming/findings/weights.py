@@ -28,7 +28,7 @@ class Weighed:
 
     @property
     def text(self) -> str:
-        return say_together(self.findings)
+        return say_together(self.findings) or self.reason.label
 
 
 def weigh(found: Iterable[Finding], style: Style = HOUSE) -> tuple[Weighed, ...]:
@@ -45,6 +45,12 @@ def weigh(found: Iterable[Finding], style: Style = HOUSE) -> tuple[Weighed, ...]
     ]
     order = list(Reason)
     return tuple(sorted(weighed, key=lambda one: (-one.score, order.index(one.reason))))
+
+
+def beyond(found: Iterable[Finding], known: Iterable[Finding]) -> list[Finding]:
+    """What is found in a bar beside what the bar that it is taught from has there too."""
+    there = {(one.kind, one.at) for one in known}
+    return [one for one in found if (one.kind, one.at) not in there]
 
 
 def rank(weighed: Sequence[Weighed]) -> float:

@@ -7,8 +7,9 @@ from wren_ladder.drumming.style import Reason
 
 
 def say_together(found: Sequence[Finding]) -> str:
-    """Findings of one reason in a sentence."""
-    return "; ".join(mine[0].kind.together(mine) for mine in by_kind(found))
+    """Findings of one reason in a sentence; "" where none of them is worth a word."""
+    said = (mine[0].kind.together(mine) for mine in by_kind(found))
+    return "; ".join(sentence for sentence in said if sentence)
 
 
 def watch_for(found: Sequence[Finding]) -> tuple[str, ...]:

@@ -18,6 +18,8 @@ class StickRule(Coded):
     GRID_OTHER = "grid-other", "the other hand has e and a"
     ACCENTED = "accented", "the lead hand plays the accents"
     NOT_ACCENTED = "not-accented", "the other hand plays what is not accented"
+    ROLL_ENDS = "roll-ends", "the hand that the roll ends on"
+    TO_THE_ROLL = "to-the-roll", "the hand from which the roll ends right"
     LEAST_TRAVEL = "least-travel", "the way round the kit with the least travel"
     PEDALS = "pedals", "feet keep their pedals"
     NOBODY = "nobody", "no hand is free"

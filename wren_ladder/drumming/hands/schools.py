@@ -8,45 +8,77 @@ from collections.abc import Callable, Sequence
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Hand, Hit
+from wren_ladder.drumming.chart.drum import Family
 from wren_ladder.drumming.hands.flow import kit_flow
+from wren_ladder.drumming.hands.kit import side
 from wren_ladder.drumming.hands.rules import Rule, StickRule
 from wren_ladder.drumming.rudiments.recognise import rudiment_hands
+from wren_ladder.drumming.rudiments.rolls import last_hand
 from wren_ladder.drumming.wording import Coded
 
 Moment = tuple[Hit, ...]
 Chosen = list[tuple[Hand, Rule]]  # for each hit of a moment
 SEMIQUAVER = Fraction(1, 4)
+CYMBALS = (Family.CYMBAL, Family.HAT)
 RESTED = 1  # crotchets of silence after which the lead hand starts again
 
 
 def hand_to_hand(run: Sequence[Moment], bar: Bar, lead: Hand) -> list[Chosen]:
     """The hands alternate; the lead hand starts, and starts again after a rest."""
-    found, last, last_at = [], None, Fraction(0)
+    found, last, sounded = [], None, Fraction(0)
     for moment in run:
         at = moment[0].at
-        rested = last is None or at - last_at > RESTED
+        rested = last is None or at - sounded > RESTED
         if len(moment) == 1:
             hand = lead if rested else last.other
             rule = StickRule.LEAD_STARTS if rested else StickRule.HAND_TO_HAND
             found.append([(hand, rule)])
         else:
             found.append(together(moment, lead))
-        last, last_at = moment[-1].hand or found[-1][-1][0], at
+        last, sounded = last_of(moment, found[-1]), sounds_to(moment)
     return found
 
 
+def last_of(moment: Moment, chosen: Chosen) -> Hand:
+    """Who struck last in a moment, through its roll if it is one."""
+    hit, hand = moment[-1], moment[-1].hand or chosen[-1][0]
+    return last_hand(hit.roll, hand) if hit.roll else hand
+
+
+def sounds_to(moment: Moment) -> Fraction:
+    """Until when the hands are busy: a roll is no rest."""
+    return max(hit.end for hit in moment)
+
+
+def ends_roll(before: Moment | None, moment: Moment) -> bool:
+    """Is it the one stroke on which the roll before it ends?"""
+    if before is None or len(moment) > 1:
+        return False
+    return any(hit.roll and hit.end == moment[0].at for hit in before)
+
+
 def together(moment: Moment, lead: Hand) -> Chosen:
-    """The upper of two is the lead hand's."""
-    rule = StickRule.TOGETHER
-    return [(lead.other if lower else lead, rule) for lower, _ in enumerate(moment)]
+    """Two at once go by side: each hand takes what is on its side of the kit, so that arms
+    never cross. The lead hand has the cymbal of a cymbal and a drum, and the upper one of two
+    on the same side."""
+    upper, lower = (hit.drum.row for hit in moment[:2])
+    gap = side(upper.surface, lead) - side(lower.surface, lead)
+    if lead is Hand.LEFT:
+        gap = -gap
+    leads = gap >= 0 or (upper.family in CYMBALS and lower.family not in CYMBALS)
+    hands = (lead, lead.other) if leads else (lead.other, lead)
+    return [(hands[min(place, 1)], StickRule.TOGETHER) for place, _ in enumerate(moment)]
 
 
 def grid_hand(run: Sequence[Moment], bar: Bar, lead: Hand) -> list[Chosen]:
     """The lead hand has 1 and &, the other e and a; triplets go hand to hand."""
     plain = hand_to_hand(run, bar, lead)
-    found = []
-    for moment, otherwise in zip(run, plain, strict=True):
+    found: list[Chosen] = []
+    for before, moment, otherwise in zip([None, *run], run, plain, strict=False):
         place = (moment[0].at + bar.count_offset) / SEMIQUAVER
+        if ends_roll(before, moment):
+            found.append([(last_of(before, found[-1]).other, StickRule.ROLL_ENDS)])
+            continue
         if len(moment) > 1 or place.denominator != 1:
             found.append(otherwise)
             continue
@@ -57,11 +89,17 @@ def grid_hand(run: Sequence[Moment], bar: Bar, lead: Hand) -> list[Chosen]:
 
 
 def accents_lead(run: Sequence[Moment], bar: Bar, lead: Hand) -> list[Chosen]:
-    """The lead hand plays every accent, the other what is not accented."""
-    found = []
-    for moment in run:
+    """The lead hand plays every accent, the other what is not accented; a roll begins with the
+    hand with which it ends as it should."""
+    found: list[Chosen] = []
+    for before, moment, after in zip([None, *run], run, [*run[1:], None], strict=False):
         if len(moment) > 1:
             found.append(together(moment, lead))
+        elif ends_roll(before, moment):
+            found.append([(last_of(before, found[-1]).other, StickRule.ROLL_ENDS)])
+        elif after is not None and ends_roll(moment, after) and not moment[0].touch.loud:
+            goal = after[0].hand or (lead if after[0].touch.loud else lead.other)
+            found.append([(last_hand(moment[0].roll, goal.other), StickRule.TO_THE_ROLL)])
         elif moment[0].touch.loud:
             found.append([(lead, StickRule.ACCENTED)])
         else:

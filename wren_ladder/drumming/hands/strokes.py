@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import IntEnum, StrEnum
 
-from wren_ladder.drumming.chart import Grace, Hit, Touch
+from wren_ladder.drumming.chart import Hit, Touch
 from wren_ladder.drumming.hands.limbs import HAND_OF, LIMB_OF, Limb
 from wren_ladder.drumming.hands.sticking import Stick
 
@@ -80,13 +80,7 @@ def _plain(sticks: Sequence[Stick]) -> list[tuple]:
 def _grace_limbs(stick: Stick) -> list[Limb]:
     if stick.hand is None:
         return []
-    same, other = LIMB_OF[stick.hand], LIMB_OF[stick.hand.other]
-    return {
-        Grace.NONE: [],
-        Grace.FLAM: [other],
-        Grace.DRAG: [other, other],
-        Grace.RUFF: [other, same, other],
-    }[stick.hit.grace]
+    return [LIMB_OF[hand] for hand in stick.hit.grace.hands(stick.hand)]
 
 
 def _kind(plain: list[tuple], behind: list[tuple], index: int) -> StrokeKind | None:

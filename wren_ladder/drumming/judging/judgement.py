@@ -17,8 +17,14 @@ from wren_ladder.drumming.findings.joins import JUMP, TEMPO_CHANGE, across_the_b
 from wren_ladder.drumming.findings.playing import playing_findings
 from wren_ladder.drumming.findings.traps import landings
 from wren_ladder.drumming.hands import Stick
-from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, Status, Syllabus, vocabulary
-from wren_ladder.drumming.study import BarStudy, Study
+from wren_ladder.drumming.judging.syllabus import (
+    BASICS,
+    HOUSE_SYLLABUS,
+    Status,
+    Syllabus,
+    vocabulary,
+)
+from wren_ladder.drumming.study import BarStudy, Study, own_findings
 from wren_ladder.drumming.style import HOUSE, Reason, Style
 
 QUAVER = Fraction(1, 2)
@@ -29,6 +35,12 @@ def _all_new(found: Sequence[Finding]) -> str:
 
 
 NEW = Kind("new", lambda one: f"new: {one['name']}", Reason.NEW, together=_all_new)
+DUE = Kind(
+    "due",
+    lambda one: f"due now: {one['name']}",
+    Reason.DUE,
+    together=lambda found: f"due now: {', '.join(sorted(one['name'] for one in found))}",
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,25 +117,32 @@ def judge(study: Study, player: Player | None = None) -> Judgement:
 
 
 def _bars(study: Study, player: Player) -> tuple[BarJudgement, ...]:
-    new = _new_things(study, player)
+    new, due = (_learned(study, player, status) for status in (Status.NEW, Status.DUE))
     at_tempo = _tempos(study, player)
     kinds = study.kinds
     own = {kinds[index]: value for index, value in player.ranks.items() if index < len(kinds)}
     found: dict[tuple[int, Tempo], BarJudgement] = {}
     for kind, tempo in zip(kinds, at_tempo, strict=True):
         if (kind, tempo) not in found:
-            weighed = _of_bar(study.bars[kind], tempo, player.style, new.get(kind, ()))
+            bar = study.bars[kind]
+            source = bar.difference.source if bar.difference else None
+            had = {*new.get(source, ()), *due.get(source, ())}
+            fresh = [
+                *(NEW.found(name=name) for name in new.get(kind, ()) if name not in had),
+                *(DUE.found(name=name) for name in due.get(kind, ()) if name not in had),
+            ]
+            weighed = _of_bar(study, bar, tempo, player.style, fresh)
             found[kind, tempo] = BarJudgement(weighed, own.get(kind))
     return tuple(found[each] for each in zip(kinds, at_tempo, strict=True))
 
 
 def _of_bar(
-    bar: BarStudy, tempo: Tempo, style: Style, new: Collection[str]
+    study: Study, bar: BarStudy, tempo: Tempo, style: Style, fresh: Sequence[Finding]
 ) -> tuple[Weighed, ...]:
-    """Traps are taken over from the study; the rest is found at this tempo."""
-    fresh = [NEW.found(name=name) for name in sorted(new)]
+    """Traps are taken over from the study; the rest is found at this tempo, and of it what the
+    bar does not have from the one it is taught from."""
     found = playing_findings(bar.bar, bar.sticks, tempo, style)
-    return weigh((*fresh, *found, *bar.caught), style)
+    return weigh((*fresh, *own_findings(found, bar, study.bars), *bar.caught), style)
 
 
 def _tempos(study: Study, player: Player) -> list[Tempo]:
@@ -135,16 +154,17 @@ def _tempos(study: Study, player: Player) -> list[Tempo]:
     return [tempo.scaled(share) for tempo in printed]
 
 
-def _new_things(study: Study, player: Player) -> dict[int, list[str]]:
-    """By bar, what of it the player's grade has not had yet."""
+def _learned(study: Study, player: Player, status: Status) -> dict[int, list[str]]:
+    """By bar, what of it the player's grade has not had yet, or has now; what everybody begins
+    with is not told."""
     if player.grade is None:
         return {}
     found: dict[int, list[str]] = {}
     for item in vocabulary(study, player.grade, player.syllabus):
-        if item.status is Status.NEW and item.grade is not None:
+        if item.status is status and item.grade is not None and item.name not in BASICS:
             for index in item.bars:
                 found.setdefault(index, []).append(item.name)
-    return {index: _once(names) for index, names in found.items()}
+    return {index: sorted(_once(names)) for index, names in found.items()}
 
 
 def _once(names: Sequence[str]) -> list[str]:

@@ -78,9 +78,23 @@ TECHNIQUES: Syllabus = {
     "crescendo and diminuendo": 3,
     "ghost notes": 4,
     "off-beat open hats": 4,
+    "paradiddle groove": 4,
+    "inverted paradiddle": 4,
     "ride bell": 4,
     "5, 7 and 9 stroke rolls": 5,
 }
+# What a first lesson has: never told as due or new.
+BASICS = frozenset(
+    {
+        "rest",
+        "crotchet",
+        "two quavers",
+        "dotted crotchet",
+        "three quavers",
+        "rock beat",
+        "crash at a section",
+    }
+)
 HOUSE_SYLLABUS: Syllabus = {
     **FIGURES,
     **TECHNIQUES,

@@ -11,6 +11,7 @@ from fractions import Fraction
 from wren_ladder.drumming.chart import Grace, Roll, RollKind, Touch
 from wren_ladder.drumming.hands.limbs import HAND_OF, LIMB_OF, Limb
 from wren_ladder.drumming.rudiments import roll_skeleton
+from wren_ladder.drumming.rudiments.rolls import MOTION
 
 LOUDEST = 127  # as MIDI counts
 STRENGTH = {
@@ -50,17 +51,10 @@ def graces_before(grace: Grace, room: Fraction | None) -> tuple[Fraction, ...]:
 
 
 def grace_limbs(grace: Grace, main: Limb | None) -> tuple[Limb | None, ...]:
-    """Whose graces they are: a flam's and a drag's are the other hand's, a ruff's three go hand
-    to hand into the main stroke."""
+    """Whose graces they are."""
     if main not in HAND_OF:
         return (None,) * grace.notes
-    other = LIMB_OF[HAND_OF[main].other]
-    return {
-        Grace.NONE: (),
-        Grace.FLAM: (other,),
-        Grace.DRAG: (other, other),
-        Grace.RUFF: (other, main, other),
-    }[grace]
+    return tuple(LIMB_OF[hand] for hand in grace.hands(HAND_OF[main]))
 
 
 def roll_strokes(roll: Roll) -> list[Fraction]:
@@ -85,10 +79,10 @@ def roll_limbs(roll: Roll, first: Limb | None) -> list[Limb | None]:
 
 def _motions(roll: Roll, count: int) -> Sequence[int]:
     """Which motion of the hands each stroke belongs to."""
-    if roll.kind is not RollKind.OPEN:
+    if roll.kind is RollKind.SINGLE:
         return range(count)
     if not roll.strokes:
-        return [place // 2 for place in range(count)]
+        return [int(at / MOTION) for at in roll_strokes(roll)]
     found: list[int] = []
     for motion, doubled in enumerate(roll_skeleton(roll.strokes).doubled[:-1]):
         found += [motion] * (2 if doubled else 1)

@@ -111,7 +111,8 @@ def doubled(bar: Bar, lead: Hand = Hand.RIGHT) -> Bar:
 
 
 def in_triplets(bar: Bar) -> Bar | None:
-    """The same notes and accents three to a beat; None where they are not even."""
+    """The same notes and accents three to a beat, the bar filled; None where they are not
+    even."""
     times = sorted({hit.at for hit in bar.hits})
     gaps = {after - before for before, after in pairwise(times)}
     if len(gaps) != 1 or times[0] or any(hit.roll for hit in bar.hits):
@@ -120,7 +121,11 @@ def in_triplets(bar: Bar) -> Bar | None:
     if step not in (Fraction(1, 2), Fraction(1, 4)):
         return None
     length = len(times) * Fraction(1, 3)
-    meter = Meter(-(-length.numerator // length.denominator), 4)
-    places = {at: index * Fraction(1, 3) for index, at in enumerate(times)}
-    hits = tuple(replace(hit, at=places[hit.at]) for hit in bar.hits)
-    return Bar(bar.number, meter, hits)
+    beats = -(-length.numerator // length.denominator)
+    hits = []
+    for place in range(3 * beats):  # the phrase from its start again where the bar goes on
+        source = times[place % len(times)]
+        hits += (
+            replace(hit, at=place * Fraction(1, 3)) for hit in bar.hits if hit.at == source
+        )
+    return Bar(bar.number, Meter(beats, 4), tuple(hits))

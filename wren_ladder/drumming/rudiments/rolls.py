@@ -3,8 +3,21 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hand, Hit, Meter, Touch
+from wren_ladder.drumming.chart import (
+    Bar,
+    ChartError,
+    Drum,
+    Hand,
+    Hit,
+    Meter,
+    Roll,
+    RollKind,
+    Touch,
+)
 from wren_ladder.drumming.chart.hit import ROLL_COUNTS
+
+# Crotchets that a motion lasts in a roll without a count: a double or a press, a single.
+MOTION, SINGLE = Fraction(1, 4), Fraction(1, 8)
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,14 +47,30 @@ def roll_skeleton(strokes: int) -> Skeleton:
     return Skeleton(strokes, (True,) * doubles + (False,) * singles)
 
 
+def motions(roll: Roll) -> int:
+    """The motions of the hands before the stroke that a roll ends on: a double is one, and so
+    is a press of a buzz, which by itself lasts a semiquaver."""
+    if roll.strokes and roll.kind is RollKind.OPEN:
+        return roll_skeleton(roll.strokes).motions
+    if roll.strokes:
+        return roll.strokes - 1
+    one = SINGLE if roll.kind is RollKind.SINGLE else MOTION
+    return max(1, int(roll.length / one))
+
+
+def last_hand(roll: Roll, first: Hand) -> Hand:
+    """Whose the last motion of a roll is; the stroke it ends on is the other hand's. So rolls
+    of 5, 9, 13 and 17 end on the hand that began. Common practice, no source."""
+    return first if motions(roll) % 2 else first.other
+
+
 def roll_bars(strokes: int, step: Fraction, lead: Hand = Hand.RIGHT) -> tuple[Bar, Bar]:
     """(the skeleton, the roll written out) as bars of 2/4 or more on the snare."""
     skeleton = roll_skeleton(strokes)
     plain, full, hand = [], [], lead
     for place, doubled in enumerate(skeleton.doubled):
         at = place * step
-        last = place == len(skeleton.doubled) - 1
-        touch = Touch.ACCENT if last else Touch.NORMAL
+        touch = Touch.NORMAL if doubled else Touch.ACCENT
         plain.append(Hit(at, Drum.SNARE, touch, hand=hand))
         full.append(plain[-1])
         if doubled:

@@ -7,7 +7,8 @@ from django.db import models
 from django.urls import reverse
 
 from wren_ladder.drumming.breakdown import Pace, StepKind, places
-from wren_ladder.drumming.breakdown.step import MEETINGS, MOST_GAP, MOST_REPEATS, PARTS
+from wren_ladder.drumming.breakdown.schools import SCAFFOLD
+from wren_ladder.drumming.breakdown.step import MEETINGS, MOST_GAP, MOST_REPEATS
 from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.chart.serial import bar_from_json
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
@@ -19,8 +20,6 @@ from wren_ladder.studio.students.models import Student
 
 BPM = (MinValueValidator(SLOWEST), MaxValueValidator(FASTEST))
 MOST_RANK = 50
-# What helps to build a bar, and is not needed once the bar is there.
-SCAFFOLD = (*PARTS, StepKind.ON)
 
 
 class Plan(models.Model):

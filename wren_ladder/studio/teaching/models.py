@@ -28,6 +28,8 @@ PLAIN = (
     "phrase_count",
     "repeats_after_jump",
     "hand_limit",
+    "foot_limit",
+    "roll_limit",
     "clean_bars",
     "rung",
     "start_share",

@@ -166,7 +166,7 @@ class BarWriter:
         if self.layout.hands and hand and not tied:
             row = "2" if self.two_rows and hand is Hand.LEFT else "1"
             verse = SubElement(note, "verse", {"n": row})
-            SubElement(verse, "syl").text = hand.value
+            SubElement(verse, "syl").text = hit.grace.stuck(hand)
         return note
 
     def _id(self, hit: Hit) -> str:

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 from xml.etree.ElementTree import Element
 
-from wren_ladder.drumming.chart import ChartError, Meter, Tempo
+from wren_ladder.drumming.chart import ChartError, Drum, Meter, Tempo
 from wren_ladder.drumming.notation.reading import ReadingNotes
 from wren_ladder.drumming.numbers import read_ratio, read_whole
 
@@ -29,6 +29,7 @@ class State:
     ending: tuple[int, ...] = ()  # the bracket that is open
     repeating: int = 0  # measures back that a repeat-bar sign copies, 0 for none
     slashing: bool = False
+    rolling: frozenset[Drum] = frozenset()  # drums whose roll is tied over the bar line
 
 
 def read_attributes(

@@ -57,17 +57,22 @@ def make_bars(measures: list[Measure], reading_notes: ReadingNotes) -> list[Bar]
     finish_marks(
         marks, numbers, [(meter, length) for _, meter, length in shapes], reading_notes
     )
+    following = [*measures[1:], None]
     return [
-        Bar(number, meter, _untied(measure.hits, length), length, **measure.marks)
-        for measure, (number, meter, length) in zip(measures, shapes, strict=True)
+        Bar(number, meter, _untied(measure.hits, length, after), length, **measure.marks)
+        for measure, after, (number, meter, length) in zip(
+            measures, following, shapes, strict=True
+        )
     ]
 
 
-def _untied(hits: tuple[Hit, ...], length: Fraction) -> tuple[Hit, ...]:
-    """A tie that does not lead over the bar line says nothing."""
+def _untied(hits: tuple[Hit, ...], length: Fraction, after: Measure | None) -> tuple[Hit, ...]:
+    """A tie that does not lead over the bar line, or leads to the stroke on which the roll
+    ends there, says nothing more."""
+    ends = {hit.drum for hit in after.hits if not (hit.at or hit.roll)} if after else set()
     return tuple(
         replace(hit, roll=replace(hit.roll, tied=False))
-        if hit.roll and hit.roll.tied and hit.at + hit.roll.length != length
+        if hit.roll and hit.roll.tied and (hit.end != length or hit.drum in ends)
         else hit
         for hit in hits
     )

@@ -38,6 +38,7 @@ class Cursor:
     furthest: Fraction = Fraction(0)
     last_start: Fraction = Fraction(0)
     graces: int = 0
+    rolling: frozenset[Drum] = frozenset()  # what rolls into this measure
     hits: dict[tuple[Fraction, Surface], Hit] = field(default_factory=dict)
     stickings: list[tuple[Fraction, str]] = field(default_factory=list)  # words, by place
 
@@ -82,9 +83,13 @@ def read_note(note: Element, cursor: Cursor) -> None:
     drum = _drum(note, cursor)
     if drum is None:
         return
-    if _tied(note, "stop") and (start or note.find(TREMOLO) is None):
-        _lengthen(cursor, drum, start, length, _tied(note, "start"))
-        return
+    if _tied(note, "stop"):
+        if note.find(TREMOLO) is None:
+            if not _ends_roll(cursor, drum, start):
+                return  # a tied note strikes nothing new
+        elif start:
+            _lengthen(cursor, drum, start, length, _tied(note, "start"))
+            return
     _strike(cursor, _hit(note, drum, start, length, cursor))
 
 
@@ -133,12 +138,26 @@ def _tied(note: Element, end: str) -> bool:
 def _lengthen(
     cursor: Cursor, drum: Drum, start: Fraction, length: Fraction, goes_on: bool
 ) -> None:
-    """A tied note strikes nothing new; it makes the roll before it longer."""
+    """A tied note with strokes through its stem makes the roll before it longer."""
     before = [hit for hit in cursor.hits.values() if hit.drum is drum and hit.at < start]
     if before and before[-1].roll:
         hit = before[-1]
         roll = replace(hit.roll, length=start + length - hit.at, tied=goes_on)
         cursor.hits[hit.at, drum.surface] = replace(hit, roll=roll)
+
+
+def _ends_roll(cursor: Cursor, drum: Drum, start: Fraction) -> bool:
+    """Is a roll tied to this plain note, so that it is the stroke on which the roll ends?"""
+    if not start:
+        return drum in cursor.rolling
+    before = next(
+        (hit for hit in cursor.hits.values() if hit.drum is drum and hit.end == start), None
+    )
+    if before is None:
+        return False
+    roll = replace(before.roll, tied=False)
+    cursor.hits[before.at, drum.surface] = replace(before, roll=roll)
+    return True
 
 
 def _hit(note: Element, drum: Drum, start: Fraction, length: Fraction, cursor: Cursor) -> Hit:

@@ -167,7 +167,7 @@ def _filled_in(
 def _read_measure(
     element: Element, number: str, state: State, kit: Kit, reading_notes: ReadingNotes
 ) -> Measure:
-    cursor = Cursor(number, state.divisions, kit, reading_notes)
+    cursor = Cursor(number, state.divisions, kit, reading_notes, rolling=state.rolling)
     marks: dict = {"endings": state.ending} if state.ending else {}
     slashing = state.slashing
     for child in element:
@@ -202,6 +202,7 @@ def _read_measure(
         state.ending = ()
     implicit = element.get("implicit") == "yes"
     hits = stick_by_words(cursor)
+    state.rolling = frozenset(hit.drum for hit in hits if hit.roll and hit.roll.tied)
     numbered = element.get("text") == number
     return Measure(number, state.meter, hits, cursor.furthest, implicit, numbered, marks)
 

@@ -79,6 +79,19 @@ class StyleForm(OpenInTwoTabs, forms.Form):
         help_text="Above it a bar is told as too fast for one hand. 6 is from memory: "
         "listen to your student.",
     )
+    foot_limit = forms.FloatField(
+        label="One foot, strokes a second",
+        min_value=1,
+        max_value=20,
+        help_text="Where a bar is told as too fast for a foot. 5 is from memory.",
+    )
+    roll_limit = forms.FloatField(
+        label="Doubles of both hands together, strokes a second",
+        min_value=2,
+        max_value=40,
+        help_text="Rolls are weighed against it. 16 is an advanced player's, from memory; set "
+        "it to your student's.",
+    )
     start_share = forms.IntegerField(
         label="Climbs start at, per cent of the target", min_value=20, max_value=100
     )
