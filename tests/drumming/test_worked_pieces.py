@@ -149,8 +149,8 @@ snare accent 1, 4
         # Two drags and a seven stroke roll, which grade 3 has not had; then three flams;
         # then the silence.
         self.assertEqual(self.hardest(), ["4", "3", "8"])
-        # Bars 1 and 2: rhythm, then their accents. Bar 3: rhythm, then its flams. Bar 4: rhythm,
-        # the accent, the drags, the three motions of the roll, then the roll.
+        # Bars 1 and 2: rhythm, then their accents. Bar 3: rhythm, then its flams. Bar 4:
+        # rhythm, the accent, the drags, the three motions of the roll, then the roll.
         self.assertEqual(
             self.steps(),
             [
@@ -165,7 +165,7 @@ snare accent 1, 4
                 "Bar 4, + drags",
                 "Bar 4, + roll skeletons",
                 "Bar 4",
-                "Bars 2 to 3",  # one hand twice over the bar line; other joins are in their line
+                "Bars 2 to 3",  # one hand twice over the bar line; the others are in lines
                 "Bars 1–4",
                 "Bar 8, plain rhythm",
                 "Bar 8",

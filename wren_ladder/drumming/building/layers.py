@@ -78,7 +78,7 @@ def in_layer(bar: Bar, code: str) -> Bar:
 
 
 def _plain_layers(bar: Bar) -> list[tuple[LayerCode, list[Hit]]]:
-    """The rhythm without touch or ornament, a groove's in three steps and with its hat closed."""
+    """The rhythm without touch or ornament; a groove's in three steps, its hat closed."""
     plain = [_closed(hit) for hit in _plain(bar)]
     keeper = timekeeper(bar)
     if keeper is None or all(hit.drum.surface is keeper for hit in plain):
