@@ -10,18 +10,23 @@ from tests.builders import make_chart
 from tests.strategies import charts
 from wren_ladder.demo.studio import CHARTS
 from wren_ladder.drumming.breakdown import (
+    Learner,
+    Pace,
     Step,
     StepKind,
     break_down,
+    climb_minutes,
     describe,
     left_out,
     needs,
+    start_for,
     step_seconds,
 )
 from wren_ladder.drumming.breakdown.chunks import sections, with_pickup
 from wren_ladder.drumming.breakdown.schools import MOST_LINES, SCAFFOLD
 from wren_ladder.drumming.building.layers import LayerCode, in_layer
 from wren_ladder.drumming.chart import Chart, ChartError, Drum
+from wren_ladder.drumming.climb import passes_needed, rungs
 from wren_ladder.drumming.description.phrases import phrases
 from wren_ladder.drumming.files import open_file
 from wren_ladder.drumming.judging.judgement import Player, judge, music_of
@@ -353,6 +358,43 @@ class Minutes(unittest.TestCase):
     def test_the_whole_run_goes_along_the_road(self):
         text = "tempo crotchet = 60\nbar 1\nrepeat start\nhat 8ths\nrepeat end 3"
         self.check(text, Step(StepKind.WHOLE, 0, 0, 1, ""), 60, 4 * 3)
+
+
+class HowLong(unittest.TestCase):
+    """Weeks of a lesson of 30 minutes and 15 minutes on five days. Common practice, no
+    source."""
+
+    def weeks(self, chart: Chart, grade: int, target: int, learner: Learner) -> float:
+        studied = study(chart)
+        total = 0.0
+        for step in break_down(studied, player(School.BAR, grade=grade)):
+            ladder = rungs(start_for(target, 75, step.rank, grade), target)
+            passes = passes_needed(len(step.played))
+            total += climb_minutes(step, studied, ladder, passes, learner)
+        return total / Pace().minutes
+
+    def test_a_first_piece_takes_6_to_10_weeks(self):
+        weeks = self.weeks(make_chart(FIRST_PIECE), 1, 84, Learner(1))
+        self.assertTrue(6 <= weeks <= 10, weeks)
+
+    def test_two_pages_at_grade_3_take_8_to_14(self):
+        weeks = self.weeks(sixty_bars(), 3, 104, Learner(3))
+        self.assertTrue(8 <= weeks <= 14, weeks)
+
+    def test_what_the_log_says_goes_before_the_grade(self):
+        chart = make_chart(FIRST_PIECE)
+        quick, slow = (self.weeks(chart, 1, 84, Learner(1, gain)) for gain in (5.0, 1.5))
+        self.assertLess(quick, slow)
+        self.assertLess(quick, self.weeks(chart, 1, 84, Learner(1)))
+
+    def test_a_longer_row_at_the_gate_takes_longer(self):
+        studied = study(make_chart(FIRST_PIECE))
+        line = Step(StepKind.PHRASE, 0, 3, 4, "")
+        usual, twice = (
+            climb_minutes(line, studied, (60, 65), passes, Learner(1)) for passes in (8, 16)
+        )
+        self.assertGreater(twice, usual)
+        self.assertEqual(climb_minutes(line, studied, (), 8, Learner(1)), 0)
 
 
 class Steps(unittest.TestCase):

@@ -109,6 +109,11 @@ class Ladders(unittest.TestCase):
         self.assertEqual((start_tempo(120, 75), start_tempo(118, 75)), (90, 85))
         self.assertEqual(start_tempo(22, 75), 20)
 
+    def test_a_beginner_starts_where_it_is_easy_in_itself(self):
+        self.assertEqual([start_tempo(168, 75, grade) for grade in (1, 2, 3, 4, None)],
+                         [70, 80, 90, 125, 125])  # fmt: skip
+        self.assertEqual(start_tempo(60, 75, 1), 45)
+
 
 class Trials(unittest.TestCase):
     def test_it_closes_in_on_the_clean_limit(self):

@@ -26,6 +26,13 @@ STEPS = (
 )
 
 
+LINES = (
+    OpenStep(7, "Bars 1–4", 80, 85, 120, 75, is_there=True, is_line=True),
+    OpenStep(8, "Bars 5–8", 80, 85, 120, 75, is_there=True, is_line=True),
+)
+STEPS = (*STEPS, *LINES)
+
+
 def work(days=4, minutes=20, steps=STEPS, **fields) -> PieceWork:
     return PieceWork("Quay", days, minutes, steps, 80, **fields)
 
@@ -36,7 +43,7 @@ def week(*works: PieceWork, ears: int = 999):
 
 class Days(unittest.TestCase):
     def test_each_part_is_there_with_its_step_tempo_and_reason(self):
-        first = week(work())[0]
+        first = week(work(minutes=24))[0]
         parts = {item.part: item for item in first.items}
         self.assertEqual(list(parts), list(DayPart))
         slowest = parts[DayPart.SLOWEST]
@@ -64,10 +71,8 @@ class Days(unittest.TestCase):
             items = week(work(minutes=minutes))[0].items
             self.assertEqual([item.minutes for item in items], shares)
 
-    def test_every_part_is_begun_where_there_are_two_minutes_for_each(self):
-        six = week(work(minutes=12))[0].items
-        self.assertEqual([item.minutes for item in six], [2] * 6)
-        self.assertEqual(len(week(work(minutes=11))[0].items), 5)
+    def test_in_few_minutes_there_are_few_things(self):
+        self.assertEqual([i.minutes for i in week(work(minutes=12))[0].items], [2, 8, 2])
         self.assertEqual([i.part for i in week(work(minutes=2))[0].items], [DayPart.SLOWEST])
         self.assertTrue(week(work(minutes=1))[0].is_rest)
 
@@ -116,7 +121,34 @@ class Days(unittest.TestCase):
     def test_hands_are_warmed_up_once_a_day_and_a_drill_has_no_run(self):
         drills = PieceWork("Drills", 4, 10, STEPS[:1], 90)
         titles = [(item.part, item.title) for item in week(work(), drills)[0].items]
-        self.assertEqual(titles[6:], [(DayPart.SLOWEST, "Drills")])
+        self.assertEqual(titles[-1], (DayPart.SLOWEST, "Drills"))
+        self.assertEqual([part for part, _ in titles].count(DayPart.WARM_UP), 1)
+
+    def test_the_minutes_of_a_day_are_shared_by_the_pieces(self):
+        days = week(work(days=5, minutes=15), replace(work(days=5, minutes=15), title="Mole"))
+        for day in days:
+            self.assertIn(day.minutes, (0, 15))
+        self.assertEqual({item.title for day in days for item in day.items}, {"Quay", "Mole"})
+        short = [replace(work(minutes=10), title=str(n)) for n in range(3)]
+        taken = [{item.title for item in day.items} for day in week(*short) if day.items]
+        self.assertEqual(taken, [{"0"}, {"1"}, {"2"}, {"0"}])  # they take turns
+
+    def test_three_or_four_things_in_a_quarter_of_an_hour(self):
+        days = [day for day in week(work(days=6, minutes=15)) if day.items]
+        self.assertEqual({len(day.items) for day in days}, {4})
+        beside = {DayPart.TROUBLE, DayPart.JOIN, DayPart.REVISIT}
+        self.assertLessEqual(beside, {item.part for day in days for item in day.items})
+
+    def test_nothing_comes_before_what_it_is_made_of(self):
+        join = replace(STEPS[5], key=20, held=None, waits=True)
+        days = week(work(steps=(*STEPS[:2], join, *LINES)))
+        self.assertNotIn(20, {item.key for day in days for item in day.items})
+
+    def test_no_run_before_two_lines_go(self):
+        for lines, runs in (((), False), (LINES[:1], False), (LINES, True)):
+            steps = (replace(STEPS[0], held=None), *STEPS[1:4], *lines)
+            parts = {item.part for day in week(work(steps=steps)) for item in day.items}
+            self.assertEqual(DayPart.RUN in parts, runs)
 
 
 class Ears(unittest.TestCase):
@@ -130,7 +162,7 @@ class Ears(unittest.TestCase):
         drills = PieceWork("Drills", 4, 15, STEPS[:1], 90, on_pad=True)
         first = week(drills, work(minutes=15), ears=15)[0]
         quiet = {item.title for item in first.items if item.on_pad}
-        self.assertEqual((quiet, first.on_kit), ({"Drills"}, 15))
+        self.assertEqual((quiet, first.on_kit), ({"Drills"}, 7))
 
     def test_the_budget_is_used_up_to_its_last_minute(self):
         self.assertEqual(week(work(minutes=40), ears=6)[0].on_kit, 6)  # the run, whole

@@ -1,6 +1,6 @@
 """From bars to a lesson: the steps that build a piece."""
 
-from wren_ladder.drumming.breakdown.minutes import climb_minutes, step_seconds
+from wren_ladder.drumming.breakdown.minutes import Learner, climb_minutes, step_seconds
 from wren_ladder.drumming.breakdown.needs import left_out, needs
 from wren_ladder.drumming.breakdown.played import perform_step, played_bars, step_bars
 from wren_ladder.drumming.breakdown.revision import (
@@ -17,6 +17,7 @@ from wren_ladder.drumming.breakdown.weeks import Pace, Schedule, Week, schedule
 
 __all__ = [
     "ExistingStep",
+    "Learner",
     "Pace",
     "RevisedStep",
     "Schedule",

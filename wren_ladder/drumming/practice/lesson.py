@@ -27,7 +27,7 @@ def agenda(
     steps: Sequence[OpenStep], was_set: Collection[int], minutes: int
 ) -> tuple[AgendaItem, ...]:
     """What was set first, then the slowest, then the hardest bar, a join, and what is old."""
-    left = [step for step in steps if not step.is_there]
+    left = [step for step in steps if not (step.is_there or step.waits)]
     slow = sorted(left, key=lambda step: step.held or 0)
     bars = sorted((step for step in left if step.is_bar), key=lambda step: -step.rank)
     old = [step for step in steps if step.idle is not None and step.idle > STALE]

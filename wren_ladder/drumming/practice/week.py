@@ -1,7 +1,9 @@
 """A week of practice: the plan and the climb turned into minutes, day by day.
 
 Common practice, no source: warm up, the slowest step first while the head is fresh, then one
-trouble bar, a join, something old, and a run to end with.
+trouble bar, a join, something old, and a run to end with; three or four things in a quarter of
+an hour. The minutes of a day are the student's, shared by their pieces. Nothing is practised
+before what it is made of goes slowly.
 """
 
 from collections.abc import Sequence
@@ -16,6 +18,9 @@ STALE = 10  # days without playing a step that is held call for a slow revisit
 TURNS = 2  # slowest steps and trouble bars that take turns in a week
 LEAST_RUN = 3  # needed steps that make a piece to run through
 LEAST_ITEM = 2  # minutes; shorter is not begun
+A_THING = 4  # minutes that one thing is worth, as a rule
+A_PIECE = 7  # minutes of a day for which a piece is taken up
+LINES = 2  # that go slowly before they are run through
 
 
 class DayPart(StrEnum):
@@ -54,11 +59,13 @@ class OpenStep:
     is_there: bool = False  # its target is held
     is_join: bool = False
     is_bar: bool = False
+    is_line: bool = False
+    waits: bool = False  # for something that it is made of, which does not go slowly yet
 
 
 @dataclass(frozen=True, slots=True)
 class PieceWork:
-    """A piece in the week: its title, the minutes a day and days a week agreed for it, its
+    """A piece in the week: its title, the minutes of a day and days of a week agreed, its
     needed steps, and its speed to run through at. ``raised`` where the minutes have just been
     raised: then tempos stay where they are held."""
 
@@ -69,6 +76,16 @@ class PieceWork:
     speed: int
     raised: bool = False
     on_pad: bool = False  # drills: they need no kit
+
+    @property
+    def can_run(self) -> bool:
+        """Are there two lines to run through, or is all of a shorter piece there?"""
+        lines = [step for step in self.steps if step.is_line]
+        if len(self.steps) < LEAST_RUN:
+            return False
+        if len(lines) < LINES:
+            return all(step.held is not None for step in self.steps)
+        return sum(step.held is not None for step in lines) >= LINES
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,15 +121,21 @@ class Day:
 def practice_week(
     works: Sequence[PieceWork], first: date, ears_minutes: int
 ) -> tuple[Day, ...]:
-    """Seven days from ``first``: no day holds more minutes than agreed, at least one is for
-    rest, and no more than ``ears_minutes`` a day are loud."""
+    """Seven days from ``first``: no day holds more minutes than agreed, and the pieces take turns
+    in them; at least one is for rest, and no more than ``ears_minutes`` a day are loud."""
     plans = [_PieceWeek(work) for work in works]
+    turn = 0
     found = []
     for number in range(7):
         items: list[Item] = []
-        for plan in plans:
-            if number in spread(plan.work.days):
-                items += plan.day(warm_up=not items)
+        due = [plan for plan in plans if number in spread(plan.work.days)]
+        minutes = max((plan.work.minutes for plan in due), default=0)
+        many = min(len(due), max(1, minutes // A_PIECE))
+        for place in range(many):
+            plan = due[(turn + place) % len(due)]
+            share = minutes // many + (place < minutes % many)
+            items += plan.day(min(share, plan.work.minutes), warm_up=not items)
+        turn += many
         found.append(Day(first + timedelta(days=number), _quieten(items, ears_minutes)))
     return tuple(found)
 
@@ -128,7 +151,7 @@ class _PieceWeek:
 
     def __init__(self, work: PieceWork) -> None:
         self.work = work
-        left = [step for step in work.steps if not step.is_there]
+        left = [step for step in work.steps if not (step.is_there or step.waits)]
         slow = sorted(left, key=lambda step: step.held or 0)[:TURNS]
         others = [step for step in left if step not in slow]
         bars = sorted((one for one in others if one.is_bar), key=lambda step: -step.rank)
@@ -138,25 +161,30 @@ class _PieceWeek:
         self.slowest, self.trouble = _turns(slow), _turns(bars[:TURNS])
         self.joins = _turns(joins)
         self.old = _turns(sorted(stale, key=lambda step: -(step.idle or 0)))
+        beside = {
+            DayPart.TROUBLE: self.trouble,
+            DayPart.JOIN: self.joins,
+            DayPart.REVISIT: self.old,
+        }
+        self.beside = {part: turns for part, turns in beside.items() if turns}
+        self.whose_turn = cycle(self.beside) if self.beside else None
 
-    def day(self, warm_up: bool) -> list[Item]:
-        """The next day's items; hands are warmed up once a day, and a piece of a step or two
-        has no run."""
+    def day(self, minutes: int, warm_up: bool) -> list[Item]:
+        """The next day's items; hands are warmed up once a day. Where the minutes are short,
+        what stands beside the slowest step takes turns."""
         work = self.work
-        chosen: dict[DayPart, Item | None] = {}
-        if warm_up:
-            chosen[DayPart.WARM_UP] = self._item(DayPart.WARM_UP, None)
-        for part, turns in (
-            (DayPart.SLOWEST, self.slowest),
-            (DayPart.TROUBLE, self.trouble),
-            (DayPart.JOIN, self.joins),
-            (DayPart.REVISIT, self.old),
-        ):
-            chosen[part] = self._item(part, next(turns)) if turns else None
-        if len(work.steps) >= LEAST_RUN:
-            chosen[DayPart.RUN] = self._item(DayPart.RUN, None)
-        items = [replace(item, on_pad=work.on_pad) for item in chosen.values() if item]
-        return share_out(items, work.minutes)
+        always = [DayPart.WARM_UP] if warm_up else []
+        always += [DayPart.SLOWEST] if self.slowest else []
+        always += [DayPart.RUN] if work.can_run else []
+        room = max(0, round(minutes / A_THING) - len(always))
+        beside = [next(self.whose_turn) for _ in range(min(room, len(self.beside)))]
+        chosen = [part for part in DayPart if part in always or part in beside]
+        items = []
+        for part in chosen:
+            turns = self.slowest if part is DayPart.SLOWEST else self.beside.get(part)
+            item = self._item(part, next(turns) if turns else None)
+            items.append(replace(item, on_pad=work.on_pad))
+        return share_out(items, minutes)
 
     def _item(self, part: DayPart, step: OpenStep | None) -> Item:
         work = self.work

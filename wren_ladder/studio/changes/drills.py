@@ -38,7 +38,7 @@ def send_drill(drill: Drill, student: Student, tempo: int) -> Step:
             student=student,
             target=tempo,
             for_exam=False,
-            **plan_defaults(student.owner_id, tempo),
+            **plan_defaults(student.owner_id, tempo, student.grade),
         )
     else:
         there = _sent(piece, student, drill.name)
@@ -52,7 +52,7 @@ def send_drill(drill: Drill, student: Student, tempo: int) -> Step:
         _raise_target(plan, tempo)
     row = piece.bars.last()
     made_now(plan)
-    start = plan_defaults(student.owner_id, tempo)["start"]
+    start = plan_defaults(student.owner_id, tempo, student.grade)["start"]
     return add_step(plan, row, row, name=drill.name, repeats=REPEATS, start=start)
 
 

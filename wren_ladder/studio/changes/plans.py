@@ -24,11 +24,11 @@ from wren_ladder.studio.teaching.models import style_of
 REPEATS = 4  # of a step of the teacher's own
 
 
-def plan_defaults(owner_id: int, target: int) -> dict[str, object]:
+def plan_defaults(owner_id: int, target: int, grade: int | None = None) -> dict[str, object]:
     """The school, the start, the rungs and what earns them, as this teacher has them in a new
-    plan."""
+    plan; a beginner starts where it is easy in itself."""
     style = style_of(owner_id)
-    start = min(target, start_tempo(target, style.start_share))
+    start = min(target, start_tempo(target, style.start_share, grade))
     return {
         "school": style.school,
         "start": start,

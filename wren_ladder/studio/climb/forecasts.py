@@ -5,6 +5,7 @@ from dataclasses import replace
 from datetime import date
 from statistics import median
 
+from wren_ladder.drumming.breakdown import Learner
 from wren_ladder.drumming.forecast import (
     Forecast,
     Habit,
@@ -46,6 +47,16 @@ def usual_gain(plan: Plan) -> float | None:
     )
     gains = list(others.exclude(plan=plan.pk).values_list("gain", flat=True))
     return median(gains) if gains else None
+
+
+def learner_of(plan: Plan) -> Learner:
+    """For whom a plan's minutes are reckoned: by what the log says, the plan's own or that of
+    the studio, else by grade."""
+    grade = plan.student.grade if plan.student else None
+    standing = plan.standing if hasattr(plan, "standing") else None
+    if standing and standing.gain is not None and standing.gain_days >= LEAST_DAYS:
+        return Learner(grade, standing.gain)
+    return Learner(grade, usual_gain(plan) if plan.student else None)
 
 
 def tracks_for(plan: Plan) -> tuple[Track, ...]:

@@ -1,15 +1,16 @@
 """A student's week: their plans as the core's week and lesson see them."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from datetime import date, timedelta
 
 from wren_ladder.drumming.breakdown import StepKind
-from wren_ladder.drumming.breakdown.step import MEETINGS
+from wren_ladder.drumming.breakdown.step import MEETINGS, RUNS
 from wren_ladder.drumming.climb import rung_below
 from wren_ladder.drumming.practice.week import Day, OpenStep, PieceWork, practice_week
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
+from wren_ladder.studio.plans.versions import study_for
 from wren_ladder.studio.students.models import Student
 
 WEEK = timedelta(days=7)
@@ -43,10 +44,21 @@ def by_number(plans: Iterable[Plan]) -> dict[int, tuple[Plan, Step]]:
 
 def open_steps(plan: Plan, today: date) -> tuple[OpenStep, ...]:
     """The needed steps of a plan."""
-    return tuple(_open(plan, step, today) for step in plan.steps.all() if step.is_needed)
+    steps = [step for step in plan.steps.all() if step.is_needed]
+    kinds = study_for(plan).kinds if steps else ()
+    to_build = {
+        kinds[step.first.position]
+        for step in steps
+        if step.step_kind is StepKind.BAR and step.standing.held is None
+    }
+    return tuple(_open(plan, step, today, kinds, to_build) for step in steps)
 
 
-def _open(plan: Plan, step: Step, today: date) -> OpenStep:
+def _open(
+    plan: Plan, step: Step, today: date, kinds: Sequence[int], to_build: set[int]
+) -> OpenStep:
+    """``to_build`` are the kinds of bars whose steps hold nothing yet."""
+    bar = step.step_kind is StepKind.BAR
     climb = climb_rule(plan, step)
     held = step.standing.held
     easy = climb.rungs[0] if held is None else rung_below(climb.rungs, held)
@@ -61,7 +73,9 @@ def _open(plan: Plan, step: Step, today: date) -> OpenStep:
         idle=(today - step.standing.last_day).days if step.standing.last_day else None,
         is_there=climb.is_reached(held),
         is_join=step.step_kind in MEETINGS,
-        is_bar=step.step_kind is StepKind.BAR,
+        is_bar=bar and not step.first.bar.pickup,  # a pick-up is soon learned
+        is_line=step.step_kind in RUNS,
+        waits=not bar and any(kinds[place] in to_build for place in step.played),
     )
 
 

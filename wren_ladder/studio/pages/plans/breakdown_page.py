@@ -7,6 +7,7 @@ from itertools import groupby
 from math import ceil
 
 from wren_ladder.drumming.breakdown import (
+    Learner,
     Schedule,
     StepKind,
     climb_minutes,
@@ -21,6 +22,7 @@ from wren_ladder.drumming.judging.judgement import BarJudgement, Judgement
 from wren_ladder.drumming.performance import clock
 from wren_ladder.drumming.study import Study
 from wren_ladder.drumming.style import School
+from wren_ladder.studio.climb.forecasts import learner_of
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import (
     core_step,
@@ -129,8 +131,10 @@ def tree_context(plan: Plan, studied: Study, today: date) -> dict:
     steps = [step for step in every if not step.dropped]
     there = [step for step in steps if step.music_is_there]
     core = [core_step(step) for step in there]
+    learner = learner_of(plan)
     timed = [
-        time_left(plan, step, made, studied) for step, made in zip(there, core, strict=True)
+        time_left(plan, step, made, studied, learner)
+        for step, made in zip(there, core, strict=True)
     ]
     laid_out = weeks_of(plan, [left for _, left in timed], today)
     week_of = {
@@ -171,14 +175,17 @@ def needed_by(step: Step) -> list[str]:
     return [there[place].name for place in needed[there.index(step)]]
 
 
-def time_left(plan: Plan, step: Step, made: CoreStep, studied: Study) -> tuple[float, float]:
+def time_left(
+    plan: Plan, step: Step, made: CoreStep, studied: Study, learner: Learner
+) -> tuple[float, float]:
     """(seconds of one go at its next tempo, minutes up to the target)."""
-    ladder = climb_rule(plan, step).rungs
+    climb = climb_rule(plan, step)
+    ladder = climb.rungs
     standing = step.standing if hasattr(step, "standing") else None  # not stored yet
     held = standing.held if standing else None
-    ahead = [rung for rung in ladder if rung > (held or 0)]
+    ahead = [rung for rung in ladder if rung > (held or 0) and not climb.is_reached(held)]
     go = step_seconds(made, studied, standing.next_tempo if standing else ladder[0])
-    return go, climb_minutes(made, studied, ahead)
+    return go, climb_minutes(made, studied, ahead, climb.passes, learner)
 
 
 def weeks_of(plan: Plan, minutes: Sequence[float], today: date) -> Schedule:

@@ -6,6 +6,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 
 from wren_ladder.drumming.style import School
+from wren_ladder.studio.climb.forecasts import learner_of
 from wren_ladder.studio.pages.plans.breakdown_page import time_left, weeks_of
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.plans.planning import core_step, steps_by
@@ -35,7 +36,8 @@ def _side(plan: Plan, school: School) -> dict:
     studied = study_for(plan)
     every = steps_by(plan, school)
     steps = [step for step in every if step.music_is_there and not step.dropped]
-    minutes = [time_left(plan, step, core_step(step), studied)[1] for step in steps]
+    learner = learner_of(plan)
+    minutes = [time_left(plan, step, core_step(step), studied, learner)[1] for step in steps]
     return {
         "school": school,
         "steps": [(step, ceil(left)) for step, left in zip(steps, minutes, strict=True)],

@@ -10,6 +10,7 @@ from wren_ladder.drumming.description.phrases import phrases
 from wren_ladder.drumming.judging.judgement import Judgement
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import Study
+from wren_ladder.studio.climb.forecasts import learner_of
 from wren_ladder.studio.drawing.engraving import CARD_WIDTH, LINE_WIDTH, engrave_each
 from wren_ladder.studio.drawing.wall import split_section, tag_of
 from wren_ladder.studio.pages.plans.breakdown_page import shading, time_left, weeks_of
@@ -43,7 +44,8 @@ def week_of(plan: Plan, today: date) -> list[tuple[Step, float]]:
     target yet, in the order they are taught."""
     there = _there(plan)
     studied = study_for(plan)
-    left = [time_left(plan, step, core_step(step), studied)[1] for step in there]
+    learner = learner_of(plan)
+    left = [time_left(plan, step, core_step(step), studied, learner)[1] for step in there]
     laid_out = weeks_of(plan, left, today)
     if not laid_out.weeks:
         return []

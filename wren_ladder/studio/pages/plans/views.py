@@ -19,6 +19,7 @@ from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, post
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
+from wren_ladder.studio.students.models import Student
 
 MOST_TRIES = 30
 
@@ -35,18 +36,24 @@ def break_down(request, pk):
 def give_piece(request, pk):
     piece = owned_or_404(Piece, request.user, pk)
     target = piece.tempo.bpm
+    asked = Student.objects.filter(
+        owner=request.user, pk=read_whole(request.GET.get("student")) or 0
+    ).first()
     plan = Plan(
         owner=request.user,
         piece=piece,
         target=target,
-        **plan_defaults(request.user.pk, target),
+        **plan_defaults(request.user.pk, target, asked.grade if asked else None),
     )
-    initial = {"student": request.GET.get("student")}
+    initial = {"student": asked.pk if asked else None}
     form = GiveForm(
         posted(request), instance=plan, owner=request.user, piece=piece, initial=initial
     )
     if form.is_valid():
-        plan = give(form.save(commit=False), form.cleaned_data["student"])
+        student, plan = form.cleaned_data["student"], form.save(commit=False)
+        if "start" not in form.changed_data:  # as proposed, so for this student's grade
+            plan.start = plan_defaults(request.user.pk, plan.target, student.grade)["start"]
+        plan = give(plan, student)
         messages.success(request, f"{plan.student} climbs {piece.title} to {plan.target}.")
         return redirect(plan)
     status = 422 if form.is_bound else 200
