@@ -9,7 +9,7 @@ from fractions import Fraction
 
 from hypothesis import given
 
-from tests.builders import make_bar
+from tests.builders import make_bar, study_bar
 from tests.strategies import bars
 from wren_ladder.drumming.counting import beat_shares, count_bar, count_in, in_phrase
 from wren_ladder.drumming.style import HOUSE, Compound, Counting, NoteNames
@@ -42,6 +42,15 @@ class Counting(unittest.TestCase):
 
     def test_thirds_and_quarters_in_one_beat_are_all_said(self):
         self.assertEqual(said("hat 1*\nsnare 1t", "1/4"), "1 e trip & (let) a")
+
+    def test_under_a_roll_nothing_is_silent(self):
+        rolled = make_bar("snare 1, roll 2-4, 4")
+        for style in (HOUSE, TAKADIMI, WORDS):
+            silent = [count.at for count in count_bar(rolled, style) if count.silent]
+            self.assertTrue(all(at < 1 or at > 3 for at in silent), style)
+        words = [count.say for count in count_bar(rolled, WORDS)]
+        self.assertNotIn("(shh)", words)
+        self.assertNotIn("rest", study_bar("snare 1, roll 2-4, 4").figures)
 
     def test_odd_groups_have_no_and_inside(self):
         five = make_bar("snare 1 1+1/5 1+2/5 1+3/5 1+4/5 2 3")

@@ -72,6 +72,11 @@ class Documents(unittest.TestCase):
         rows = [(v.get("n"), v[0].text) for v in mei.iter(f"{MEI}verse")]
         self.assertEqual(rows, [("1", "R"), ("2", "L")])
 
+    def test_graces_are_written_in_the_sticking(self):
+        mei = self.mei("snare flam 1, drag 2, ruff 3", "3/4", counts=False)
+        said = [verse[0].text for verse in mei.iter(f"{MEI}verse")]
+        self.assertEqual(said, ["lR", "rrL", "lrlR"])
+
     def test_a_closed_hat_after_an_open_one_carries_the_plus(self):
         mei = self.mei("hat 1, open 1&, 2")
         self.assertEqual([a.get("artic") for a in mei.iter(f"{MEI}artic")], ["open", "stop"])

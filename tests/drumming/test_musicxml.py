@@ -209,6 +209,20 @@ class Marks(unittest.TestCase):
         self.assertEqual((first.roll.kind, first.roll.length), (RollKind.OPEN, 2))
         self.assertEqual((second.roll.kind, second.roll.length), (RollKind.BUZZ, 1))
 
+    def test_a_plain_note_that_a_roll_is_tied_to_is_the_stroke_it_ends_on(self):
+        tremolo = self.notations('<ornaments><tremolo type="single">3</tremolo></ornaments>')
+        minim = note(duration=8, after='<tie type="start"/>' + tremolo)
+        ending = note(after='<tie type="stop"/>')
+        chart, _ = read(FOUR + minim + ending + rest(4))
+        roll, last = chart.bars[0].hits
+        self.assertEqual((roll.roll.length, roll.roll.tied), (2, False))
+        self.assertEqual((last.at, last.roll), (2, None))
+        over, _ = read(FOUR + rest(8) + minim, ending + rest(12))
+        self.assertFalse(over.bars[0].hits[0].roll.tied)
+        self.assertEqual([(hit.at, hit.roll) for hit in over.bars[1].hits], [(0, None)])
+        ringing = note("H") + note("H", after='<tie type="stop"/>')
+        self.assertEqual(len(first_hits(ringing)), 1)  # a tied cymbal only rings
+
     def test_stickings_under_the_notes_are_kept(self):
         lyric = "<lyric><text>L</text></lyric>"
         self.assertEqual(first_hits(note(after=lyric))[0].hand, Hand.LEFT)

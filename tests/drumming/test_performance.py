@@ -10,8 +10,9 @@ from hypothesis import strategies as st
 from tests.builders import make_chart
 from tests.strategies import charts
 from wren_ladder.drumming.breakdown import Step, StepKind, perform_step, step_seconds
-from wren_ladder.drumming.chart import Drum, Roll, RollKind, Tempo
+from wren_ladder.drumming.chart import Drum, Hand, Roll, RollKind, Tempo
 from wren_ladder.drumming.hands import Limb
+from wren_ladder.drumming.hands.limbs import LIMB_OF
 from wren_ladder.drumming.performance import (
     Onset,
     OnsetKind,
@@ -23,6 +24,7 @@ from wren_ladder.drumming.performance import (
 )
 from wren_ladder.drumming.performance.strokes import roll_limbs, roll_strokes
 from wren_ladder.drumming.rudiments import by_name
+from wren_ladder.drumming.rudiments.rolls import last_hand
 from wren_ladder.drumming.study import study
 
 F = Fraction
@@ -120,11 +122,28 @@ class Rolls(unittest.TestCase):
                 self.assertEqual(len(roll_strokes(roll)), count - 1)
                 self.assertEqual(letters, written[: count - 1])
 
+    @given(
+        st.sampled_from((5, 7, 9, 11, 13, 15, 17)), st.sampled_from(Hand), st.integers(1, 16)
+    )
+    def test_its_strokes_go_in_pairs_from_its_first_hand_to_the_ending(self, count, hand, part):
+        roll = Roll(RollKind.OPEN, F(part, 4), count)
+        played = roll_limbs(roll, LIMB_OF[hand])
+        pairs = list(zip(played[::2], played[1::2], strict=True))
+        self.assertTrue(all(one is other for one, other in pairs))
+        self.assertTrue(all(one != other for (one, _), (other, _) in pairwise(pairs)))
+        ending = last_hand(roll, hand).other
+        self.assertNotEqual(LIMB_OF[ending], played[-1])
+        self.assertEqual(ending is hand, count in (5, 9, 13, 17))
+
     def test_singles_and_buzzes_go_hand_to_hand_and_open_rolls_in_doubles(self):
         right = Limb.RIGHT_HAND
-        for kind, pattern in ((RollKind.SINGLE, "RLRL"), (RollKind.OPEN, "RRLL")):
+        for kind, pattern in (
+            (RollKind.SINGLE, "RLRLRLRL"),
+            (RollKind.OPEN, "RRLLRRLL"),
+            (RollKind.BUZZ, "RRRRLLLLRRRRLLLL"),  # a press of each hand for a semiquaver
+        ):
             limbs = roll_limbs(Roll(kind, F(1)), right)
-            self.assertEqual("".join(one[0].upper() for one in limbs[:4]), pattern)
+            self.assertEqual("".join(one[0].upper() for one in limbs), pattern)
         self.assertGreater(
             len(roll_strokes(Roll(RollKind.BUZZ, F(1)))),
             len(roll_strokes(Roll(RollKind.OPEN, F(1)))),

@@ -7,6 +7,7 @@ import unittest
 from collections import Counter
 from dataclasses import replace
 from fractions import Fraction
+from itertools import pairwise
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -23,6 +24,7 @@ from wren_ladder.drumming.chart import (
     Tempo,
     Touch,
 )
+from wren_ladder.drumming.description.techniques import techniques
 from wren_ladder.drumming.hands import Limb, stick_bar, strokes_of
 from wren_ladder.drumming.performance import strokes_per_second
 from wren_ladder.drumming.rudiments import (
@@ -182,6 +184,31 @@ class Drills(unittest.TestCase):
             [hit.at for hit in tripled.hits][:3], [0, Fraction(1, 3), Fraction(2, 3)]
         )
         self.assertEqual(str(tripled.meter), "3/4")
+        self.assertEqual(len(tripled.hits), 9)  # the bar is filled
+
+    def test_doubled_in_triplets_the_rate_is_even_and_the_bar_full(self):
+        for lines in ("snare 8ths, accent 1 2& 4", "snare 16ths, accent 1 1a 3"):
+            found = {drill.name: drill.bar for drill in versions(make_bar(lines))}
+            bar = found["unaccented doubled, in triplets"]
+            times = [*(hit.at for hit in bar.hits), bar.length]
+            loud = [hit.touch.loud for hit in bar.hits]
+            for gap, accent in zip((b - a for a, b in pairwise(times)), loud, strict=True):
+                self.assertEqual(gap, Fraction(1, 3) if accent else Fraction(1, 6))
+
+    def test_six_and_ten_stroke_rolls_keep_their_accents(self):
+        """Percussive Arts Society, International Drum Rudiments, 1984."""
+        for count, accents in ((5, [4]), (6, [0, 5]), (7, [6]), (9, [8]), (10, [8, 9])):
+            _, full = roll_bars(count, Fraction(1, 4))
+            loud = [place for place, hit in enumerate(full.hits) if hit.touch.loud]
+            self.assertEqual((len(full.hits), loud), (count, accents))
+
+    def test_the_inverted_paradiddle_and_the_paradiddle_groove_have_their_names(self):
+        inverted = make_bar("snare 16ths 1-2\nhands RLLRLRRL")
+        self.assertIn("inverted paradiddle", techniques(inverted))
+        self.assertNotIn("inverted paradiddle", techniques(make_bar("snare 16ths 1-2")))
+        groove = make_bar("hat 1 1& 1a 2e\nsnare 1e 2 2& 2a\nkick 1")
+        self.assertIn("paradiddle groove", techniques(groove))
+        self.assertNotIn("paradiddle groove", techniques(make_bar("hat 8ths\nsnare 2 4")))
 
     def test_an_uneven_phrase_has_no_triplets(self):
         self.assertEqual(len(versions(make_bar("snare 1 2 2& 4"))), 3)

@@ -43,6 +43,39 @@ class Schools(unittest.TestCase):
         self.assertEqual(stuck("snare 16ths 1-2, accent 1 2", RUDIMENT), "RLRRLRLL")
         self.assertEqual(stuck("snare 16ths 1-2, accent flam 1 2", RUDIMENT), "RLRRLRLL")
 
+    def test_a_roll_ends_on_the_hand_that_its_parity_says(self):
+        """Of odd counts 5, 9, 13, 17 end on the hand that began. Common practice, no source."""
+        for count, ends in (
+            (5, "RR"),
+            (7, "RL"),
+            (9, "RR"),
+            (11, "RL"),
+            (13, "RR"),
+            (15, "RL"),
+        ):
+            for style in (HOUSE, FLOW):
+                with self.subTest(count, style=style.sticking):
+                    self.assertEqual(stuck(f"snare roll {count} 1-2, accent 2", style), ends)
+        self.assertEqual(stuck("snare roll 5 1-1&, accent 1&", ACCENTS), "RR")
+        self.assertEqual(stuck("snare roll 7 1-1&, accent 1&", ACCENTS), "LR")
+        self.assertEqual(stuck("snare roll 7 1-1&, 1&", GRID), "RL")
+        self.assertEqual(stuck("snare roll 5 1-1&, 1& 2", HOUSE), "RRL")
+
+    def test_a_long_roll_is_no_rest(self):
+        self.assertEqual(stuck("snare 1, roll 9 2-4, 4", HOUSE), "RLL")
+        self.assertEqual(stuck("snare 1, 4", HOUSE), "RR")  # a rest is one
+
+    def test_two_drums_at_once_go_by_side(self):
+        left = replace(HOUSE, lead=Hand.LEFT)
+        for lines, found in (
+            ("snare 1\nfloor 1", "L R"), ("high 1\nfloor 1", "L R"), ("high 1\nmid 1", "L R"),
+            ("crash 1\nsnare 1", "R L"), ("hat 1\nsnare 1", "R L"),
+        ):  # fmt: skip
+            by_drum = {s.hit.drum: s.hand for s in stick_bar(make_bar(lines), HOUSE)}
+            self.assertEqual(" ".join(by_drum.values()), found, lines)
+            mirrored = {s.hit.drum: s.hand for s in stick_bar(make_bar(lines), left)}
+            self.assertEqual({d: h.other for d, h in by_drum.items()}, mirrored)
+
     def test_a_plain_run_is_no_rudiment(self):
         self.assertEqual(stuck("snare 16ths 1-2", RUDIMENT), "RLRLRLRL")
 
@@ -144,6 +177,14 @@ class Conflicts(unittest.TestCase):
 
     def test_three_things_for_two_hands(self):
         self.assertIn("two hands can't strike three", self.told("snare 1\nhigh 1\nfloor 1")[0])
+
+    def test_a_foot_has_its_limit_and_so_have_rolls(self):
+        self.assertEqual(self.told("kick 1 1& 2 2& 3", 150), [])  # five a second
+        (said,) = self.told("kick 1 1e 1&", 90)
+        self.assertIn("the right foot plays 6.0 strokes a second", said)
+        (said,) = self.told("snare roll 9 1-1&, 1&", 80)
+        self.assertIn("the 9-stroke roll plays 21.3 strokes a second", said)
+        self.assertEqual(self.told("snare roll 9 1-2, 2", 80), [])
 
     def test_one_hand_written_on_two_surfaces(self):
         said = self.told("high 1\nsnare 1\nhands R R")

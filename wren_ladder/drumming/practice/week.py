@@ -121,8 +121,8 @@ class Day:
 def practice_week(
     works: Sequence[PieceWork], first: date, ears_minutes: int
 ) -> tuple[Day, ...]:
-    """Seven days from ``first``: no day holds more minutes than agreed, and the pieces take turns
-    in them; at least one is for rest, and no more than ``ears_minutes`` a day are loud."""
+    """Seven days from ``first``, no more minutes in each than agreed, in which the pieces take
+    turns; at least one is for rest, and no more than ``ears_minutes`` a day are loud."""
     plans = [_PieceWeek(work) for work in works]
     turn = 0
     found = []
