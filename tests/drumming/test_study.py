@@ -8,10 +8,11 @@ from hypothesis import given, settings
 from tests.builders import make_chart, study_bar
 from tests.strategies import charts
 from wren_ladder.drumming.chart import Tempo
-from wren_ladder.drumming.description.figures import name_figure
+from wren_ladder.drumming.description.figures import name_figure, names_for
 from wren_ladder.drumming.description.twins import twins
 from wren_ladder.drumming.findings import watch_for
 from wren_ladder.drumming.findings.playing import playing_findings
+from wren_ladder.drumming.judging.syllabus import FIGURES
 from wren_ladder.drumming.study import study, study_to_json
 from wren_ladder.drumming.style import HOUSE, Style
 
@@ -50,6 +51,33 @@ class Figures(unittest.TestCase):
             with self.subTest(name):
                 onsets = {place * unit for place in places}
                 self.assertEqual(name_figure(onsets, Fraction(1)), name)
+
+    def test_a_figure_is_told_by_its_length_and_not_by_its_share_of_the_beat(self):
+        half, minim, compound = Fraction(1, 2), Fraction(2), Fraction(3, 2)
+        for onsets, length, name in (
+            ((0, Fraction(1, 4)), half, "two semiquavers"),
+            ((0,), half, "quaver"),
+            ((0, 1), minim, "two crotchets"),
+            ((0, half, 1, compound), minim, "four quavers"),
+            ((0, compound), minim, "dotted crotchet + quaver"),
+            ((0, half, Fraction(3, 4), 1), compound, "quaver + two semiquavers + quaver"),
+            ((0, Fraction(1, 4), half, 1), compound, "two semiquavers + two quavers"),
+            (tuple(Fraction(n, 6) for n in range(6)), Fraction(1), "sextuplet"),
+        ):
+            with self.subTest(name):
+                self.assertEqual(name_figure(set(onsets), length), name)
+
+    def test_a_dotted_crotchet_is_one_and_no_off_beat_quaver(self):
+        self.assertEqual(
+            study_bar("snare 1 2& 3 4").figures, ("dotted crotchet + quaver", "crotchet")
+        )
+        self.assertIn("off-beat quaver", study_bar("snare 1& 2 3 4").figures)
+
+    def test_every_figure_of_the_tables_has_a_grade(self):
+        lengths = (Fraction(1, 2), Fraction(1), Fraction(3, 2), Fraction(2))
+        names = {name for length in lengths for name in names_for(length)}
+        alone = {"triplet, middle alone", "triplet, last alone"}
+        self.assertEqual(names - alone - set(FIGURES), set())
 
     def test_hands_and_feet_are_taken_together_each_figure_once(self):
         studied = study_bar("hat 8ths\nsnare 2 4\nkick 1 3a")

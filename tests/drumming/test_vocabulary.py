@@ -5,7 +5,7 @@ from fractions import Fraction
 
 from tests.builders import make_bar, make_chart
 from wren_ladder.drumming.chart import Bar, Drum, Hit, Meter
-from wren_ladder.drumming.description.figures import COMPOUND, QUARTERS, THIRDS, Voice, figures
+from wren_ladder.drumming.description.figures import Voice, figures, names_for
 from wren_ladder.drumming.description.techniques import ASKED, techniques
 from wren_ladder.drumming.hands import stick_bar, strokes_of
 from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, Kind, Status, vocabulary
@@ -17,11 +17,12 @@ class Figures(unittest.TestCase):
     def test_each_voice_has_figures_of_its_own(self):
         bar = make_bar("hat 8ths\nkick 1 2&", "2/4")
         self.assertEqual(figures(bar, Voice.HANDS), ("two quavers",))
-        self.assertEqual(figures(bar, Voice.FEET), ("crotchet", "off-beat quaver"))
+        self.assertEqual(figures(bar, Voice.FEET), ("dotted crotchet + quaver",))
         self.assertEqual(figures(bar), ("two quavers",))
 
     def test_every_figure_the_syllabus_and_the_words_name_is_one_that_is_found(self):
-        known = {*QUARTERS.values(), *THIRDS.values(), *COMPOUND.values(), "rest"}
+        lengths = (Fraction(1, 2), Fraction(1), Fraction(3, 2), Fraction(2))
+        known = {name for length in lengths for name in names_for(length)}
         named = {name for name, _ in WORDS}
         self.assertEqual(named - known, set())
         self.assertEqual(known & set(HOUSE_SYLLABUS) & named, named)
@@ -48,13 +49,15 @@ class Techniques(unittest.TestCase):
             ("ghost notes", "snare ghost 2a"),
             ("off-beat open hats", "hat offbeats, open 1& 2& 3& 4&"),
             ("ride bell", "ride bell 1"),
+            ("paradiddle groove", "hat 1 1& 1a 2e\nsnare 1e 2 2& 2a"),
+            ("inverted paradiddle", "snare 16ths 1-2\nhands RLLRLRRL"),
             ("5, 7 and 9 stroke rolls", "snare roll 7 1-2, 2"),
         ):
             with self.subTest(name):
                 self.assertIn(name, techniques(make_bar(lines)))
                 self.assertNotIn(name, techniques(make_bar("mid 1")) if name != "toms" else ())
                 self.assertIn(name, HOUSE_SYLLABUS)
-        self.assertEqual(len(ASKED), 19)
+        self.assertEqual(len(ASKED), 21)
 
 
 class Vocabulary(unittest.TestCase):

@@ -88,6 +88,18 @@ WORDS = (
     ("dotted quaver + semiquaver", "swal-low"),
     ("semiquaver–quaver–semiquaver", "fla-min-go"),
     ("triplet", "al-ba-tross"),
+    ("three quavers", "al-ba-tross"),
+    ("crotchet + quaver", "pi-geon"),
+    ("quaver + crotchet", "cur-lew"),
+    ("quaver + two semiquavers + quaver", "snow-bun-ting-wren"),
+    ("two semiquavers + two quavers", "kit-ti-wake-wren"),
+    ("six semiquavers", "yel-low-ham-mer-rob-in"),
+    ("sextuplet", "yel-low-ham-mer-rob-in"),
+    ("minim", "wren"),
+    ("two crotchets", "rob-in"),
+    ("four quavers", "yel-low-ham-mer"),
+    ("quaver", "wren"),
+    ("two semiquavers", "rob-in"),
     ("rest", "(shh)"),
 )
 

@@ -33,6 +33,7 @@ THIRDS = {
     (1,): "triplet, middle alone",
     (2,): "triplet, last alone",
 }
+SIXTHS = {(0, 1, 2, 3, 4, 5): "sextuplet"}
 COMPOUND = {
     (0,): "dotted crotchet",
     (0, 2, 4): "three quavers",
@@ -40,11 +41,35 @@ COMPOUND = {
     (0, 2): "quaver + crotchet",
     (0, 3): "two dotted quavers",
     (0, 1, 2, 3, 4, 5): "six semiquavers",
-    (2, 4): "quaver rest + two quavers",
+    (0, 2, 3, 4): "quaver + two semiquavers + quaver",
+    (0, 1, 2, 4): "two semiquavers + two quavers",
+    (0, 2, 4, 5): "two quavers + two semiquavers",
+    (0, 1, 2, 3, 4): "four semiquavers + quaver",
+    (0, 2, 3, 4, 5): "quaver + four semiquavers",
     (0, 3, 4): "dotted quaver + semiquaver + quaver",
+    (2, 4): "quaver rest + two quavers",
     (2,): "second quaver alone",
     (4,): "last quaver alone",
+    (0, 4, 5): "crotchet + two semiquavers",
 }
+# Half a beat, of a crotchet or of what a metre in quavers leaves over.
+HALVES = {(0,): "quaver", (0, 1): "two semiquavers", (1,): "off-beat semiquaver"}
+# A beat of 2/2 holds what two crotchets hold, each note twice as long.
+MINIM = {
+    (0,): "minim",
+    (0, 2): "two crotchets",
+    (0, 1, 2, 3): "four quavers",
+    (0, 1, 2): "two quavers + crotchet",
+    (0, 2, 3): "crotchet + two quavers",
+    (0, 3): "dotted crotchet + quaver",
+    (0, 1): "quaver + dotted crotchet",
+    (0, 1, 3): "quaver–crotchet–quaver",
+    (2,): "off-beat crotchet",
+    (1, 2, 3): "quaver rest + three quavers",
+    (2, 3): "crotchet rest + two quavers",
+}
+EIGHTHS = {tuple(range(8)): "eight semiquavers"}
+SPANNING = "dotted crotchet + quaver"  # over two beats of a crotchet
 OTHER = "mixed figure"
 
 
@@ -62,14 +87,33 @@ def figures(bar: Bar, voice: Voice = Voice.TOGETHER) -> tuple[str, ...]:
 
 
 def beat_figures(bar: Bar, voice: Voice = Voice.TOGETHER) -> tuple[tuple[Fraction, str], ...]:
-    """(start, name) of what fills each beat; none where a roll goes on through it."""
-    found = []
+    """(start, name) of what fills each beat, or two of them; none where a roll goes on through
+    it."""
+    found, spanned = [], None
     for start, length, hits in bar.by_beat():
+        if start == spanned:
+            continue
         onsets = {hit.at - start for hit in hits if _sounds_in(hit, voice)}
         if not onsets and voice is not Voice.FEET and bar.rolls_through(start):
             continue  # a roll is no rest, and no figure of its own
+        if length == 1 and onsets == {0} and _only_the_half(bar, start + 1, voice):
+            found.append((start, SPANNING))
+            spanned = start + 1
+            continue
         found.append((start, name_figure(onsets, length)))
     return tuple(found)
+
+
+def _only_the_half(bar: Bar, start: Fraction, voice: Voice) -> bool:
+    """Has the beat that starts there nothing but its second half? Then the note before it is
+    a dotted crotchet."""
+    inside = {
+        hit.at - start
+        for hit in bar.hits
+        if start <= hit.at < start + 1 and _sounds_in(hit, voice)
+    }
+    rolled = any(hit.roll and hit.at < start < hit.end for hit in bar.hits)
+    return inside == {Fraction(1, 2)} and not rolled
 
 
 def _sounds_in(hit: Hit, voice: Voice) -> bool:
@@ -80,10 +124,11 @@ def name_figure(onsets: set[Fraction], length: Fraction) -> str:
     """The name of one beat's onsets, counted in crotchets from the beat."""
     if not onsets:
         return "rest"
-    if length == Fraction(3, 2):
-        return _look_up(COMPOUND, onsets, length / 6)
-    binary = _look_up(QUARTERS, onsets, length / 4)
-    return binary if binary != OTHER else _look_up(THIRDS, onsets, length / 3)
+    for table, parts in _tables(length):
+        name = _look_up(table, onsets, length / parts)
+        if name != OTHER:
+            return name
+    return OTHER
 
 
 def onsets_of(name: str, length: Fraction) -> tuple[Fraction, ...]:
@@ -106,9 +151,11 @@ def names_for(length: Fraction) -> tuple[str, ...]:
 
 def _tables(length: Fraction) -> tuple[tuple[dict, int], ...]:
     """(table, parts of a beat) for a beat of this length."""
-    if length == Fraction(3, 2):
-        return ((COMPOUND, 6),)
-    return ((QUARTERS, 4), (THIRDS, 3))
+    return {
+        Fraction(1, 2): ((HALVES, 2),),
+        Fraction(3, 2): ((COMPOUND, 6),),
+        Fraction(2): ((MINIM, 4), (EIGHTHS, 8)),
+    }.get(length, ((QUARTERS, 4), (THIRDS, 3), (SIXTHS, 6)))
 
 
 def _look_up(table: dict, onsets: set[Fraction], unit: Fraction) -> str:
