@@ -70,6 +70,26 @@ class Page(BreakdownTest):
         self.assertAlmostEqual(sum(w.minutes for w in laid_out.weeks), laid_out.minutes)
         self.assertContains(response, "105 minutes a week")
 
+    def test_what_helps_to_build_a_bar_is_folded_under_it(self):
+        page = self.client.get(self.page)
+        lines = [line for branch in page.context["branches"] for line in branch.lines]
+        nine = next(line for line in lines if line.row.step.name == "Bar 9")
+        helpers = [row.step.name for row in nine.helpers]
+        self.assertIn("Bar 9, first half", helpers)
+        self.assertNotIn("Bar 9, first half", [line.row.step.name for line in lines])
+        self.assertContains(page, f"{len(helpers)} that build it")
+        all_helpers = sum(len(line.helpers) for line in lines)
+        self.assertContains(page, f"{len(lines)} steps, and {all_helpers} that help to build")
+        self.assertFalse(nine.holds_chosen)
+        half = self.step("Bar 9, first half")
+        page = self.client.get(self.page, {"step": half.pk})
+        lines = [line for branch in page.context["branches"] for line in branch.lines]
+        self.assertTrue(next(one for one in lines if one.row.step.name == "Bar 9").holds_chosen)
+        self.post("step-drop", "Bar 9")  # its halves go with it
+        page = self.client.get(self.page)
+        lines = [line for branch in page.context["branches"] for line in branch.lines]
+        self.assertNotIn("Bar 9", [line.row.step.name for line in lines])
+
     def test_a_bar_opens_with_its_layers_limbs_and_words(self):
         response = self.client.get(reverse("catch-panel", args=[self.plan.pk, 8]))
         for words in ("In layers", "+ flams", "to beat 2", "On the pad", "Note by note"):
@@ -298,12 +318,12 @@ class Compare(BreakdownTest):
                 side = page.context["sides"][0]
                 revise(self.fresh(self.plan), date.today(), school)
                 tree = self.client.get(self.page).context
-                rows = [row for branch in tree["branches"] for row in branch.rows]
+                lines = [line for branch in tree["branches"] for line in branch.lines]
+                rows = [row for line in lines for row in (line.row, *line.helpers)]
                 self.assertEqual(side["minutes"], tree["total"])
                 self.assertEqual(side["schedule"], tree["schedule"])
-                self.assertEqual(
-                    [step.name for step, _ in side["steps"]], [row.step.name for row in rows]
-                )
+                names = sorted(step.name for step, _ in side["steps"])
+                self.assertEqual(names, sorted(row.step.name for row in rows))
 
     def test_looking_changes_nothing(self):
         log(self.step("Bar 1"), 120)

@@ -113,7 +113,7 @@ PUPILS = (
         "Left-handed kit. Wrist was sore in spring: short sessions, breaks.",
         (
             ClimbHabits(
-                "fernhill_street_cadence", 24, 4, 3.0, stuck=0.6, away=9, school=School.LAYER
+                "fernhill_street_cadence", 24, 4, 3.6, stuck=0.6, away=9, school=School.LAYER
             ),
         ),
     ),
@@ -158,6 +158,6 @@ PUPILS = (
         5,
         150,
         "Began last week. Reads well already: piano.",
-        (ClimbHabits("low_tide_one_drop", 1, 2, 1.5),),
+        (ClimbHabits("low_tide_one_drop", 1, 1, 1.5),),
     ),
 )

@@ -55,7 +55,7 @@ class Row:
     left: float  # minutes to the top of its ladder
     week: int | None
     early: tuple[str, ...]  # what it needs and stands before
-    inside: bool  # part of the bar that follows
+    inside: bool  # it only helps to build a bar
 
     @property
     def minutes(self) -> int:
@@ -63,15 +63,24 @@ class Row:
 
 
 @dataclass(frozen=True, slots=True)
+class Line:
+    """A step that the piece waits for, and folded under it what helps to build it."""
+
+    row: Row
+    helpers: tuple[Row, ...] = ()
+    holds_chosen: bool = False
+
+
+@dataclass(frozen=True, slots=True)
 class Branch:
     name: str
     minutes: int
-    rows: tuple[Row, ...]
+    lines: tuple[Line, ...]
 
 
 def breakdown_context(plan: Plan, today: date, chosen: Step | None = None) -> dict:
     studied, judged = judgement_for(plan)
-    tree = tree_context(plan, studied, today)
+    tree = tree_context(plan, studied, today, chosen)
     shadings = [shading(catch) for catch in judged.bars]
     others = plan.piece.plans.filter(student__isnull=False).select_related("student")
     return {
@@ -125,7 +134,7 @@ def join_said(studied: Study, join) -> dict:
     }
 
 
-def tree_context(plan: Plan, studied: Study, today: date) -> dict:
+def tree_context(plan: Plan, studied: Study, today: date, chosen: Step | None = None) -> dict:
     """The plan as a tree of sections and bars, with its minutes and weeks."""
     every = list(plan.steps.select_related("first", "last", "standing"))
     steps = [step for step in every if not step.dropped]
@@ -150,15 +159,16 @@ def tree_context(plan: Plan, studied: Study, today: date) -> dict:
             left=left,
             week=week_of.get(place),
             early=tuple(there[other].name for other in needed[place] if other > place),
-            inside=step.is_scaffold and step.step_kind is not StepKind.ON,
+            inside=step.is_scaffold,
         )
         for place, (step, (go, left)) in enumerate(zip(there, timed, strict=True))
     ]
     return {
-        "branches": _branches(rows, studied),
+        "branches": _branches(rows, studied, chosen),
         "schedule": laid_out,
         "total": round(sum(left for _, left in timed)),
-        "step_count": len(steps),
+        "line_count": sum(not step.is_scaffold for step in steps),
+        "helper_count": sum(step.is_scaffold for step in steps),
         "gone": [step for step in steps if not step.music_is_there],
         "dropped": [step for step in every if step.dropped],
         "revision": plan.revisions.first(),
@@ -193,7 +203,7 @@ def weeks_of(plan: Plan, minutes: Sequence[float], today: date) -> Schedule:
     return schedule(minutes, plan.pace, today, exam)
 
 
-def _branches(rows: Sequence[Row], studied: Study) -> list[Branch]:
+def _branches(rows: Sequence[Row], studied: Study, chosen: Step | None) -> list[Branch]:
     """The rows in plan order, under the section they belong to."""
     where = {}
     for section in sections(studied.chart.bars):
@@ -206,6 +216,23 @@ def _branches(rows: Sequence[Row], studied: Study) -> list[Branch]:
         return where[row.step.played[-1]]
 
     return [
-        Branch(name, ceil(sum(row.left for row in group)), tuple(group))
+        Branch(name, ceil(sum(row.left for row in group)), _lines(group, chosen))
         for name, group in ((name, list(found)) for name, found in groupby(rows, section_of))
     ]
+
+
+def _lines(rows: Sequence[Row], chosen: Step | None) -> tuple[Line, ...]:
+    """What helps to build a bar under the bar's own step; by itself where that is left out."""
+    bars = {row.step.first_id for row in rows if row.step.step_kind is StepKind.BAR}
+    helpers: dict[int, list[Row]] = {}
+    for row in rows:
+        if row.inside and row.step.first_id in bars:
+            helpers.setdefault(row.step.first_id, []).append(row)
+    lines = []
+    for row in rows:
+        bar = row.step.step_kind is StepKind.BAR
+        if row.inside and row.step.first_id in bars:
+            continue
+        mine = tuple(helpers.get(row.step.first_id, ())) if bar else ()
+        lines.append(Line(row, mine, any(one.step == chosen for one in mine)))
+    return tuple(lines)

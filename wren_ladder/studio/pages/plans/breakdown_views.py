@@ -98,7 +98,7 @@ def _changed(
         "plan": plan,
         "said": said,
         "chosen": chosen,
-        **tree_context(plan, study_for(plan), timezone.localdate()),
+        **tree_context(plan, study_for(plan), timezone.localdate(), chosen),
     }
     if chosen:
         context |= panel_context(step_or_404(request.user, chosen.pk))

@@ -41,6 +41,7 @@ def _side(plan: Plan, school: School) -> dict:
     return {
         "school": school,
         "steps": [(step, ceil(left)) for step, left in zip(steps, minutes, strict=True)],
+        "lines": sum(not step.is_scaffold for step in steps),
         "minutes": round(sum(minutes)),
         "schedule": weeks_of(plan, minutes, timezone.localdate()),
     }
