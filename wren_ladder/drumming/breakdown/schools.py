@@ -15,6 +15,7 @@ from wren_ladder.drumming.breakdown.step import PARTS, RUNS, Step, StepKind
 from wren_ladder.drumming.building.layers import LayerCode, layers
 from wren_ladder.drumming.building.parts import Part, first_half, middle, second_half
 from wren_ladder.drumming.description.phrases import Phrase
+from wren_ladder.drumming.findings import worth_telling
 from wren_ladder.drumming.judging.judgement import Join, JoinKind, Judgement, Player, judge
 from wren_ladder.drumming.study import Study
 from wren_ladder.drumming.style import School
@@ -26,7 +27,6 @@ SCAFFOLD = (*PARTS, StepKind.ON)
 SIMPLE, HARD, TOUGH = 1.5, 3.0, 5.0
 JOINED = 0.5  # rank of a join from which it is a step of its own
 MOST_LINES = 80  # of a plan that a teacher hands out; what helps to build a bar is no line
-TELLING = 0.5  # a reason that weighs less is not told
 FEWEST, SOME, MOST = 4, 6, 8  # repeats of a bar or a join
 RUN = 4  # times through a line or a section
 TOLD_IN_LINE = 3  # easy bars that a line tells of
@@ -287,7 +287,7 @@ class _Planner:
         said = []
         if catch.rank >= HARD:
             own = "" if catch.own is None else ", by your own rank"
-            told = [one.text for one in catch.weighed if one.score >= TELLING]
+            told = [one.text for one in worth_telling(catch.weighed)]
             reasons = listed(told[:2])
             said.append(f"hard, {catch.rank:.1f}{own}: {reasons}" if reasons else "hard")
         elif bar.trouble:

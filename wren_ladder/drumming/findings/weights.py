@@ -11,6 +11,8 @@ from wren_ladder.drumming.findings.finding import Finding
 from wren_ladder.drumming.findings.words import say_together
 from wren_ladder.drumming.style import HOUSE, Reason, Style
 
+TELLING = 0.5  # a reason that weighs less is not told
+
 
 @dataclass(frozen=True, slots=True)
 class Weighed:
@@ -45,6 +47,11 @@ def weigh(found: Iterable[Finding], style: Style = HOUSE) -> tuple[Weighed, ...]
     ]
     order = list(Reason)
     return tuple(sorted(weighed, key=lambda one: (-one.score, order.index(one.reason))))
+
+
+def worth_telling(weighed: Sequence[Weighed]) -> list[Weighed]:
+    """The reasons that say something; the heaviest where none weighs much."""
+    return [one for one in weighed if one.score >= TELLING] or list(weighed[:1])
 
 
 def beyond(found: Iterable[Finding], known: Iterable[Finding]) -> list[Finding]:

@@ -145,6 +145,11 @@ class Plan(models.Model):
         return self.target - self.piece.tempo.bpm
 
     @property
+    def lines(self) -> int:
+        """How many steps it has, without those that only help to build a bar."""
+        return self.steps.filter(dropped=False).exclude(kind__in=SCAFFOLD).count()
+
+    @property
     def is_behind_the_page(self) -> bool:
         """Has the piece been edited since the plan was made?"""
         return self.made_of != self.piece.fingerprint

@@ -42,10 +42,12 @@ def piece_list(request):
 def piece_page(request, pk):
     piece = owned_or_404(Piece, request.user, pk)
     plans = piece.plans.select_related("student", "standing__held_by")
+    model = next((plan for plan in plans if not plan.student_id), None)
     context = {
         **wall_context(request, piece),
         "plans": [plan for plan in plans if plan.student_id],
-        "model_plan": next((plan for plan in plans if not plan.student_id), None),
+        "model_plan": model,
+        "model_lines": model.lines if model else 0,
         "today": timezone.localdate(),
     }
     return render(request, "pieces/piece.html", context)

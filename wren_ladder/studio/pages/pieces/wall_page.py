@@ -3,6 +3,7 @@
 from django.http import Http404, HttpRequest
 
 from wren_ladder.drumming.chart import Chart, ChartError
+from wren_ladder.drumming.findings import worth_telling
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.mei import Layout
@@ -88,8 +89,13 @@ def hardest_bars(studied: Study) -> list[dict]:
     """The bars to look at first: hardest first, equal bars once, easy ones not at all."""
     new = [(i, bar) for i, bar in enumerate(studied.bars) if _needs_a_look(bar)]
     new.sort(key=lambda entry: -entry[1].rank)
-    return [
-        {"index": i, "name": bar.bar.number, "rank": bar.rank, "why": bar.weighed[:3]}
+    return [  # equal bars are here once
+        {
+            "index": i,
+            "name": bar.bar.number,
+            "rank": bar.rank,
+            "why": worth_telling(bar.weighed)[:3],
+        }
         for i, bar in new[:MOST_HARD]
     ]
 

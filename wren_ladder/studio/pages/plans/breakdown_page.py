@@ -18,6 +18,7 @@ from wren_ladder.drumming.breakdown import (
 from wren_ladder.drumming.breakdown import Step as CoreStep
 from wren_ladder.drumming.breakdown.chunks import sections
 from wren_ladder.drumming.breakdown.schools import HARD, SIMPLE, TOUGH
+from wren_ladder.drumming.findings import worth_telling
 from wren_ladder.drumming.judging.judgement import BarJudgement, Judgement
 from wren_ladder.drumming.performance import clock
 from wren_ladder.drumming.study import Study
@@ -118,7 +119,7 @@ def catching(studied: Study, judged: Judgement, shadings: Sequence[Shading]) -> 
             "index": index,
             "number": studied.bars[index].bar.number,
             "shading": shadings[index],
-            "why": [one.text for one in judged.bars[index].weighed[:3]],
+            "why": [one.text for one in worth_telling(judged.bars[index].weighed)[:3]],
         }
         for index in new[:MOST_LISTED]
     ]
