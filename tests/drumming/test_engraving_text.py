@@ -8,7 +8,7 @@ from hypothesis import given
 
 from tests.builders import make_bar, make_chart, study_bar
 from tests.strategies import bars
-from wren_ladder.drumming.notation.mei import NAMESPACE, Layout, Scored, write_mei
+from wren_ladder.drumming.notation.mei import NAMESPACE, Around, Layout, Scored, write_mei
 from wren_ladder.drumming.notation.rhythm import write_beat
 
 F = Fraction
@@ -80,6 +80,43 @@ class Documents(unittest.TestCase):
     def test_a_closed_hat_after_an_open_one_carries_the_plus(self):
         mei = self.mei("hat 1, open 1&, 2")
         self.assertEqual([a.get("artic") for a in mei.iter(f"{MEI}artic")], ["open", "stop"])
+
+    def page(self, text, **around):
+        bars = [Scored(bar) for bar in make_chart(text).bars]
+        layout = Layout(counts=False, numbers=True)
+        return fromstring(write_mei(bars, layout, around=Around(**around)))
+
+    def test_the_plus_is_carried_over_the_bar_line(self):
+        mei = self.page("bar 1\nhat 8ths, open 4&\nbar 2\nsnare 1\nhat 2 3")
+        second = mei.findall(f".//{MEI}measure")[1]
+        self.assertEqual([a.get("artic") for a in second.iter(f"{MEI}artic")], ["stop"])
+        begun = self.page("bar 1\nhat 1 2", hat_open=True)
+        self.assertEqual([a.get("artic") for a in begun.iter(f"{MEI}artic")], ["stop"])
+        footed = self.page("bar 1\nhat open 4\nfoot 4&\nbar 2\nhat 1")
+        self.assertEqual([a.get("artic") for a in footed.iter(f"{MEI}artic")], ["open"])
+
+    def test_a_section_has_a_double_bar_line_before_it_and_the_piece_a_final_one(self):
+        text = "bar 1\nsnare 1\nbar 2\nsnare 1\nbar 3\nsection B\nsnare 1\nrepeat end 2"
+        lines = [m.get("right") for m in self.page(text, closes="end").iter(f"{MEI}measure")]
+        self.assertEqual(lines, ["single", "dbl", "rptend"])
+        (last,) = self.page("bar 1\nsnare 1", closes="end").iter(f"{MEI}measure")
+        self.assertEqual(last.get("right"), "end")
+
+    def test_a_dynamic_that_holds_is_not_printed_again(self):
+        text = "bar 1\nsnare 1\ndynamics p 1\nbars 2-3 as 1\nbar 4\nsnare 1\ndynamics f 1"
+        said = [one.text for one in self.page(text).iter(f"{MEI}dynam")]
+        self.assertEqual(said, ["p", "f"])
+        swelling = f"{text}\ncresc 1-4\nbar 5\nsnare 1\ndynamics f 1"
+        self.assertEqual(len(list(self.page(swelling).iter(f"{MEI}dynam"))), 3)
+
+    def test_a_tuplet_without_a_beam_has_a_bracket_and_the_feet_their_number(self):
+        mei = self.page("bar 1\nsnare triplets\nkick 1 1l")
+        hands, feet = mei.findall(f".//{MEI}layer")
+        brackets = {t.get("bracket.visible") for t in hands.iter(f"{MEI}tuplet")}
+        self.assertEqual(brackets, {"false"})
+        first = next(feet.iter(f"{MEI}tuplet"))
+        self.assertEqual(first.get("bracket.visible"), "true")
+        self.assertIsNone(first.get("num.visible"))
 
     def test_ornaments_stand_before_their_note(self):
         mei = self.mei("snare flam 1, drag 3", hands=False, counts=False)

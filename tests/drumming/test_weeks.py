@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wren_ladder.drumming.breakdown import Pace, schedule, start_for
+from wren_ladder.drumming.breakdown import Pace, schedule, slowly_first, start_for
 
 MONDAY = date(2026, 3, 2)
 PACE = Pace(lesson=30, days=5, home=15)
@@ -35,6 +35,15 @@ class Weeks(unittest.TestCase):
             f"{need}; 2 weeks {until}: 1 too many. It would take 53 minutes a week more",
         )
         self.assertIn("too late to build all of it", said(315, 1))
+
+    def test_a_line_goes_slowly_before_any_of_it_is_driven_up(self):
+        order = slowly_first([100, 100, 50, 40], [False, False, True, True])
+        self.assertEqual([place for place, _ in order], [0, 1, 2, 0, 1, 2, 3, 3])
+        self.assertEqual(sum(minutes for _, minutes in order), 290)
+        self.assertLess(order[0][1], order[3][1])
+        weeks = schedule([100, 100, 50, 40], PACE, MONDAY, None, order).weeks
+        self.assertEqual(weeks[0].steps, (0, 1, 2))
+        self.assertAlmostEqual(sum(week.minutes for week in weeks), 290)
 
     def test_nothing_left_needs_no_week(self):
         self.assertEqual(schedule([0, 0], PACE, MONDAY).weeks, ())

@@ -168,10 +168,10 @@ class Hands(BreakdownTest):
 
     def test_what_has_no_parts_says_so(self):
         response = self.client.post(
-            reverse("step-split", args=[self.step("Bars 3 to 4").pk]),
+            reverse("step-split", args=[self.step("Bars 8 to 9").pk]),
             headers={"HX-Request": "true"},
         )
-        self.assertContains(response, "Not split: Bars 3 to 4 has no smaller parts")
+        self.assertContains(response, "Not split: Bars 8 to 9 has no smaller parts")
 
     def test_neighbours_are_joined_and_strangers_are_not(self):
         self.post("step-split", "Bars 1–8, A Verse")

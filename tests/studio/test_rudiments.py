@@ -57,7 +57,7 @@ class Sending(StudioTest):
         plan = Plan.objects.get(student=student)
         self.assertRedirects(response, plan.get_absolute_url())
         step = plan.steps.get()
-        self.assertEqual((step.name, step.start, plan.target), ("single paradiddle", 75, 100))
+        self.assertEqual((step.name, step.start, plan.target), ("single paradiddle", 70, 100))
 
     def test_more_drills_join_the_same_plan(self):
         student = make_student(self.teacher)

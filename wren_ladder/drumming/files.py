@@ -9,7 +9,7 @@ from pathlib import PurePath
 from wren_ladder.drumming.chart import Chart, ChartError, Problem
 from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.notation.counts import read_chart, write_chart
-from wren_ladder.drumming.notation.mei import Layout, Scored, write_mei
+from wren_ladder.drumming.notation.mei import Around, Layout, Scored, write_mei
 from wren_ladder.drumming.notation.midi import open_midi
 from wren_ladder.drumming.notation.musicxml import MOST_BYTES, open_musicxml, write_musicxml
 from wren_ladder.drumming.notation.reading import Reading
@@ -85,7 +85,8 @@ def write_file(name: str, chart: Chart, count_in: bool = False, style: Style = H
     if ending == ".mei":
         bars = [Scored(bar) for bar in chart.bars]
         layout = Layout(counts=False, numbers=True, shorthand=True)
-        return write_mei(bars, layout, chart.title, chart.bars[0].tempo).encode()
+        around = Around(chart.bars[0].tempo, closes="end")
+        return write_mei(bars, layout, chart.title, around).encode()
     raise ChartError(f"'{ending or name}' is not written; use {', '.join(WRITTEN)}")
 
 

@@ -13,7 +13,7 @@ from wren_ladder.drumming.breakdown.revision import (
 from wren_ladder.drumming.breakdown.schools import break_down
 from wren_ladder.drumming.breakdown.start import start_for
 from wren_ladder.drumming.breakdown.step import Step, StepKind, describe, music, places
-from wren_ladder.drumming.breakdown.weeks import Pace, Schedule, Week, schedule
+from wren_ladder.drumming.breakdown.weeks import Pace, Schedule, Week, schedule, slowly_first
 
 __all__ = [
     "ExistingStep",
@@ -37,6 +37,7 @@ __all__ = [
     "played_bars",
     "revise",
     "schedule",
+    "slowly_first",
     "start_for",
     "step_bars",
     "step_seconds",

@@ -7,6 +7,7 @@ from math import ceil
 
 WEEK = timedelta(days=7)
 LEAST = 1e-9  # minutes; less is nothing left
+SLOWLY = 0.35  # of a step's minutes, until it goes slowly; the house's
 FULL_RUNS = 2  # weeks before an exam that are kept for full runs; common practice, no source
 
 
@@ -77,21 +78,40 @@ def _weeks(number: int) -> str:
     return f"{number} week{'' if number == 1 else 's'}"
 
 
+def slowly_first(minutes: Sequence[float], ends: Sequence[bool]) -> list[tuple[int, float]]:
+    """(place of a step, minutes) in the order of the weeks: through each line or section
+    slowly, before any of it is driven up. ``ends`` says which steps close one."""
+    found: list[tuple[int, float]] = []
+    first = 0
+    for place, closes in enumerate(ends):
+        if closes or place == len(ends) - 1:
+            group = range(first, place + 1)
+            found += ((one, minutes[one] * SLOWLY) for one in group)
+            found += ((one, minutes[one] * (1 - SLOWLY)) for one in group)
+            first = place + 1
+    return found
+
+
 def schedule(
-    minutes: Sequence[float], pace: Pace, today: date, exam: date | None = None
+    minutes: Sequence[float],
+    pace: Pace,
+    today: date,
+    exam: date | None = None,
+    order: Sequence[tuple[int, float]] | None = None,
 ) -> Schedule:
     """Steps in order, each of so many minutes, poured into weeks from today on; no week
-    holds more than the pace gives."""
+    holds more than the pace gives. ``order`` parts them, see ``slowly_first``."""
     filled: list[dict[int, float]] = [{}]
-    for place, needed in enumerate(minutes):
+    for place, needed in enumerate(minutes) if order is None else order:
         left = needed
         while left > LEAST:
             free = pace.minutes - sum(filled[-1].values())
             if free <= LEAST:
                 filled.append({})
                 continue
-            filled[-1][place] = min(left, free)
-            left -= filled[-1][place]
+            spent = min(left, free)
+            filled[-1][place] = filled[-1].get(place, 0.0) + spent
+            left -= spent
     weeks = tuple(
         Week(today + number * WEEK, tuple(shares.items()))
         for number, shares in enumerate(filled)

@@ -27,18 +27,21 @@ def agenda(
     steps: Sequence[OpenStep], was_set: Collection[int], minutes: int
 ) -> tuple[AgendaItem, ...]:
     """What was set first, then the slowest, then the hardest bar, a join, and what is old."""
-    left = [step for step in steps if not (step.is_there or step.waits)]
+    unfinished = [step for step in steps if not step.is_there]
+    left = [step for step in unfinished if not step.waits]
     slow = sorted(left, key=lambda step: step.held or 0)
+    by_speed = sorted(unfinished, key=lambda step: step.held or 0)
     bars = sorted((step for step in left if step.is_bar), key=lambda step: -step.rank)
     old = [step for step in steps if step.idle is not None and step.idle > STALE]
     found: dict[int, str] = {}
     for why, group in (
-        ("was set last time", [step for step in slow if step.key in was_set]),
+        ("was set last time", [step for step in by_speed if step.key in was_set]),
         ("the slowest", slow[:3]),
         ("the hardest bar left", bars[:2]),
         ("a join", [step for step in left if step.is_join][:2]),
         ("not played for a while", sorted(old, key=lambda step: -(step.idle or 0))[:2]),
         ("next slowest", slow),
+        ("once its bars go", [step for step in by_speed if step.waits]),
     ):
         for step in group:
             found.setdefault(step.key, why)

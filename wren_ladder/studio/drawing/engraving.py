@@ -17,9 +17,9 @@ import verovio
 from django.core.cache import caches
 from lxml import etree
 
-from wren_ladder.drumming.chart import Bar, Hand, Mark, Tempo
+from wren_ladder.drumming.chart import Bar, Hand
 from wren_ladder.drumming.chart.serial import bar_to_json
-from wren_ladder.drumming.notation.mei import Layout, Scored, write_mei
+from wren_ladder.drumming.notation.mei import Around, Layout, Scored, write_mei
 from wren_ladder.drumming.study import BarStudy
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -73,21 +73,19 @@ def engrave(
     layout: Layout,
     width: int,
     prefix: str,
-    tempo: Tempo | None = None,
-    open_hairpins: Sequence[Mark] = (),
+    around: Around = Around(),
 ) -> str:
     """SVG of some bars on as many lines as they need.
 
-    ``prefix`` makes ids unique in the page; ``open_hairpins`` began before these bars.
+    ``prefix`` makes ids unique in the page.
     """
-    name = _cache_name(bars, layout, width, (tempo, *open_hairpins))
+    name = _cache_name(bars, layout, width, (around,))
     drawing = caches["engravings"].get(name)
     if drawing is None:
         mei = write_mei(
             [scored(bar) for bar in bars],
             layout,
-            tempo=tempo,
-            open_hairpins=open_hairpins,
+            around=around,
         )
         drawing = draw(mei, width, layout)
         caches["engravings"].set(name, drawing)

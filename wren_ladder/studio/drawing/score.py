@@ -10,7 +10,7 @@ from fractions import Fraction
 from wren_ladder.drumming.chart import HAIRPINS, Bar, Mark
 from wren_ladder.drumming.chart.marks import MOST_LENGTH
 from wren_ladder.drumming.chart.shorthand import rest_runs
-from wren_ladder.drumming.notation.mei import Layout
+from wren_ladder.drumming.notation.mei import Around, Layout, dynamic_after, hat_left_open
 from wren_ladder.drumming.study import Study
 from wren_ladder.studio.drawing.engraving import LINE_WIDTH, UNITS, engrave
 
@@ -41,11 +41,20 @@ def score_lines(studied: Study, counts: bool, hands: bool) -> tuple[Line, ...]:
         )
         width = _width(sum(sizes[begin : end + 1]))
         shown = studied.bars[first : last + 1]
-        tempo, over = bars[first].tempo, open_hairpins(bars, first)
-        svg = engrave(shown, layout, width, f"l{first}-", tempo, over)
+        svg = engrave(shown, layout, width, f"l{first}-", _around(bars, first, last))
         svg = svg.replace(f'"0 0 {width * UNITS} ', f'"0 0 {LINE_WIDTH * UNITS} ', 1)
         lines.append(Line(svg, f"bars {bars[first].number} to {bars[last].number}"))
     return tuple(lines)
+
+
+def _around(bars: Sequence[Bar], first: int, last: int) -> Around:
+    hat_open, dynamic = False, ""
+    for bar in bars[:first]:
+        hat_open, dynamic = hat_left_open(bar, hat_open), dynamic_after(bar, dynamic)
+    ends = last + 1 == len(bars)
+    closes = "end" if ends else "dbl" if bars[last + 1].section else "single"
+    over = open_hairpins(bars, first)
+    return Around(bars[first].tempo, over, hat_open, dynamic, closes)
 
 
 def _width(size: int) -> int:

@@ -6,11 +6,11 @@ from datetime import date, timedelta
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.breakdown.step import MEETINGS, RUNS
 from wren_ladder.drumming.climb import rung_below
+from wren_ladder.drumming.description.twins import twins
 from wren_ladder.drumming.practice.week import Day, OpenStep, PieceWork, practice_week
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
-from wren_ladder.studio.plans.versions import study_for
 from wren_ladder.studio.students.models import Student
 
 WEEK = timedelta(days=7)
@@ -19,7 +19,7 @@ RAISED = WEEK  # how long tempos stay after the minutes were raised
 
 PLANS = (
     Plan.objects.select_related("piece", "student", "standing__held_by")
-    .prefetch_related("steps__first", "steps__last", "steps__standing")
+    .prefetch_related("steps__first", "steps__last", "steps__standing", "piece__bars")
     .order_by("piece__title")
 )
 
@@ -45,7 +45,7 @@ def by_number(plans: Iterable[Plan]) -> dict[int, tuple[Plan, Step]]:
 def open_steps(plan: Plan, today: date) -> tuple[OpenStep, ...]:
     """The needed steps of a plan."""
     steps = [step for step in plan.steps.all() if step.is_needed]
-    kinds = study_for(plan).kinds if steps else ()
+    kinds = twins([row.bar for row in plan.piece.bars.all()]) if steps else ()
     to_build = {
         kinds[step.first.position]
         for step in steps

@@ -1,6 +1,15 @@
 """Writes bars as MEI 5, with the count under the staff and the sticking in a row."""
 
-from wren_ladder.drumming.notation.mei.document import NAMESPACE, write_mei
-from wren_ladder.drumming.notation.mei.scored import Layout, Scored
+from wren_ladder.drumming.notation.mei.bar import hat_left_open
+from wren_ladder.drumming.notation.mei.document import NAMESPACE, dynamic_after, write_mei
+from wren_ladder.drumming.notation.mei.scored import Around, Layout, Scored
 
-__all__ = ["NAMESPACE", "Layout", "Scored", "write_mei"]
+__all__ = [
+    "NAMESPACE",
+    "Around",
+    "Layout",
+    "Scored",
+    "dynamic_after",
+    "hat_left_open",
+    "write_mei",
+]

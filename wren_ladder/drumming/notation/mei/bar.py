@@ -21,7 +21,13 @@ class BarWriter:
     """Writes the layers of one bar; keeps what belongs to the measure's end."""
 
     def __init__(
-        self, measure: Element, index: int, item: Scored, layout: Layout, sign: str = ""
+        self,
+        measure: Element,
+        index: int,
+        item: Scored,
+        layout: Layout,
+        sign: str = "",
+        hat_open: bool = False,
     ) -> None:
         self.measure = measure
         self.index = index
@@ -31,7 +37,7 @@ class BarWriter:
         self.sign = sign  # the element that stands for the whole bar
         self.places = {id(hit): place for place, hit in enumerate(item.bar.hits)}
         self.two_rows = _together(item)
-        self.closing = _closing_hats(item.bar.hits)
+        self.closing, _ = _closing_hats(item.bar.hits, hat_open)
         self.after: list[Element] = []
 
     def write(self) -> None:
@@ -107,7 +113,7 @@ class BarWriter:
         parent, short = layer, [v for v in beat.values if int(v.name) >= 8]
         beamed = len(short) > 1 and sum(value.sounds for value in short) > 1
         if beat.tuplet:
-            parent = _tuplet(layer, beat)
+            parent = _tuplet(layer, beat, beamed)
         beam: Element | None = None
         run = _beam_run(beat.values) if beamed else range(0)
         for place, value in enumerate(beat.values):
@@ -219,7 +225,7 @@ class BarWriter:
         for start, length in self.bar.beats:
             inside = [at for at in said if start <= at < start + length]
             beat = write_beat(inside, start, length)
-            parent = _tuplet(layer, beat) if beat.tuplet else layer
+            parent = _tuplet(layer, beat, True) if beat.tuplet else layer
             for value in beat.values:
                 if not value.sounds:
                     SubElement(parent, "space", _duration(value))
@@ -239,10 +245,15 @@ def _duration(value: Value) -> dict[str, str]:
     return duration
 
 
-def _tuplet(layer: Element, beat: BeatValues) -> Element:
+def _tuplet(layer: Element, beat: BeatValues, beamed: bool) -> Element:
+    """With its number, hands and feet alike; one that no beam holds together has a bracket."""
     num, normal = beat.tuplet
-    attributes = {"num": str(num), "numbase": str(normal), "bracket.visible": "false"}
-    if not beat.sounding or layer.get("n") == "2":
+    bracket = "false" if beamed or not beat.sounding else "true"
+    attributes = {"num": str(num), "numbase": str(normal), "bracket.visible": bracket}
+    attributes["num.place"] = attributes["bracket.place"] = (
+        "below" if layer.get("n") == "2" else "above"
+    )
+    if not beat.sounding:
         attributes["num.visible"] = "false"
     return SubElement(layer, "tuplet", attributes)
 
@@ -265,9 +276,15 @@ def _held_rolls(hits: Sequence[Hit], bar: Bar) -> dict[Fraction, Hit]:
     }
 
 
-def _closing_hats(hits: Sequence[Hit]) -> set[int]:
-    """The ids of closed hats that follow an open one in this bar: they carry the +."""
-    closing, open_before = set(), False
+def hat_left_open(bar: Bar, before: bool = False) -> bool:
+    """Is the hat open at the bar line, where it was or was not ``before`` the bar?"""
+    return _closing_hats(bar.hits, before)[1]
+
+
+def _closing_hats(hits: Sequence[Hit], open_before: bool) -> tuple[set[int], bool]:
+    """(the ids of closed hats that follow an open one, over the bar line too: they carry the +;
+    whether the hat is open at the end)."""
+    closing = set()
     for hit in hits:
         if hit.drum in (Drum.HIHAT_OPEN, Drum.HIHAT_HALF):
             open_before = True
@@ -276,7 +293,7 @@ def _closing_hats(hits: Sequence[Hit]) -> set[int]:
         elif hit.drum is Drum.HIHAT and open_before:
             closing.add(id(hit))
             open_before = False
-    return closing
+    return closing, open_before
 
 
 def _together(item: Scored) -> bool:

@@ -1,28 +1,35 @@
 """The document around the bars: staves, metres, endings, and the signs of the road."""
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from xml.etree.ElementTree import Element, SubElement, tostring
 
 from wren_ladder.drumming.chart import HAIRPINS, Bar, Mark, MarkKind, Meter, Tempo
 from wren_ladder.drumming.chart.shorthand import rest_runs, tied_to
-from wren_ladder.drumming.notation.mei.bar import BarWriter
-from wren_ladder.drumming.notation.mei.scored import Layout, Scored
+from wren_ladder.drumming.notation.mei.bar import BarWriter, hat_left_open
+from wren_ladder.drumming.notation.mei.scored import Around, Layout, Scored
 
 NAMESPACE = "http://www.music-encoding.org/ns/mei"
+
+
+@dataclass(frozen=True, slots=True)
+class Page:
+    """What the page brings into one bar, and the bar line behind it."""
+
+    hat_open: bool
+    dynamic: str
+    closes: str
+    tempo: Tempo | None
 
 
 def write_mei(
     scored: Sequence[Scored],
     layout: Layout = Layout(),
     title: str = "",
-    tempo: Tempo | None = None,
-    open_hairpins: Sequence[Mark] = (),
+    around: Around = Around(),
 ) -> str:
     """A complete MEI document of the bars in page order.
-
-    ``open_hairpins`` began before the first bar and go on in it, for what is left of them.
 
     Notes have the id "b<index>h<index of the hit>", so that the drawing can be lit up.
     """
@@ -37,6 +44,7 @@ def write_mei(
     _staves(SubElement(score, "scoreDef"), meter, layout)
     section = SubElement(score, "section")
     ending: Element | None = None
+    open_hairpins, hat_open, dynamic = around.open_hairpins, around.hat_open, around.dynamic
     signs = _signs([item.bar for item in scored], layout)
     for index, last in _printed([item.bar for item in scored], layout):
         bar, item = scored[index].bar, scored[index]
@@ -52,17 +60,32 @@ def write_mei(
             ending = None
         elif ending is None or before.endings != bar.endings or before.repeat_passes:
             ending = _ending(section, index, bar, scored)
-        mark = tempo if not index else bar.tempo
+        mark = around.tempo if not index else bar.tempo
         into = section if ending is None else ending
-        measure = _measure(into, index, item, layout, mark, signs[index])
+        after = scored[last + 1].bar if last + 1 < len(scored) else None
+        closes = around.closes if after is None else "dbl" if after.section else "single"
+        if layout.apart or not layout.numbers:
+            closes = "single"
+        if layout.apart:
+            hat_open, dynamic = False, ""
+        page = Page(hat_open, dynamic, closes, mark)
+        measure = _measure(into, index, item, layout, page, signs[index])
+        hat_open, dynamic = hat_left_open(bar, hat_open), dynamic_after(bar, dynamic)
         _hairpins(measure, index, [*open_hairpins, *bar.marks], scored, layout)
         open_hairpins = ()
         if last > index:
             measure.find(".//multiRest").set("num", str(last - index + 1))
-        after = scored[index + 1].bar if index + 1 < len(scored) else None
         if after and not layout.apart and not signs[index] and not signs[index + 1]:
             _ties(measure, index, bar, after)
     return '<?xml version="1.0" encoding="UTF-8"?>' + tostring(mei, encoding="unicode")
+
+
+def dynamic_after(bar: Bar, before: str) -> str:
+    """The dynamic that holds after a bar; none where it is on its way to another."""
+    said = [mark for mark in bar.marks if mark.kind is MarkKind.DYNAMIC]
+    since = said[-1].at if said else Fraction(0)
+    moving = any(mark.kind in HAIRPINS and mark.at >= since for mark in bar.marks)
+    return "" if moving else said[-1].text if said else before
 
 
 def _meter_sig(meter: Meter) -> dict[str, str]:
@@ -160,7 +183,7 @@ def _measure(
     index: int,
     item: Scored,
     layout: Layout,
-    tempo: Tempo | None,
+    page: Page,
     sign: str,
 ) -> Element:
     bar = item.bar
@@ -168,19 +191,22 @@ def _measure(
     measure.set("xml:id", f"b{index}")
     if bar.repeat_start:
         measure.set("left", "rptstart")
-    measure.set("right", "rptend" if bar.repeat_passes else "single")
+    measure.set("right", "rptend" if bar.repeat_passes else page.closes)
     if bar.length != bar.meter.length:
         measure.set("metcon", "false")
-    writer = BarWriter(measure, index, item, layout, sign)
+    writer = BarWriter(measure, index, item, layout, sign, page.hat_open)
     writer.write()
     if layout.numbers and bar.section:
         mark = SubElement(measure, "dir", {"staff": "1", "tstamp": "0", "place": "above"})
         SubElement(mark, "rend", {"fontweight": "bold"}).text = bar.section
-    if tempo:
+    if page.tempo:
         mark = SubElement(measure, "tempo", {"staff": "1", "tstamp": "1", "place": "above"})
-        mark.text = str(tempo)
+        mark.text = str(page.tempo)
     _road_signs(measure, bar)
     for mark in bar.marks:
+        holds = mark.kind is MarkKind.DYNAMIC and not mark.at and mark.text == page.dynamic
+        if holds:
+            continue
         if mark.kind is not MarkKind.SLASHES:
             _mark(measure, bar, mark)
         elif not layout.shorthand:

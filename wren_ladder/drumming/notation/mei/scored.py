@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar, Hand
+from wren_ladder.drumming.chart import Bar, Hand, Mark, Tempo
 
 
 @dataclass(frozen=True, slots=True)
@@ -13,6 +13,23 @@ class Scored:
     bar: Bar
     counts: tuple[tuple[Fraction, str, bool], ...] = ()
     hands: tuple[Hand | None, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Around:
+    """What the page brings into some bars from before them, and how it closes behind them.
+
+    ``open_hairpins`` began earlier and go on, for what is left of them; ``hat_open``: the hat
+    was left open, so that its next closed stroke carries the +; ``dynamic`` is the one that
+    holds, which is not printed again; ``closes`` is the last bar line: "single", "dbl" before
+    a section, "end" of the piece.
+    """
+
+    tempo: Tempo | None = None
+    open_hairpins: tuple[Mark, ...] = ()
+    hat_open: bool = False
+    dynamic: str = ""
+    closes: str = "single"
 
 
 @dataclass(frozen=True, slots=True)

@@ -13,11 +13,13 @@ from wren_ladder.drumming.breakdown import (
     climb_minutes,
     needs,
     schedule,
+    slowly_first,
     step_seconds,
 )
 from wren_ladder.drumming.breakdown import Step as CoreStep
 from wren_ladder.drumming.breakdown.chunks import sections
 from wren_ladder.drumming.breakdown.schools import HARD, SIMPLE, TOUGH
+from wren_ladder.drumming.breakdown.step import RUNS
 from wren_ladder.drumming.findings import worth_telling
 from wren_ladder.drumming.judging.judgement import BarJudgement, Judgement
 from wren_ladder.drumming.performance import clock
@@ -146,7 +148,7 @@ def tree_context(plan: Plan, studied: Study, today: date, chosen: Step | None = 
         time_left(plan, step, made, studied, learner)
         for step, made in zip(there, core, strict=True)
     ]
-    laid_out = weeks_of(plan, [left for _, left in timed], today)
+    laid_out = weeks_of(plan, there, [left for _, left in timed], today)
     week_of = {
         place: number
         for number, week in reversed(list(enumerate(laid_out.weeks, start=1)))
@@ -199,9 +201,14 @@ def time_left(
     return go, climb_minutes(made, studied, ahead, climb.passes, learner)
 
 
-def weeks_of(plan: Plan, minutes: Sequence[float], today: date) -> Schedule:
+def weeks_of(
+    plan: Plan, steps: Sequence[Step], minutes: Sequence[float], today: date
+) -> Schedule:
+    """The minutes of the steps, laid out over weeks line by line."""
+    ends = [step.step_kind in (*RUNS, StepKind.WHOLE) for step in steps]
+    order = slowly_first(minutes, ends)
     exam = plan.student.exam_date if plan.student else None
-    return schedule(minutes, plan.pace, today, exam)
+    return schedule(minutes, plan.pace, today, exam, order)
 
 
 def _branches(rows: Sequence[Row], studied: Study, chosen: Step | None) -> list[Branch]:

@@ -43,5 +43,5 @@ def _side(plan: Plan, school: School) -> dict:
         "steps": [(step, ceil(left)) for step, left in zip(steps, minutes, strict=True)],
         "lines": sum(not step.is_scaffold for step in steps),
         "minutes": round(sum(minutes)),
-        "schedule": weeks_of(plan, minutes, timezone.localdate()),
+        "schedule": weeks_of(plan, steps, minutes, timezone.localdate()),
     }

@@ -46,10 +46,11 @@ def week_of(plan: Plan, today: date) -> list[tuple[Step, float]]:
     studied = study_for(plan)
     learner = learner_of(plan)
     left = [time_left(plan, step, core_step(step), studied, learner)[1] for step in there]
-    laid_out = weeks_of(plan, left, today)
+    laid_out = weeks_of(plan, there, left, today)
     if not laid_out.weeks:
         return []
-    return [(there[place], spent) for place, spent in laid_out.weeks[0].shares][:MOST_STEPS]
+    shares = sorted(laid_out.weeks[0].shares)
+    return [(there[place], spent) for place, spent in shares][:MOST_STEPS]
 
 
 def _there(plan: Plan) -> list[Step]:
