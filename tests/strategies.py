@@ -27,6 +27,7 @@ from wren_ladder.drumming.chart import (
 )
 from wren_ladder.drumming.chart.hit import ROLL_COUNTS
 from wren_ladder.drumming.chart.serial import SIGNS
+from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.chart.tempo import BEAT_NAMES
 
 METERS = ["2/4", "3/4", "4/4", "5/4", "3/8", "5/8", "6/8", "7/8", "9/8", "12/8", "2/2"]
@@ -35,6 +36,9 @@ GRIDS = [Fraction(1), Fraction(1, 2), Fraction(1, 4), Fraction(1, 3), Fraction(1
 ODD_GRIDS = [*GRIDS, Fraction(1, 8), Fraction(1, 5)]
 
 meters = st.sampled_from(METERS).map(Meter.parse)
+swings = st.sampled_from(
+    (STRAIGHT, Swing(Fraction(1, 2)), Swing(Fraction(1, 4), Fraction(3, 5)))
+)
 tempos = st.builds(
     Tempo, st.sampled_from(sorted(set(BEAT_NAMES.values()))), st.integers(20, 400)
 )
@@ -103,6 +107,7 @@ def bars(draw, number: str = "1", grids=tuple(ODD_GRIDS), meter: Meter | None = 
         repeat_start=draw(st.booleans()),
         repeat_passes=draw(st.sampled_from([0, 0, 0, 2, 3, 16])),
         tempo=draw(st.none() | tempos),
+        swing=draw(st.none() | swings),
         endings=draw(st.just(()) | st.sampled_from([(1,), (2,), (1, 2), (3,)])),
         jump=draw(st.none() | st.none() | jumps),
         marks=tuple(found.values()),

@@ -94,7 +94,7 @@ def road_of(chart: Chart, style: Style = HOUSE) -> tuple[PlayedBar, ...]:
     """The bars of a chart along its road."""
     bars = [(bar, stick_bar(bar, style)) for bar in chart.bars]
     visits = road_map(chart.bars, style.repeats_after_jump).visits
-    return played_along(bars, chart.tempos, [visit.index for visit in visits])
+    return played_along(bars, chart.tempos, chart.swings, [visit.index for visit in visits])
 
 
 def _zipped(text: str) -> bytes:

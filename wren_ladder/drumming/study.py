@@ -7,6 +7,7 @@ from typing import Any
 
 from wren_ladder.drumming.chart import Bar, Chart, Problem, Tempo
 from wren_ladder.drumming.chart.serial import hit_to_json
+from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.counting import Count, count_bar, in_phrase
 from wren_ladder.drumming.description.differences import Difference, differences
 from wren_ladder.drumming.description.figures import figures
@@ -44,6 +45,7 @@ class BarStudy:
     caught: tuple[Finding, ...] = ()  # its traps, which only the whole piece can tell
     landing: tuple[Finding, ...] = ()  # traps of the joins into it
     weighed: tuple[Weighed, ...] = ()  # why it is hard, heaviest first
+    swing: Swing = STRAIGHT
 
     @property
     def rank(self) -> float:
@@ -93,7 +95,8 @@ class Study:
 
     def played(self, order: Iterable[int]) -> tuple[PlayedBar, ...]:
         """The bars at these places, to be performed."""
-        return played_along([(b.bar, b.sticks) for b in self.bars], self.tempos, order)
+        bars = [(bar.bar, bar.sticks) for bar in self.bars]
+        return played_along(bars, self.tempos, [bar.swing for bar in self.bars], order)
 
     @property
     def road(self) -> tuple[PlayedBar, ...]:
@@ -113,14 +116,14 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
     firsts = twins(chart.bars)
     bars: list[BarStudy] = []
     faults: list[Problem] = []
-    studied: dict[tuple[int, Tempo], BarStudy] = {}  # equal bars are studied once a tempo
-    tempo = chart.tempo
-    for index, (bar, first) in enumerate(zip(chart.bars, firsts, strict=True)):
-        tempo = bar.tempo or tempo
-        if (first, tempo) not in studied:
-            studied[first, tempo] = study_bar(bar, tempo, style)
+    studied: dict[tuple[int, Tempo, Swing], BarStudy] = {}  # equal bars are studied once
+    page = zip(chart.bars, firsts, chart.tempos, chart.swings, strict=True)
+    for index, (bar, first, tempo, swing) in enumerate(page):
+        key = (first, tempo, swing)
+        if key not in studied:
+            studied[key] = study_bar(bar, tempo, style, swing)
         twin_of = None if first == index else first
-        bars.append(replace(studied[first, tempo], bar=bar, twin_of=twin_of))
+        bars.append(replace(studied[key], bar=bar, twin_of=twin_of))
         faults += as_problems(hand_conflicts(bars[-1].sticks, bar), bar)
     apart = differences(chart.bars, firsts)
     caught = traps(chart.bars, firsts, road.visits)
@@ -184,14 +187,16 @@ def _full_bars(page: Sequence[Bar], phrase: Phrase) -> list[int]:
 
 
 @lru_cache(maxsize=4096)
-def study_bar(bar: Bar, tempo: Tempo, style: Style = HOUSE) -> BarStudy:
+def study_bar(
+    bar: Bar, tempo: Tempo, style: Style = HOUSE, swing: Swing = STRAIGHT
+) -> BarStudy:
     """One bar by itself, as a new one, at a tempo; remembered, for while a chart is
     edited all its bars but one stay as they are."""
     sticks = stick_bar(bar, style)
     found = playing_findings(bar, sticks, tempo, style)
     return BarStudy(
         bar=bar,
-        counts=count_bar(bar, style),
+        counts=count_bar(bar, style, swing),
         sticks=sticks,
         strokes=strokes_of(sticks),
         figures=figures(bar),
@@ -202,6 +207,7 @@ def study_bar(bar: Bar, tempo: Tempo, style: Style = HOUSE) -> BarStudy:
         findings=found,
         twin_of=None,
         weighed=weigh(found, style),
+        swing=swing,
     )
 
 

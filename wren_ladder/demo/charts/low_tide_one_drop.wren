@@ -4,6 +4,7 @@ tempo crotchet = 76
 
 bar 1
 section A Groove
+swing 8ths
 repeat start
 hat 8ths
 snare cross 3

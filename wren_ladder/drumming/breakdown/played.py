@@ -18,7 +18,7 @@ def step_bars(step: Step, study: Study, style: Style = HOUSE) -> tuple[BarStudy,
         return tuple(whole)
     played = music(step.kind, step.part, [bar.bar for bar in whole])
     found = [
-        study_bar(bar, study.tempos[place], style)
+        study_bar(bar, study.tempos[place], style, study.bars[place].swing)
         for bar, place in zip(played, step.played, strict=False)
     ]
     if step.kind is StepKind.ON:  # the strokes look across the bar line
@@ -37,7 +37,7 @@ def _in_turn(
     bars: Sequence[BarStudy], places: Sequence[int], study: Study
 ) -> tuple[PlayedBar, ...]:
     return tuple(
-        PlayedBar(bar.bar, bar.sticks, study.tempos[place], place)
+        PlayedBar(bar.bar, bar.sticks, study.tempos[place], place, swing=bar.swing)
         for bar, place in zip(bars, places, strict=False)
     )
 

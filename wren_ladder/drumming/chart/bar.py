@@ -10,6 +10,7 @@ from wren_ladder.drumming.chart.marks import Mark
 from wren_ladder.drumming.chart.meter import Meter
 from wren_ladder.drumming.chart.problems import ChartError
 from wren_ladder.drumming.chart.signs import Jump
+from wren_ladder.drumming.chart.swing import Swing
 from wren_ladder.drumming.chart.tempo import Tempo
 
 PICKUP = "0"
@@ -29,6 +30,7 @@ class Bar:
     repeat_start: bool = False
     repeat_passes: int = 0  # 2 or more where a repeat ends here, else 0
     tempo: Tempo | None = None  # a tempo mark that holds from here on
+    swing: Swing | None = None  # played swung or straight from here on
     endings: tuple[int, ...] = ()  # the passes on which an ending with this bar is played
     segno: bool = False
     coda: bool = False

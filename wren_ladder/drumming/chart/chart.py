@@ -6,6 +6,7 @@ from fractions import Fraction
 from wren_ladder.drumming.chart.bar import Bar
 from wren_ladder.drumming.chart.problems import ChartError
 from wren_ladder.drumming.chart.shorthand import filled_in
+from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.chart.tempo import Tempo
 
 DEFAULT_TEMPO = Tempo(Fraction(1), 60)
@@ -47,5 +48,14 @@ class Chart:
         found, current = [], self.tempo
         for bar in self.bars:
             current = bar.tempo or current
+            found.append(current)
+        return tuple(found)
+
+    @property
+    def swings(self) -> tuple[Swing, ...]:
+        """How each bar swings: a mark holds on the page until the next."""
+        found, current = [], STRAIGHT
+        for bar in self.bars:
+            current = bar.swing or current
             found.append(current)
         return tuple(found)

@@ -10,6 +10,7 @@ from wren_ladder.drumming.chart.marks import Mark, MarkKind
 from wren_ladder.drumming.chart.meter import Meter
 from wren_ladder.drumming.chart.problems import ChartError
 from wren_ladder.drumming.chart.signs import Jump
+from wren_ladder.drumming.chart.swing import Swing
 from wren_ladder.drumming.chart.tempo import Tempo
 from wren_ladder.drumming.numbers import read_ratio
 
@@ -23,12 +24,15 @@ CAME_LATER = {
     "again": 0,
     "crash_again": False,
     "note": "",
+    "swing": None,
 }
 
 
 def bar_to_json(bar: Bar) -> dict[str, Any]:
-    """Every field, fractions as strings such as "7/4"."""
-    return {
+    """Every field, fractions as strings such as "7/4". What came later is written only where it
+    says something, so that bars stored earlier stay what they are."""
+    later = {"swing": str(bar.swing)} if bar.swing else {}
+    return later | {
         "number": bar.number,
         "meter": str(bar.meter),
         "length": str(bar.length),
@@ -62,6 +66,7 @@ def bar_from_json(data: dict[str, Any]) -> Bar:
         repeat_start=data["repeat_start"],
         repeat_passes=data["repeat_passes"],
         tempo=Tempo.parse(data["tempo"]) if data["tempo"] else None,
+        swing=Swing.parse(data["swing"]) if data["swing"] else None,
         endings=tuple(data["endings"]),
         **dict.fromkeys(data["signs"], True),
         jump=Jump.parse(data["jump"]) if data["jump"] else None,

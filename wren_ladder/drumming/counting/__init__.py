@@ -4,6 +4,7 @@ played."""
 from dataclasses import replace
 
 from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.chart.swing import QUAVER, STRAIGHT, Swing
 from wren_ladder.drumming.counting.count import Count
 from wren_ladder.drumming.counting.count_in import CountIn, count_in
 from wren_ladder.drumming.counting.numbers import by_numbers, in_main_beats
@@ -16,9 +17,12 @@ from wren_ladder.drumming.style import HOUSE, Compound, Counting, Style
 __all__ = ["Count", "CountIn", "beat_shares", "count_bar", "count_in", "in_phrase"]
 
 
-def count_bar(bar: Bar, style: Style = HOUSE) -> tuple[Count, ...]:
-    """Every position the count passes through by the style's school; silence is marked."""
+def count_bar(bar: Bar, style: Style = HOUSE, swing: Swing = STRAIGHT) -> tuple[Count, ...]:
+    """Every position the count passes through by the style's school; silence is marked. In
+    swung quavers the second of two is said as the third of three that it is."""
     counts = _by_school(bar, style)
+    if swing.unit == QUAVER and style.counting is Counting.NUMBERS:
+        counts = tuple(replace(one, say="let") if one.say == "&" else one for one in counts)
     return tuple(
         replace(one, silent=False) if one.silent and bar.rolls_through(one.at) else one
         for one in counts

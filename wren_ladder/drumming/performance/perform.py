@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Tempo
+from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.counting import count_in as count_before
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.performance.clock import crotchets, seconds
@@ -29,11 +30,18 @@ class PlayedBar:
     tempo: Tempo
     index: int = 0
     time: int = 1
+    swing: Swing = STRAIGHT
+
+    def sounds_at(self, at: Fraction) -> Fraction:
+        """When a stroke written there sounds, in crotchets from where the bar starts."""
+        offset = self.bar.count_offset
+        return self.swing.sounds_at(at + offset) - offset
 
 
 def played_along(
     bars: Sequence[tuple[Bar, tuple[Stick, ...]]],
     tempos: Sequence[Tempo],
+    swings: Sequence[Swing],
     order: Iterable[int],
 ) -> tuple[PlayedBar, ...]:
     """The bars of a page in an order of their places, as the road or a step has it."""
@@ -41,7 +49,9 @@ def played_along(
     played = []
     for index in order:
         times[index] = times.get(index, 0) + 1
-        played.append(PlayedBar(*bars[index], tempos[index], index, times[index]))
+        bar, sticks = bars[index]
+        where = (index, times[index], swings[index])
+        played.append(PlayedBar(bar, sticks, tempos[index], *where))
     return tuple(played)
 
 
@@ -125,8 +135,8 @@ class _Walk:
 
     def _strike(self, stick: Stick, one: PlayedBar) -> None:
         """A stroke with what belongs to it, in the order in which it sounds."""
-        hit = stick.hit
-        at, position = self.now + self._seconds(hit.at, one), self.position + hit.at
+        hit, sounds = stick.hit, one.sounds_at(stick.hit.at)
+        at, position = self.now + self._seconds(sounds, one), self.position + sounds
 
         def onset(kind, place, limb, strength, later=Fraction(0), ahead=Fraction(0)):
             return Onset(

@@ -39,7 +39,9 @@ def score_lines(studied: Study, counts: bool, hands: bool) -> tuple[Line, ...]:
         layout = Layout(
             counts=counts, hands=hands, numbers=True, meter=not same, shorthand=True
         )
-        width = _width(sum(sizes[begin : end + 1]))
+        closes = last + 1 == len(bars) or bool(bars[last + 1].section)
+        size = sum(sizes[begin : end + 1])
+        width = _width(size) if closes and begin == end else LINE_WIDTH
         shown = studied.bars[first : last + 1]
         svg = engrave(shown, layout, width, f"l{first}-", _around(bars, first, last))
         svg = svg.replace(f'"0 0 {width * UNITS} ', f'"0 0 {LINE_WIDTH * UNITS} ', 1)
@@ -58,7 +60,7 @@ def _around(bars: Sequence[Bar], first: int, last: int) -> Around:
 
 
 def _width(size: int) -> int:
-    """A line that is nearly empty stays short instead of being drawn out."""
+    """One bar at the end of a section stays short instead of being drawn out."""
     share = size / ROOM
     return LINE_WIDTH if share > SHORT else int(LINE_WIDTH * max(SHORT / 2, share))
 

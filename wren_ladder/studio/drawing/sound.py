@@ -28,7 +28,7 @@ def sound_of(performance: Performance, bpm: int) -> dict:
 
 def sound_of_bars(bars: Sequence[BarStudy], tempo: Tempo) -> dict:
     """Some bars one after the other, all at one tempo, counted in."""
-    played = [PlayedBar(bar.bar, bar.sticks, tempo) for bar in bars]
+    played = [PlayedBar(bar.bar, bar.sticks, tempo, swing=bar.swing) for bar in bars]
     return sound_of(perform(played, count_in=True), tempo.bpm)
 
 

@@ -20,6 +20,7 @@ from wren_ladder.drumming.chart import (
 from wren_ladder.drumming.chart.bar import MOST_REPEAT_PASSES
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.chart.shorthand import fill_in
+from wren_ladder.drumming.chart.swing import Swing
 from wren_ladder.drumming.notation.counts.hits import read_hands, read_hits
 from wren_ladder.drumming.notation.counts.marks import MARK_LINES, read_marks
 from wren_ladder.drumming.notation.counts.tokens import Token, blame, tokens
@@ -235,6 +236,8 @@ def _read_line(draft: TypedBar, line: str, words: list[Token]) -> None:
         draft.own_meter = True
     elif name == "tempo":
         draft.marks["tempo"] = _tempo(line, words)
+    elif name in ("swing", "straight"):
+        draft.marks["swing"] = _swing(words)
     elif name == "beats":
         draft.beats = rest[0] if rest else head
     elif name == "repeat":
@@ -279,6 +282,13 @@ def _tempo(line: str, words: list[Token]) -> Tempo:
         return Tempo.parse(line.split(None, 1)[1] if len(words) > 1 else "")
     except ChartError as error:
         raise blame(words[1] if len(words) > 1 else words[0], error.text) from error
+
+
+def _swing(words: list[Token]) -> Swing:
+    try:
+        return Swing.parse(" ".join(word.text for word in words))
+    except ChartError as error:
+        raise blame(words[-1], error.text) from error
 
 
 def _read_repeat(draft: TypedBar, head: Token, rest: list[Token]) -> None:

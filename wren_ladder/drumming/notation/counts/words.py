@@ -16,6 +16,8 @@ MARKS = (
     "section",
     "meter",
     "tempo",
+    "swing",
+    "straight",
     "beats",
     "repeat",
     "ending",

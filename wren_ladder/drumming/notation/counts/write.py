@@ -56,6 +56,8 @@ def _marks(bar: Bar) -> list[str]:
         marks.append(f"section {bar.section}")
     if bar.tempo:
         marks.append(f"tempo {bar.tempo}")
+    if bar.swing:
+        marks.append(str(bar.swing))
     if bar.repeat_start:
         marks.append("repeat start")
     if bar.segno:

@@ -202,6 +202,9 @@ def _measure(
     if page.tempo:
         mark = SubElement(measure, "tempo", {"staff": "1", "tstamp": "1", "place": "above"})
         mark.text = str(page.tempo)
+    if bar.swing:
+        feel = SubElement(measure, "dir", {"staff": "1", "tstamp": "1", "place": "above"})
+        feel.text = str(bar.swing)
     _road_signs(measure, bar)
     for mark in bar.marks:
         holds = mark.kind is MarkKind.DYNAMIC and not mark.at and mark.text == page.dynamic

@@ -6,6 +6,7 @@ from fractions import Fraction
 from xml.etree.ElementTree import Element
 
 from wren_ladder.drumming.chart import ChartError, Drum, Meter, Tempo
+from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.notation.reading import ReadingNotes
 from wren_ladder.drumming.numbers import read_ratio, read_whole
 
@@ -18,6 +19,9 @@ BEATS = {
 STYLES = {
     "beat-repeat": "beat-repeat signs are not filled in yet",
 }
+
+
+SWUNG = {"eighth": Fraction(1, 2), "16th": Fraction(1, 4)}
 
 
 @dataclass
@@ -88,6 +92,20 @@ def read_metronome(element: Element) -> Tempo | None:
         return Tempo(beat, round(number))
     except ChartError:
         return None
+
+
+def read_swing(element: Element, marks: dict) -> None:
+    """How it is played from here on, of a <sound>; the ratio is of the two notes of a pair."""
+    swing = element.find("swing")
+    if swing is None:
+        return
+    if swing.find("straight") is not None:
+        marks["swing"] = STRAIGHT
+        return
+    first, second = (read_whole(swing.findtext(name), 1, 99) for name in ("first", "second"))
+    unit = SWUNG.get(swing.findtext("swing-type", "eighth").strip())
+    if first and second and unit and first > second:
+        marks["swing"] = Swing(unit, Fraction(first, first + second))
 
 
 def read_tempo(element: Element, marks: dict, number: str, reading_notes: ReadingNotes) -> None:

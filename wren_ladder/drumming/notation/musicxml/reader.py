@@ -13,6 +13,7 @@ from wren_ladder.drumming.notation.musicxml.attributes import (
     State,
     read_attributes,
     read_metronome,
+    read_swing,
     read_tempo,
 )
 from wren_ladder.drumming.notation.musicxml.bars import Measure, make_bars, merge
@@ -193,6 +194,7 @@ def _read_measure(
                 _read_direction(child, marks, cursor)
             case "sound":
                 read_sound(child, marks)
+                read_swing(child, marks)
                 read_tempo(child, marks, number, reading_notes)
             case "barline":
                 _read_barline(child, marks, state, cursor)
@@ -252,6 +254,7 @@ def _read_direction(element: Element, marks: dict, cursor: Cursor) -> None:
     sound = element.find("sound")
     if sound is not None:
         read_sound(sound, marks)
+        read_swing(sound, marks)
         read_tempo(sound, marks, number, reading_notes)
 
 

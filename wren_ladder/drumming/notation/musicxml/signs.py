@@ -9,14 +9,21 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from xml.etree.ElementTree import Element
 
-from wren_ladder.drumming.chart import Bar, Jump, JumpTo, Until
+from wren_ladder.drumming.chart import Bar, ChartError, Jump, JumpTo, Until
 from wren_ladder.drumming.chart.signs import read_repeats
+from wren_ladder.drumming.chart.swing import QUAVER, SEMIQUAVER, STRAIGHT, Swing
 
 TO_THE_END = "to the end"  # said where a bare jump would be read to lead to a Fine
 JUMP_WORDS = re.compile(
     r"(d\.? ?c\.?|da capo|d\.? ?s\.?|dal segno)"
     rf"( al (fine|coda)\b| {TO_THE_END})?(.*)"
 )
+SWING_WORDS = {
+    "straight": STRAIGHT,
+    "straight 8ths": STRAIGHT,
+    **dict.fromkeys(("swing", "swing 8ths", "swung", "shuffle", "swing feel"), Swing(QUAVER)),
+    **dict.fromkeys(("swing 16ths", "swung 16ths", "half-time shuffle"), Swing(SEMIQUAVER)),
+}
 TO_CODA = re.compile(r"to coda\b.*|al coda")
 
 
@@ -52,6 +59,10 @@ def _read_words(words: str, marks: dict) -> bool:
         if match[2] and not match[3]:
             marks["jump_ends"] = True
         return True
+    swing = _swing(words)
+    if swing:
+        marks.setdefault("swing", swing)
+        return True
     if words in ("fine", "fine."):
         marks["fine"] = True
         return True
@@ -62,6 +73,16 @@ def _read_words(words: str, marks: dict) -> bool:
         marks[words] = True
         return True
     return False
+
+
+def _swing(words: str) -> Swing | None:
+    """What words say of the feel; the playback attribute, read after them, goes before."""
+    if words in SWING_WORDS:
+        return SWING_WORDS[words]
+    try:
+        return Swing.parse(words)
+    except ChartError:
+        return None
 
 
 def read_sound(element: Element, marks: dict) -> None:

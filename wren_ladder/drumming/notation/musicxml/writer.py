@@ -26,6 +26,7 @@ from wren_ladder.drumming.chart import (
     Until,
 )
 from wren_ladder.drumming.chart.shorthand import rest_runs, slashed_through, tied_to
+from wren_ladder.drumming.chart.swing import Swing
 from wren_ladder.drumming.notation.musicxml.notes import (
     EXTRA,
     FEET,
@@ -46,6 +47,7 @@ DOCTYPE = (
     '<!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 4.0 Partwise//EN" '
     '"http://www.musicxml.org/dtds/partwise.dtd">'
 )
+SWING_TYPES = {Fraction(1, 2): "eighth", Fraction(1, 4): "16th"}
 BEAT_UNITS = {Fraction(3): "half", Fraction(2): "half", Fraction(1): "quarter"}
 BEAT_UNITS |= {Fraction(3, 2): "quarter", Fraction(1, 2): "eighth", Fraction(3, 4): "eighth"}
 
@@ -166,6 +168,8 @@ class _PartWriter:
         bar = self.bars[index]
         if bar.tempo:
             _tempo(measure, bar.tempo)
+        if bar.swing:
+            _swing(measure, bar.swing)
         if bar.section:
             _say(measure, "rehearsal", bar.section)
         if bar.segno:
@@ -353,6 +357,19 @@ def _say(measure: Element, tag: str, text: str = "", sound: dict[str, str] | Non
     if sound:
         SubElement(direction, "sound", sound)
     return said
+
+
+def _swing(measure: Element, swing: Swing) -> None:
+    direction = SubElement(measure, "direction", {"placement": "above"})
+    SubElement(SubElement(direction, "direction-type"), "words").text = str(swing)
+    element = SubElement(SubElement(direction, "sound"), "swing")
+    if swing.unit is None:
+        SubElement(element, "straight")
+        return
+    long, short = swing.parts
+    SubElement(element, "first").text = str(long)
+    SubElement(element, "second").text = str(short)
+    SubElement(element, "swing-type").text = SWING_TYPES[swing.unit]
 
 
 def _tempo(measure: Element, tempo: Tempo) -> None:
