@@ -41,17 +41,17 @@ class Breakdown(BrowserTest):
 
     def test_a_sheet_of_the_steps_that_are_ticked(self):
         page = self.go(f"/plans/{self.plan.pk}/steps/")
-        page.get_by_label("Bar 2 on the sheet").check()
+        page.get_by_label("Bar 1 on the sheet").check()
         page.get_by_label("Paper").select_option("Letter")
         asked = page.evaluate(
             "new URLSearchParams(new FormData(document.forms.paper)).toString()"
         )
-        step = self.plan.steps.get(name="Bar 2")
+        step = self.plan.steps.get(name="Bar 1")
         self.assertEqual(asked, f"paper=Letter&step={step.pk}")
         answer = self.context.request.get(
             f"{self.live_server_url}/plans/{self.plan.pk}/sheet.pdf?{asked}"
         )
-        self.assertIn("Bar 2", PdfReader(io.BytesIO(answer.body())).pages[0].extract_text())
+        self.assertIn("Bar 1", PdfReader(io.BytesIO(answer.body())).pages[0].extract_text())
 
     def test_the_keys_of_the_step_page_log_and_lead_on(self):
         step = self.plan.steps.first()
