@@ -25,6 +25,7 @@ from wren_ladder.drumming.wording import listed
 SCAFFOLD = (*PARTS, StepKind.ON)
 # Ranks from which a bar gets more care; the house's.
 SIMPLE, HARD, TOUGH = 1.5, 3.0, 5.0
+ALL = float("inf")  # of a very long piece only sections are taken out
 JOINED = 0.5  # rank of a join from which it is a step of its own
 MOST_LINES = 80  # of a plan that a teacher hands out; what helps to build a bar is no line
 FEWEST, SOME, MOST = 4, 6, 8  # repeats of a bar or a join
@@ -57,7 +58,7 @@ def break_down(
     player = player or Player()
     judged = judged or judge(study, player)
     steps: tuple[Step, ...] = ()
-    for care in (SIMPLE, HARD, TOUGH, float("inf")):  # a long piece is told in larger lines
+    for care in (SIMPLE, HARD, TOUGH, ALL):  # a long piece is told in larger lines
         steps = _Planner(study, judged, player.style.school, care).plan()
         if sum(step.kind not in SCAFFOLD for step in steps) <= MOST_LINES:
             break
@@ -103,7 +104,8 @@ class _Planner:
         """Its bars, the joins inside it and into it, then the line: which may take its
         pick-up from the line before."""
         alone = len(section.phrases) == 1
-        line = section if self.school is School.PHRASE else phrase
+        by_section = self.school is School.PHRASE or (self.care == ALL and not alone)
+        line = section if by_section else phrase
         in_line = self._runs(line.first, line.last)
         for index in range(phrase.first, phrase.last + 1):
             self.bar(index, in_line)
@@ -111,7 +113,7 @@ class _Planner:
             self.join(index, index + 1)
         if phrase.first:
             self.join(phrase.first - 1, phrase.first)
-        if self.school is not School.PHRASE:
+        if not by_section:
             name = phrase.section if alone else ""
             self.run(StepKind.PHRASE, phrase.first, phrase.last, name)
 
@@ -172,7 +174,7 @@ class _Planner:
         if join is None or pair in self.joined or pair[0] == pair[1]:
             return
         known = self.judged.known[join.leaving] and self.judged.known[join.landing]
-        reason = join.rank >= min(JOINED, self.care) and self.care < float("inf")
+        reason = join.rank >= min(JOINED, self.care) and self.care < ALL
         wanted = reason or (in_no_run and pair not in self.in_runs)
         if not wanted or self._silent(*pair) or (known and not join.weighed):
             return
