@@ -37,6 +37,7 @@ def main(address: str) -> None:
         ladder = page.url
         page.get_by_role("link", name="Breakdown").click()
         breakdown = page.url
+        page.locator(".helpers summary").first.click()
         page.locator(".row-step a", has_text="Bar 5, second half").click()
         page.get_by_role("heading", name="Bar 5, second half").wait_for()
         page.evaluate("document.getElementById('work').scrollIntoView({block: 'end'})")
