@@ -99,6 +99,9 @@ class Documents(unittest.TestCase):
         text = "bar 1\nsnare 1\nbar 2\nsnare 1\nbar 3\nsection B\nsnare 1\nrepeat end 2"
         lines = [m.get("right") for m in self.page(text, closes="end").iter(f"{MEI}measure")]
         self.assertEqual(lines, ["single", "dbl", "rptend"])
+        up = "bar 0\nbeats 1\nsnare 4\nbar 1\nsection A\nsnare 1"
+        lines = [m.get("right") for m in self.page(up).iter(f"{MEI}measure")]
+        self.assertEqual(lines, ["single", "single"])  # a pick-up belongs to its section
         (last,) = self.page("bar 1\nsnare 1", closes="end").iter(f"{MEI}measure")
         self.assertEqual(last.get("right"), "end")
 
@@ -117,6 +120,8 @@ class Documents(unittest.TestCase):
         first = next(feet.iter(f"{MEI}tuplet"))
         self.assertEqual(first.get("bracket.visible"), "true")
         self.assertIsNone(first.get("num.visible"))
+        alone = self.page("bar 1\nsnare triplets\nkick 1l").findall(f".//{MEI}layer")[1]
+        self.assertEqual(next(alone.iter(f"{MEI}tuplet")).get("num.visible"), "false")
 
     def test_ornaments_stand_before_their_note(self):
         mei = self.mei("snare flam 1, drag 3", hands=False, counts=False)

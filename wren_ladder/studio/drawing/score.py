@@ -10,7 +10,13 @@ from fractions import Fraction
 from wren_ladder.drumming.chart import HAIRPINS, Bar, Mark
 from wren_ladder.drumming.chart.marks import MOST_LENGTH
 from wren_ladder.drumming.chart.shorthand import rest_runs
-from wren_ladder.drumming.notation.mei import Around, Layout, dynamic_after, hat_left_open
+from wren_ladder.drumming.notation.mei import (
+    Around,
+    Layout,
+    dynamic_after,
+    hat_left_open,
+    line_before,
+)
 from wren_ladder.drumming.study import Study
 from wren_ladder.studio.drawing.engraving import LINE_WIDTH, UNITS, engrave
 
@@ -54,7 +60,7 @@ def _around(bars: Sequence[Bar], first: int, last: int) -> Around:
     for bar in bars[:first]:
         hat_open, dynamic = hat_left_open(bar, hat_open), dynamic_after(bar, dynamic)
     ends = last + 1 == len(bars)
-    closes = "end" if ends else "dbl" if bars[last + 1].section else "single"
+    closes = "end" if ends else line_before(bars[last + 1], bars[last])
     over = open_hairpins(bars, first)
     return Around(bars[first].tempo, over, hat_open, dynamic, closes)
 

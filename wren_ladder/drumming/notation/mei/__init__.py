@@ -1,7 +1,12 @@
 """Writes bars as MEI 5, with the count under the staff and the sticking in a row."""
 
 from wren_ladder.drumming.notation.mei.bar import hat_left_open
-from wren_ladder.drumming.notation.mei.document import NAMESPACE, dynamic_after, write_mei
+from wren_ladder.drumming.notation.mei.document import (
+    NAMESPACE,
+    dynamic_after,
+    line_before,
+    write_mei,
+)
 from wren_ladder.drumming.notation.mei.scored import Around, Layout, Scored
 
 __all__ = [
@@ -11,5 +16,6 @@ __all__ = [
     "Scored",
     "dynamic_after",
     "hat_left_open",
+    "line_before",
     "write_mei",
 ]

@@ -253,8 +253,9 @@ def _tuplet(layer: Element, beat: BeatValues, beamed: bool) -> Element:
     attributes["num.place"] = attributes["bracket.place"] = (
         "below" if layer.get("n") == "2" else "above"
     )
-    if not beat.sounding:
-        attributes["num.visible"] = "false"
+    alone = layer.get("n") == "2" and sum(value.sounds for value in beat.values) < 2
+    if not beat.sounding or alone:  # one note of the feet stands under the hands' number
+        attributes |= {"num.visible": "false", "bracket.visible": "false"}
     return SubElement(layer, "tuplet", attributes)
 
 

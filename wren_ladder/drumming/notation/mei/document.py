@@ -63,7 +63,7 @@ def write_mei(
         mark = around.tempo if not index else bar.tempo
         into = section if ending is None else ending
         after = scored[last + 1].bar if last + 1 < len(scored) else None
-        closes = around.closes if after is None else "dbl" if after.section else "single"
+        closes = around.closes if after is None else line_before(after, bar)
         if layout.apart or not layout.numbers:
             closes = "single"
         if layout.apart:
@@ -78,6 +78,11 @@ def write_mei(
         if after and not layout.apart and not signs[index] and not signs[index + 1]:
             _ties(measure, index, bar, after)
     return '<?xml version="1.0" encoding="UTF-8"?>' + tostring(mei, encoding="unicode")
+
+
+def line_before(after: Bar, bar: Bar) -> str:
+    """The bar line between two bars: double before a section, which a pick-up belongs to."""
+    return "dbl" if after.section and not bar.pickup else "single"
 
 
 def dynamic_after(bar: Bar, before: str) -> str:
