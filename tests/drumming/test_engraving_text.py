@@ -112,6 +112,28 @@ class Documents(unittest.TestCase):
         swelling = f"{text}\ncresc 1-4\nbar 5\nsnare 1\ndynamics f 1"
         self.assertEqual(len(list(self.page(swelling).iter(f"{MEI}dynam"))), 3)
 
+    def values(self, lines):
+        (layer, *_) = self.page(f"bar 1\n{lines}").findall(f".//{MEI}layer")
+        return [one.tag.removeprefix(MEI) + one.get("dur", "") for one in layer.iter()
+                if one.get("dur") and one.tag in (f"{MEI}note", f"{MEI}rest")]  # fmt: skip
+
+    def test_rests_are_merged_as_far_as_the_middle_of_the_bar_can_be_seen(self):
+        self.assertEqual(self.values("snare 1"), ["note4", "rest4", "rest2"])
+        self.assertEqual(self.values("snare 3"), ["rest2", "note4", "rest4"])
+        self.assertEqual(self.values("snare 1 4"), ["note4", "rest4", "rest4", "note4"])
+
+    def test_a_roll_of_two_beats_is_a_minim_with_strokes(self):
+        self.assertEqual(self.values("snare roll 9 1-3, 3"), ["note2", "note4", "rest4"])
+        self.assertEqual(self.values("snare roll 1-end"), ["note2", "note2"])
+        self.assertEqual(
+            self.values("snare roll 5 2-3, 3"), ["rest4", "note4", "note4", "rest4"]
+        )
+
+    def test_a_rolls_ties_leave_its_last_note(self):
+        text = "bar 1\nsnare buzz 1-tied\nbar 2\nsnare buzz 1-2, 2"
+        ties = [(t.get("startid"), t.get("endid")) for t in self.page(text).iter(f"{MEI}tie")]
+        self.assertEqual(ties, [("#b0h0", "#b0h0t1"), ("#b0h0t1", "#b1h0")])
+
     def test_a_tuplet_without_a_beam_has_a_bracket_and_the_feet_their_number(self):
         mei = self.page("bar 1\nsnare triplets\nkick 1 1l")
         hands, feet = mei.findall(f".//{MEI}layer")
@@ -138,7 +160,7 @@ class Documents(unittest.TestCase):
         self.assertLessEqual({"b0h0", "b0h1"}, ids)
 
     def test_a_roll_over_the_beat_is_written_on(self):
-        mei = self.mei("snare roll 17 1-3", counts=False)
+        mei = self.mei("snare roll 17 2-4", counts=False)
         self.assertEqual(len(list(mei.iter(f"{MEI}bTrem"))), 2)
         self.assertEqual([d.text for d in mei.iter(f"{MEI}dir")], ["17"])
 

@@ -7,6 +7,7 @@ exactly under the music.
 
 from collections.abc import Sequence
 from fractions import Fraction
+from itertools import pairwise
 from xml.etree.ElementTree import Element, SubElement
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hand, Hit, MarkKind, RollKind, Touch
@@ -39,6 +40,7 @@ class BarWriter:
         self.two_rows = _together(item)
         self.closing, _ = _closing_hats(item.bar.hits, hat_open)
         self.after: list[Element] = []
+        self.written: dict[Hit, int] = {}  # how many notes go on from its first
 
     def write(self) -> None:
         bar = self.bar
@@ -60,6 +62,15 @@ class BarWriter:
         if self.layout.counts:
             self._count_staff()
         self.measure.extend(self.after)
+        for hit, many in self.written.items():
+            names = [self._id(hit), *(f"{self._id(hit)}t{n}" for n in range(1, many + 1))]
+            for one, other in pairwise(names):
+                SubElement(self.measure, "tie", {"startid": f"#{one}", "endid": f"#{other}"})
+
+    def last_id(self, hit: Hit) -> str:
+        """Of the last note that a stroke is written with: a roll's ties leave from there."""
+        many = self.written.get(hit, 0)
+        return self._id(hit) + (f"t{many}" if many else "")
 
     def _layer(
         self, staff: Element, number: str, hits: list[Hit], stem: str, silence: str
@@ -73,7 +84,14 @@ class BarWriter:
         for hit in hits:
             onsets.setdefault(hit.at, []).append(hit)
         held = _held_rolls(hits, self.bar)
+        pairs = _pairs(self.bar, onsets, held, min(slashed, self._from(MarkKind.FILL)))
+        behind = {start + 1 for start in pairs}  # written with the beat before
         for start, length in self.bar.beats:
+            if start in behind:
+                continue
+            if start in pairs:
+                self._pair(layer, start, onsets, held.get(start), stem, silence)
+                continue
             if start >= slashed:
                 self._slash(layer, write_beat([start], start, length).values[0])
                 continue
@@ -88,6 +106,24 @@ class BarWriter:
                 inside = [start, *inside]
             beat = write_beat(inside, start, length)
             self._beat(layer, beat, onsets, carried, stem, silence)
+
+    def _pair(
+        self,
+        layer: Element,
+        start: Fraction,
+        onsets: dict[Fraction, list[Hit]],
+        carried: Hit | None,
+        stem: str,
+        silence: str,
+    ) -> None:
+        """Two beats as one: a rest of a minim, or a roll of one."""
+        value = Value(start, "2", 0, start in onsets or carried is not None)
+        if start in onsets:
+            self._notes(layer, onsets[start], value, stem)
+        elif carried:
+            self._notes(layer, [carried], value, stem, tied=True)
+        else:
+            SubElement(layer, silence, _duration(value))
 
     def _from(self, kind: MarkKind) -> Fraction:
         """Where slashes or a fill space begin, the bar line if there are none."""
@@ -161,8 +197,8 @@ class BarWriter:
     def _note(self, parent: Element, hit: Hit, duration: dict[str, str], tied: bool) -> Element:
         row = hit.drum.row
         note = SubElement(parent, "note", {**duration, "loc": str(row.line)})
-        if not tied:
-            note.set("xml:id", self._id(hit))
+        self.written[hit] = 1 + self.written.get(hit, 0) if tied else 0
+        note.set("xml:id", self._id(hit) + (f"t{self.written[hit]}" if tied else ""))
         if row.head:
             note.set("head.shape", row.head)
         if hit.touch is Touch.GHOST:
@@ -265,6 +301,29 @@ def _beam_run(values: Sequence[Value]) -> range:
     if any(int(value.name) < 8 for value in values[short[0] : short[-1] + 1]):
         return range(0)
     return range(short[0], short[-1] + 1)
+
+
+def _pairs(
+    bar: Bar,
+    onsets: dict[Fraction, list[Hit]],
+    held: dict[Fraction, Hit],
+    until: Fraction,
+) -> set[Fraction]:
+    """Where two beats of a bar in crotchets are written as one: both silent, or both under one
+    roll; only the halves of 4/4, so that its middle can be seen."""
+    if str(bar.meter) != "4/4" or bar.pickup:
+        return set()
+    found = set()
+    for start in (Fraction(0), Fraction(2)):
+        end = start + 2
+        if end > min(bar.length, until) or any(start < at < end for at in onsets):
+            continue
+        here = onsets.get(start, [])
+        roll = held.get(start) or next((hit for hit in here if hit.roll), None)
+        rolls = roll is not None and roll.end >= end and len(here) < 2
+        if rolls or not (here or held.get(start) or held.get(start + 1)):
+            found.add(start)
+    return found
 
 
 def _held_rolls(hits: Sequence[Hit], bar: Bar) -> dict[Fraction, Hit]:

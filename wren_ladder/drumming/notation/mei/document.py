@@ -69,14 +69,14 @@ def write_mei(
         if layout.apart:
             hat_open, dynamic = False, ""
         page = Page(hat_open, dynamic, closes, mark)
-        measure = _measure(into, index, item, layout, page, signs[index])
+        measure, writer = _measure(into, index, item, layout, page, signs[index])
         hat_open, dynamic = hat_left_open(bar, hat_open), dynamic_after(bar, dynamic)
         _hairpins(measure, index, [*open_hairpins, *bar.marks], scored, layout)
         open_hairpins = ()
         if last > index:
             measure.find(".//multiRest").set("num", str(last - index + 1))
         if after and not layout.apart and not signs[index] and not signs[index + 1]:
-            _ties(measure, index, bar, after)
+            _ties(measure, writer, index, after)
     return '<?xml version="1.0" encoding="UTF-8"?>' + tostring(mei, encoding="unicode")
 
 
@@ -174,12 +174,12 @@ def _long_rest(first: Bar, last: Bar) -> Scored:
     return Scored(replace(first, **signs))
 
 
-def _ties(measure: Element, index: int, bar: Bar, after: Bar) -> None:
-    """A roll that goes on over the bar line is tied to where it goes on."""
-    for place, hit in enumerate(bar.hits):
+def _ties(measure: Element, writer: BarWriter, index: int, after: Bar) -> None:
+    """A roll that goes on over the bar line is tied from its last note to where it goes on."""
+    for hit in writer.bar.hits:
         for other, goal in enumerate(after.hits):
             if not goal.at and tied_to(hit, goal):
-                ends = {"startid": f"#b{index}h{place}", "endid": f"#b{index + 1}h{other}"}
+                ends = {"startid": f"#{writer.last_id(hit)}", "endid": f"#b{index + 1}h{other}"}
                 SubElement(measure, "tie", ends)
 
 
@@ -190,7 +190,7 @@ def _measure(
     layout: Layout,
     page: Page,
     sign: str,
-) -> Element:
+) -> tuple[Element, BarWriter]:
     bar = item.bar
     measure = SubElement(section, "measure", {"n": bar.number if layout.numbers else ""})
     measure.set("xml:id", f"b{index}")
@@ -230,7 +230,7 @@ def _measure(
             {"staff": "1", "tstamp": str(bar.meter.beats), "place": "above"},
         )
         times.text = f"×{bar.repeat_passes}"
-    return measure
+    return measure, writer
 
 
 def _mark(measure: Element, bar: Bar, mark: Mark) -> None:
