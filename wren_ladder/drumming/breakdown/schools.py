@@ -26,6 +26,7 @@ SCAFFOLD = (*PARTS, StepKind.ON)
 # Ranks from which a bar gets more care; the house's.
 SIMPLE, HARD, TOUGH = 1.5, 3.0, 5.0
 ALL = float("inf")  # of a very long piece only sections are taken out
+CARES = (SIMPLE, 2.0, 2.5, HARD, 4.0, TOUGH, ALL)
 JOINED = 0.5  # rank of a join from which it is a step of its own
 MOST_LINES = 80  # of a plan that a teacher hands out; what helps to build a bar is no line
 FEWEST, SOME, MOST = 4, 6, 8  # repeats of a bar or a join
@@ -58,7 +59,7 @@ def break_down(
     player = player or Player()
     judged = judged or judge(study, player)
     steps: tuple[Step, ...] = ()
-    for care in (SIMPLE, HARD, TOUGH, ALL):  # a long piece is told in larger lines
+    for care in CARES:  # a long piece is told in larger lines
         steps = _Planner(study, judged, player.style.school, care).plan()
         if sum(step.kind not in SCAFFOLD for step in steps) <= MOST_LINES:
             break

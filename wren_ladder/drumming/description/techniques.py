@@ -3,6 +3,7 @@
 The names and what tells each are common practice, no source.
 """
 
+from collections import Counter
 from collections.abc import Callable
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, MarkKind, RollKind, Surface, Touch
@@ -72,7 +73,8 @@ CYMBALS = (Surface.HIHAT, Surface.RIDE)
 def _even_runs(bar: Bar, letter: Callable[[Hit], str]) -> list[str]:
     """The letters of the hands' single strokes, parted where the gaps are not even."""
     hits = [hit for hit in bar.hits if not hit.drum.by_foot]
-    alone = [hit for hit in hits if sum(other.at == hit.at for other in hits) == 1]
+    together = Counter(hit.at for hit in hits)
+    alone = [hit for hit in hits if together[hit.at] == 1]
     found, gap = [""], None
     for before, hit in zip([None, *alone], alone, strict=False):
         now = hit.at - before.at if before else None

@@ -117,7 +117,8 @@ def judge(study: Study, player: Player | None = None) -> Judgement:
 
 
 def _bars(study: Study, player: Player) -> tuple[BarJudgement, ...]:
-    new, due = (_learned(study, player, status) for status in (Status.NEW, Status.DUE))
+    learned = _learned(study, player)
+    new, due = learned[Status.NEW], learned[Status.DUE]
     at_tempo = _tempos(study, player)
     kinds = study.kinds
     own = {kinds[index]: value for index, value in player.ranks.items() if index < len(kinds)}
@@ -154,17 +155,20 @@ def _tempos(study: Study, player: Player) -> list[Tempo]:
     return [tempo.scaled(share) for tempo in printed]
 
 
-def _learned(study: Study, player: Player, status: Status) -> dict[int, list[str]]:
-    """By bar, what of it the player's grade has not had yet, or has now; what everybody begins
-    with is not told."""
+def _learned(study: Study, player: Player) -> dict[Status, dict[int, list[str]]]:
+    """By status and bar, what of it the player's grade has not had yet, or has now; what
+    everybody begins with is not told."""
+    found: dict[Status, dict[int, list[str]]] = {status: {} for status in Status}
     if player.grade is None:
-        return {}
-    found: dict[int, list[str]] = {}
+        return found
     for item in vocabulary(study, player.grade, player.syllabus):
-        if item.status is status and item.grade is not None and item.name not in BASICS:
+        if item.grade is not None and item.name not in BASICS:
             for index in item.bars:
-                found.setdefault(index, []).append(item.name)
-    return {index: sorted(_once(names)) for index, names in found.items()}
+                found[item.status].setdefault(index, []).append(item.name)
+    return {
+        status: {index: sorted(_once(names)) for index, names in bars.items()}
+        for status, bars in found.items()
+    }
 
 
 def _once(names: Sequence[str]) -> list[str]:
