@@ -1,6 +1,6 @@
 """The forty rudiments: their list, their hands, their drills, and finding them again.
 
-The list itself is from memory; drills and skeletons are common practice, no source.
+The list is checked in tests/outside; drills and skeletons are common practice, no source.
 """
 
 import unittest

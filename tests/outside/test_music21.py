@@ -5,8 +5,9 @@ from pathlib import Path
 
 import music21
 
+from tests.builders import make_chart
 from wren_ladder.drumming.chart import Drum
-from wren_ladder.drumming.notation.musicxml import read_musicxml
+from wren_ladder.drumming.notation.musicxml import read_musicxml, write_musicxml
 from wren_ladder.drumming.roadmap import road_map
 
 # Source: music21 10.5.1, corpus/demos/drum_sample.xml, two bars of two percussion parts.
@@ -135,3 +136,73 @@ class PublicSuite(unittest.TestCase):
         played, faults = self.road("45e")
         self.assertEqual(played, [1, 2, 1, 3, 4, 5, 5, 6, 7, 4, 5, 5, 6, 8, 9, 8, 9, 10])
         self.assertIn("bar 7: a repeat ends without a start; it goes back to bar 4", faults)
+
+
+# Roads as the signs of their bars; music21's expander walks each of them the same way.
+ROADS = {
+    "D.C.": ("", "", "jump D.C.", ""),
+    "D.S.": ("", "segno", "", "jump D.S.", ""),
+    "D.C. al Fine": ("", "fine", "", "jump D.C. al Fine"),
+    "D.S. al Fine": ("", "segno", "fine", "jump D.S. al Fine"),
+    "D.C. al Coda": ("", "to coda", "jump D.C. al Coda", "coda", ""),
+    "D.S. al Coda": ("segno", "to coda", "jump D.S. al Coda", "coda", ""),
+    "a repeat before the To Coda": (
+        "repeat start", "repeat end 2", "to coda", "jump D.C. al Coda", "coda", "",
+    ),
+    "a repeat in the coda": (
+        "segno", "to coda", "jump D.S. al Coda", "coda\nrepeat start", "repeat end 2", "",
+    ),
+    "three passes in the coda": (
+        "segno", "to coda", "jump D.S. al Coda", "coda", "repeat start", "repeat end 3", "",
+    ),
+    "the coda repeated whole": (
+        "", "segno", "to coda", "jump D.S. al Coda", "coda\nrepeat start\nrepeat end 2",
+    ),
+}  # fmt: skip
+# Where a page has a jump, music21 plays endings 1 and 2 one after the other, as if they were
+# no endings; without the jump it takes them as we do.
+DIFFERENT = {
+    "endings in the coda": (
+        ("segno", "to coda", "jump D.S. al Coda", "coda\nrepeat start",
+         "ending 1\nrepeat end 2", "ending 2", ""),
+        [1, 2, 3, 1, 2, 4, 5, 4, 6, 7],
+        [1, 2, 3, 1, 2, 4, 5, 4, 5, 6, 7],
+    ),
+    "endings before a jump": (
+        ("repeat start", "ending 1\nrepeat end 2", "ending 2", "fine", "", "jump D.C. al Fine"),
+        [1, 2, 1, 3, 4, 5, 6, 1, 3, 4],
+        [1, 2, 1, 2, 3, 4, 5, 6, 1, 2, 3, 4],
+    ),
+}  # fmt: skip
+
+
+class RoadsWithJumps(unittest.TestCase):
+    """Reference: music21 10.5.1, its expander of repeats, on our own MusicXML."""
+
+    def walked(self, signs: tuple[str, ...]) -> tuple[list[int], list[int]]:
+        """(our order, theirs) of bars that are known by the beats they strike."""
+        chart = make_chart("\n".join(map(_known_bar, range(1, len(signs) + 1), signs)))
+        ours = [visit.index + 1 for visit in road_map(chart.bars).visits]
+        score = music21.converter.parseData(write_musicxml(chart), format="musicxml")
+        road = score.parts[0].expandRepeats().getElementsByClass("Measure")
+        return ours, [
+            sum(1 << int(note.offset) for note in bar.recurse().notes) for bar in road
+        ]
+
+    def test_the_expander_agrees(self):
+        for name, signs in ROADS.items():
+            with self.subTest(name):
+                ours, theirs = self.walked(signs)
+                self.assertEqual(ours, theirs)
+                self.assertGreater(len(ours), len(signs))  # something came again
+
+    def test_it_differs_where_it_plays_both_endings(self):
+        for name, (signs, right, expanded) in DIFFERENT.items():
+            with self.subTest(name):
+                self.assertEqual(self.walked(signs), (right, expanded))
+
+
+def _known_bar(number: int, signs: str) -> str:
+    """A bar whose number can be read off its beats: bar 5 strikes 1 and 3."""
+    beats = " ".join(str(place + 1) for place in range(4) if number >> place & 1)
+    return f"bar {number}\nsnare {beats}\n{signs}"

@@ -1,7 +1,7 @@
 """The forty rudiments of the international list, in its four families.
 
-Names, families and stickings are from memory; the grid each is written on, and the grade,
-are the house's.
+Source: Percussive Arts Society, "International Drum Rudiments" (1984), from memory; the grade
+of each is the house's.
 """
 
 from fractions import Fraction
