@@ -11,13 +11,16 @@ from itertools import product
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.builders import hands, make_bar, study_bar
+from tests.builders import hands, make_bar, make_chart, study_bar
 from wren_ladder.drumming.chart import Drum, Hand, Hit, Tempo
 from wren_ladder.drumming.findings.conflicts import as_problems, conflicts
 from wren_ladder.drumming.findings.fastest import single_hand_limit
 from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.hands.flow import choices, cost_of, kit_flow
+from wren_ladder.drumming.hands.limbs import HAND_OF
 from wren_ladder.drumming.hands.schools import Sticking
+from wren_ladder.drumming.performance import perform
+from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import HOUSE
 
 GRID = replace(HOUSE, sticking=Sticking.GRID_HAND)
@@ -60,6 +63,39 @@ class Schools(unittest.TestCase):
         self.assertEqual(stuck("snare roll 7 1-1&, accent 1&", ACCENTS), "LR")
         self.assertEqual(stuck("snare roll 7 1-1&, 1&", GRID), "RL")
         self.assertEqual(stuck("snare roll 5 1-1&, 1& 2", HOUSE), "RRL")
+
+    def test_a_roll_to_the_bar_line_ends_in_the_next_bar(self):
+        """The hand goes over the bar line, and the bar goes on from it."""
+        for count, ends in ((5, "RLRL"), (7, "LRLR"), (9, "RLRL"), (11, "LRLR")):
+            for style in (HOUSE, FLOW):
+                with self.subTest(count, style=style.sticking):
+                    text = f"bar 1\nsnare roll {count} 4-end\nbar 2\nsnare 8ths 1-2"
+                    studied = study(make_chart(text), style)
+                    self.assertEqual(hands(studied.bars[1]).replace(" ", ""), ends)
+        # What is written on the page, and a groove, settle it themselves.
+        for lines, found in (
+            ("snare 1 2\nhands R L", "RL"),
+            ("hat 8ths\nsnare 2", "RRRLRRRRR"),
+        ):
+            text = f"bar 1\nsnare roll 7 4-end\nbar 2\n{lines}"
+            studied = study(make_chart(text))
+            self.assertEqual(hands(studied.bars[1]).replace(" ", ""), found)
+
+    def test_equal_bars_behind_different_rolls_have_different_hands(self):
+        text = (
+            "bar 1\nsnare roll 5 4-end\nbar 2\nsnare 1\nbar 3\nsnare roll 7 4-end\nbar 4 as 2"
+        )
+        studied = study(make_chart(text))
+        self.assertEqual([hands(bar) for bar in studied.bars], ["R", "R", "R", "L"])
+        self.assertEqual(studied.bars[3].twin_of, 1)
+
+    def test_a_roll_tied_over_the_bar_line_goes_on_to_its_end(self):
+        text = "bar 1\nsnare roll 4-tied\nbar 2\nsnare roll 1-2, 2"
+        studied = study(make_chart(text))
+        # Four motions before the bar line, four behind it: each ends on the hand it began with.
+        self.assertEqual([hands(bar) for bar in studied.bars], ["R", "R R"])
+        played = [onset.limb for onset in perform(studied.road).onsets if onset.position >= 3]
+        self.assertEqual("".join(HAND_OF[limb] for limb in played), "RRLLRRLL" * 2 + "R")
 
     def test_a_long_roll_is_no_rest(self):
         self.assertEqual(stuck("snare 1, roll 9 2-4, 4", HOUSE), "RLL")

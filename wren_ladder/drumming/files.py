@@ -7,7 +7,7 @@ from dataclasses import replace
 from pathlib import PurePath
 
 from wren_ladder.drumming.chart import Chart, ChartError, Problem
-from wren_ladder.drumming.hands import stick_bar
+from wren_ladder.drumming.hands import stick_page
 from wren_ladder.drumming.notation.counts import read_chart, write_chart
 from wren_ladder.drumming.notation.mei import Around, Layout, Scored, write_mei
 from wren_ladder.drumming.notation.midi import open_midi
@@ -92,7 +92,7 @@ def write_file(name: str, chart: Chart, count_in: bool = False, style: Style = H
 
 def road_of(chart: Chart, style: Style = HOUSE) -> tuple[PlayedBar, ...]:
     """The bars of a chart along its road."""
-    bars = [(bar, stick_bar(bar, style)) for bar in chart.bars]
+    bars = tuple(zip(chart.bars, stick_page(chart.bars, style), strict=True))
     visits = road_map(chart.bars, style.repeats_after_jump).visits
     return played_along(bars, chart.tempos, chart.swings, [visit.index for visit in visits])
 

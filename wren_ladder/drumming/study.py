@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
-from wren_ladder.drumming.chart import Bar, Chart, Problem, Tempo
+from wren_ladder.drumming.chart import Bar, Chart, Hand, Problem, Tempo
 from wren_ladder.drumming.chart.serial import hit_to_json
 from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.counting import Count, count_bar, in_phrase
@@ -17,7 +17,7 @@ from wren_ladder.drumming.findings import Finding, Kind, Weighed, beyond, rank, 
 from wren_ladder.drumming.findings.conflicts import as_problems, hand_conflicts
 from wren_ladder.drumming.findings.playing import playing_findings
 from wren_ladder.drumming.findings.traps import landings, traps
-from wren_ladder.drumming.hands import Stick, Stroke, stick_bar, strokes_of
+from wren_ladder.drumming.hands import Stick, Stroke, landing_hand, stick_bar, strokes_of
 from wren_ladder.drumming.performance import PlayedBar, played_along, road_seconds
 from wren_ladder.drumming.roadmap import Turn, Visit, road_map
 from wren_ladder.drumming.rudiments import FoundRudiment, find_rudiments
@@ -116,12 +116,14 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
     firsts = twins(chart.bars)
     bars: list[BarStudy] = []
     faults: list[Problem] = []
-    studied: dict[tuple[int, Tempo, Swing], BarStudy] = {}  # equal bars are studied once
+    studied: dict[tuple, BarStudy] = {}  # equal bars are studied once
+    hand: Hand | None = None  # that a roll of the bar before ends with
     page = zip(chart.bars, firsts, chart.tempos, chart.swings, strict=True)
     for index, (bar, first, tempo, swing) in enumerate(page):
-        key = (first, tempo, swing)
+        key = (first, tempo, swing, hand)
         if key not in studied:
-            studied[key] = study_bar(bar, tempo, style, swing)
+            studied[key] = study_bar(bar, tempo, style, swing, hand)
+        hand = landing_hand(studied[key].sticks, bar)
         twin_of = None if first == index else first
         bars.append(replace(studied[key], bar=bar, twin_of=twin_of))
         faults += as_problems(hand_conflicts(bars[-1].sticks, bar), bar)
@@ -188,11 +190,16 @@ def _full_bars(page: Sequence[Bar], phrase: Phrase) -> list[int]:
 
 @lru_cache(maxsize=4096)
 def study_bar(
-    bar: Bar, tempo: Tempo, style: Style = HOUSE, swing: Swing = STRAIGHT
+    bar: Bar,
+    tempo: Tempo,
+    style: Style = HOUSE,
+    swing: Swing = STRAIGHT,
+    first: Hand | None = None,
 ) -> BarStudy:
-    """One bar by itself, as a new one, at a tempo; remembered, for while a chart is
-    edited all its bars but one stay as they are."""
-    sticks = stick_bar(bar, style)
+    """One bar by itself, as a new one, at a tempo; ``first`` is the hand with which a roll of
+    the bar before ends in it. Remembered, for while a chart is edited all its bars but one
+    stay as they are."""
+    sticks = stick_bar(bar, style, first)
     found = playing_findings(bar, sticks, tempo, style)
     return BarStudy(
         bar=bar,

@@ -1,7 +1,7 @@
 """Which limb plays what, and how high each stick goes."""
 
 from wren_ladder.drumming.hands.limbs import Limb
-from wren_ladder.drumming.hands.sticking import Stick, stick_bar
+from wren_ladder.drumming.hands.sticking import Stick, landing_hand, stick_bar, stick_page
 from wren_ladder.drumming.hands.strokes import Height, Stroke, StrokeKind, strokes_of
 
 __all__ = [
@@ -10,6 +10,8 @@ __all__ = [
     "Stick",
     "Stroke",
     "StrokeKind",
+    "landing_hand",
     "stick_bar",
+    "stick_page",
     "strokes_of",
 ]

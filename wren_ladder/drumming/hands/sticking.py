@@ -4,8 +4,9 @@ Written stickings always win. Common practice, no source.
 """
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
+from functools import lru_cache
 from itertools import groupby
 
 from wren_ladder.drumming.chart import Bar, Hand, Hit, Surface
@@ -14,6 +15,7 @@ from wren_ladder.drumming.description.timekeeping import timekeeper
 from wren_ladder.drumming.hands.limbs import HAND_OF, LIMB_OF, Limb, foot_of
 from wren_ladder.drumming.hands.rules import GROOVE_RULES, Rule, StickRule
 from wren_ladder.drumming.hands.schools import SCHOOLS, Chosen
+from wren_ladder.drumming.rudiments.rolls import last_hand
 from wren_ladder.drumming.style import HOUSE, Style
 
 SEMIQUAVER = Fraction(1, 4)
@@ -43,8 +45,30 @@ class Stick:
         return self.rule in GROOVE_RULES
 
 
-def stick_bar(bar: Bar, style: Style = HOUSE) -> tuple[Stick, ...]:
+def stick_page(bars: Sequence[Bar], style: Style = HOUSE) -> tuple[tuple[Stick, ...], ...]:
+    """The sticks of bars as the page has them: a roll goes over its bar line."""
+    found: list[tuple[Stick, ...]] = []
+    first = None
+    for bar in bars:
+        found.append(stick_bar(bar, style, first))
+        first = landing_hand(found[-1], bar)
+    return tuple(found)
+
+
+def landing_hand(sticks: Sequence[Stick], bar: Bar) -> Hand | None:
+    """The hand with which a roll that lasts to the bar line ends in the next bar; None where
+    no roll does."""
+    rolls = [stick for stick in sticks if stick.hit.roll and stick.hit.end == bar.length]
+    if not rolls or not rolls[-1].hand:
+        return None
+    return last_hand(rolls[-1].hit.roll, rolls[-1].hand).other
+
+
+@lru_cache(maxsize=4096)
+def stick_bar(bar: Bar, style: Style = HOUSE, first: Hand | None = None) -> tuple[Stick, ...]:
     """One Stick per hit of the bar, in the bar's order.
+
+    ``first`` is the hand with which a roll of the bar before ends on this bar's first stroke.
 
     In a beat where the bar's timekeeping cymbal sounds, one hand keeps it and the other
     plays the rest; semiquavers on it go hand to hand. Everything else is shared out by the
@@ -65,10 +89,15 @@ def stick_bar(bar: Bar, style: Style = HOUSE) -> tuple[Stick, ...]:
                     if in_semiquavers
                     else _with_cymbal(hands, keeper, keeping)
                 )
+    landing = first if moments and 0 not in shared and _lands(moments[0]) else None
     for run in _runs(moments, shared):
         by_school, _ = SCHOOLS[style.sticking]
-        chosen = by_school([tuple(_by_hand(moments[place])) for place in run], bar, style.lead)
-        shared |= zip(run, chosen, strict=True)
+        played = [tuple(_by_hand(moments[place])) for place in run]
+        if landing and run[0] == 0:  # the school goes on from it as from a written hand
+            played[0] = (replace(played[0][0], hand=landing),)
+        shared |= zip(run, by_school(played, bar, style.lead), strict=True)
+    if landing:
+        shared[0] = [(landing, StickRule.ROLL_ENDS)]
     sticks: list[Stick] = []
     for place, moment in enumerate(moments):
         sticks += (
@@ -85,6 +114,12 @@ def stick_bar(bar: Bar, style: Style = HOUSE) -> tuple[Stick, ...]:
 
 def _by_hand(moment: Sequence[Hit]) -> list[Hit]:
     return [hit for hit in moment if not hit.drum.by_foot]
+
+
+def _lands(moment: Sequence[Hit]) -> bool:
+    """Is it one stroke of the hands on the first beat, on which a roll can end?"""
+    hands = _by_hand(moment)
+    return moment[0].at == 0 and len(hands) == 1 and not hands[0].hand
 
 
 def _runs(moments: Sequence[Sequence[Hit]], shared: dict[int, Chosen]) -> list[list[int]]:

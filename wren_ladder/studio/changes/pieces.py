@@ -8,7 +8,7 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
 from wren_ladder.drumming.chart import Chart, Hand
-from wren_ladder.drumming.hands import stick_bar
+from wren_ladder.drumming.hands import stick_page
 from wren_ladder.drumming.numbers import read_ratio
 from wren_ladder.studio.climb.standings import refresh_all
 from wren_ladder.studio.pieces.drafts import bars_of
@@ -75,7 +75,8 @@ def flip_hand(piece: Piece, index: int, stroke: str, to: str | None = None) -> H
     name, _, shown = rest.partition(" ")
     rows = list(piece.bars.all())
     bars = [row.bar for row in rows]
-    sticks = stick_bar(bars[index], style_of(piece.owner_id)) if index < len(bars) else ()
+    page = stick_page(bars, style_of(piece.owner_id))
+    sticks = page[index] if index < len(page) else ()
     place = read_ratio(at) if at else Fraction(-1)
     chosen = next(
         (s for s in sticks if (s.hit.at, s.hit.drum.value) == (place, name) and s.hand), None

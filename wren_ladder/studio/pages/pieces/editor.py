@@ -9,7 +9,7 @@ from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hand
 from wren_ladder.drumming.editing import bars as page
 from wren_ladder.drumming.editing.grid import GRIDS, grid_for
 from wren_ladder.drumming.editing.strokes import STROKES, drop, hit_at
-from wren_ladder.drumming.hands import Limb, stick_bar
+from wren_ladder.drumming.hands import Limb, stick_page
 from wren_ladder.drumming.notation.counts import read_bar, write_bar
 from wren_ladder.drumming.numbers import read_ratio, read_whole
 from wren_ladder.drumming.style import Style
@@ -142,17 +142,21 @@ def _stroke(op: str, bars: page.Bars, cursor: Cursor, style: Style) -> Done:
     changed = STROKES[op](bar, cursor.at, drum)
     if op == "drop" and cursor.limb in HANDS:
         dropped = (cursor.at, drum, HANDS[cursor.limb])
-        changed = _by_hand(bar, changed, *dropped, style)
+        changed = _by_hand(bars, cursor.bar, changed, *dropped, style)
     label = f"a stroke in {name_of(bar)}"
     return Done(page.put(bars, cursor.bar, changed), replace(cursor, drum=drum), label)
 
 
-def _by_hand(before: Bar, bar: Bar, at: Fraction, drum: Drum, hand: Hand, style: Style) -> Bar:
+def _by_hand(
+    bars: page.Bars, place: int, bar: Bar, at: Fraction, drum: Drum, hand: Hand, style: Style
+) -> Bar:
     """A stroke dropped in a hand's lane is that hand's, written where it would not be."""
+    before = bars[place]
     there = hit_at(bar, at, drum.surface)
     if there is None or hit_at(before, at, drum.surface):
         return bar
-    worked_out = next(stick.hand for stick in stick_bar(bar, style) if stick.hit == there)
+    sticks = stick_page([*bars[:place], bar], style)[-1]
+    worked_out = next(stick.hand for stick in sticks if stick.hit == there)
     return bar if worked_out is hand else drop(before, at, drum, hand)
 
 
