@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 
 from wren_ladder.drumming.chart import (
     DYNAMICS,
-    HAIRPINS,
+    GRADUAL,
+    SPANS,
     Bar,
     Chart,
     Drum,
@@ -22,6 +23,7 @@ from wren_ladder.drumming.chart import (
     Roll,
     RollKind,
     Tempo,
+    Times,
     Touch,
     Until,
 )
@@ -29,6 +31,7 @@ from wren_ladder.drumming.chart.hit import ROLL_COUNTS
 from wren_ladder.drumming.chart.serial import SIGNS
 from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.chart.tempo import BEAT_NAMES
+from wren_ladder.drumming.notation.lengths import keep_lengths
 
 METERS = ["2/4", "3/4", "4/4", "5/4", "3/8", "5/8", "6/8", "7/8", "9/8", "12/8", "2/2"]
 METERS += ["3+2+2/8", "3+3+2/8", "4+2+3/16"]
@@ -50,6 +53,11 @@ words = st.text("abcdefgh ÄéÑ-'", min_size=1, max_size=12).map(
 )
 
 
+times = st.builds(
+    Times, st.lists(st.integers(1, 4), min_size=1, max_size=3).map(tuple), st.booleans()
+)
+
+
 @st.composite
 def rolls(draw, room: Fraction) -> Roll:
     length = draw(st.sampled_from([room, room / 2, min(room, Fraction(1))]))
@@ -68,7 +76,9 @@ def hits(draw, at: Fraction, length: Fraction) -> Hit:
     hand = draw(st.none() | st.sampled_from(Hand))
     if draw(st.integers(0, 7)) == 0:
         return Hit(at, drum, touch, Grace.NONE, draw(rolls(length - at)), hand)
-    return Hit(at, drum, touch, draw(st.sampled_from(Grace)), None, hand)
+    written = draw(st.none() | st.none() | st.integers(1, 8).map(lambda n: n * Fraction(1, 4)))
+    grace = draw(st.sampled_from(Grace))
+    return Hit(at, drum, touch, grace, None, hand, written)
 
 
 @st.composite
@@ -79,8 +89,10 @@ def marks(draw, room: Fraction) -> Mark:
         return Mark(at, kind, draw(st.sampled_from(DYNAMICS)))
     if kind is MarkKind.CUE:
         return Mark(at, kind, draw(st.sampled_from(["band only", "play 8 times", "soli"])))
-    if kind in HAIRPINS:
-        return Mark(at, kind, "", draw(st.integers(1, 20)) * Fraction(1, 2))
+    if kind in SPANS:
+        goals = st.integers(20, 400).map(str) if kind in GRADUAL else st.nothing()
+        goal = draw(st.just("") | goals)
+        return Mark(at, kind, goal, draw(st.integers(1, 20)) * Fraction(1, 2))
     return Mark(at, kind)
 
 
@@ -97,22 +109,30 @@ def bars(draw, number: str = "1", grids=tuple(ODD_GRIDS), meter: Meter | None = 
         if at < length:
             hit = draw(hits(at, length))
             made[at, hit.drum.surface] = hit
-    found = {(mark.at, mark.kind): mark for mark in draw(st.lists(marks(length), max_size=3))}
-    return Bar(
-        number,
-        meter,
-        tuple(made.values()),
-        length,
-        section=draw(st.just("") | words),
-        repeat_start=draw(st.booleans()),
-        repeat_passes=draw(st.sampled_from([0, 0, 0, 2, 3, 16])),
-        tempo=draw(st.none() | tempos),
-        swing=draw(st.none() | swings),
-        endings=draw(st.just(()) | st.sampled_from([(1,), (2,), (1, 2), (3,)])),
-        jump=draw(st.none() | st.none() | jumps),
-        marks=tuple(found.values()),
-        note=draw(st.just("") | words),
-        **{sign: True for sign in SIGNS if draw(st.integers(0, 7)) == 0},
+    found = {
+        (mark.at, MarkKind.RIT if mark.kind in GRADUAL else mark.kind): mark
+        for mark in draw(st.lists(marks(length), max_size=3))
+    }
+    passes = draw(st.sampled_from([0, 0, 0, 2, 3, 16]))
+    return keep_lengths(
+        Bar(
+            number,
+            meter,
+            tuple(made.values()),
+            length,
+            section=draw(st.just("") | words),
+            repeat_start=draw(st.booleans()),
+            repeat_passes=passes,
+            vamp=bool(passes) and draw(st.integers(0, 3)) == 0,
+            times=draw(st.none() | st.none() | times),
+            tempo=draw(st.none() | tempos),
+            swing=draw(st.none() | swings),
+            endings=draw(st.just(()) | st.sampled_from([(1,), (2,), (1, 2), (3,)])),
+            jump=draw(st.none() | st.none() | jumps),
+            marks=tuple(found.values()),
+            note=draw(st.just("") | words),
+            **{sign: True for sign in SIGNS if draw(st.integers(0, 7)) == 0},
+        )
     )
 
 

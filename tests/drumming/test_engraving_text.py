@@ -145,6 +145,22 @@ class Documents(unittest.TestCase):
         alone = self.page("bar 1\nsnare triplets\nkick 1l").findall(f".//{MEI}layer")[1]
         self.assertEqual(next(alone.iter(f"{MEI}tuplet")).get("num.visible"), "false")
 
+    def test_a_metronome_mark_is_a_note_and_its_number(self):
+        """The letters are SMuFL's: U+ECA5 a crotchet, U+ECA3 a minim, U+ECB7 a dot."""
+        for typed, letters, said in (
+            ("crotchet = 96", "\ueca5", {"mm.unit": "4", "mm": "96"}),
+            ("dotted crotchet = 60", "\ueca5\uecb7", {"mm.unit": "4", "mm.dots": "1"}),
+            ("minim = 80", "\ueca3", {"mm.unit": "2", "mm": "80"}),
+        ):
+            chart = make_chart(f"tempo {typed}\nbar 1\nsnare 1")
+            around = Around(chart.tempo)
+            mei = fromstring(write_mei([Scored(chart.bars[0])], Layout(), around=around))
+            mark = mei.find(f".//{MEI}tempo")
+            with self.subTest(typed):
+                number = typed.rpartition(" ")[2]
+                self.assertEqual("".join(mark.itertext()), f"{letters} = {number}")
+                self.assertLessEqual(said.items(), mark.attrib.items())
+
     def test_ornaments_stand_before_their_note(self):
         mei = self.mei("snare flam 1, drag 3", hands=False, counts=False)
         graced = [n.get("grace") for n in mei.iter(f"{MEI}note")]

@@ -91,6 +91,8 @@ class Bars(unittest.TestCase):
         studied = study(chart)
         found = judge(studied)
         for index, (bar, tempo) in enumerate(zip(studied.bars, studied.tempos, strict=True)):
+            if bar.difference:
+                continue  # weighed by its change
             alone = playing_findings(bar.bar, bar.sticks, tempo, HOUSE)  # without its twins
             self.assertEqual(
                 found.bars[index].weighed, weigh((*alone, *bar.caught), HOUSE), index

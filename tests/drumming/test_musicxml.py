@@ -3,6 +3,7 @@
 import unittest
 from fractions import Fraction
 
+from tests.builders import make_bar
 from wren_ladder.drumming.chart import Drum, Grace, Hand, RollKind, Touch
 from wren_ladder.drumming.notation.musicxml import read_musicxml
 from wren_ladder.drumming.notation.musicxml.instruments import by_name
@@ -54,6 +55,67 @@ def read(*measures: str, **given):
 def first_hits(*inside: str):
     chart, _ = read(FOUR + "".join(inside) + rest(16 - 4 * len(inside)))
     return chart.bars[0].hits
+
+
+class WrittenLengths(unittest.TestCase):
+    def test_the_page_that_came_in_is_the_page_that_is_printed(self):
+        """A dotted crotchet and its quaver, a short quaver with its rest."""
+        chart, problems = read(
+            FOUR + note(duration=6) + note(duration=2) + note(duration=2) + rest(2) + rest(4)
+        )
+        self.assertEqual(chart.bars[0].hits, make_bar("snare 1 for 1.5, 2& 3 for 1/2").hits)
+        self.assertEqual(problems, ())
+
+    def test_a_tied_note_is_written_longer(self):
+        stop = note(duration=1, after='<tie type="stop"/>')
+        chart, _ = read(FOUR + note(duration=4) + stop + rest(3) + rest(8))
+        self.assertEqual(chart.bars[0].hits, make_bar("snare 1 for 5/4").hits)
+
+    def test_a_chord_of_hands_and_feet_says_nothing_of_either(self):
+        chart, _ = read(FOUR + note("S", 16) + note("K", 16, chord=True))
+        self.assertEqual(chart.bars[0].hits, make_bar("snare 1\nkick 1").hits)
+
+    def test_in_a_voice_of_their_own_the_feet_keep_theirs(self):
+        back = "<backup><duration>16</duration></backup>"
+        voice = "<voice>2</voice>"
+        hands = note("H", 8) + note("H", 8)
+        feet = note("K", 16, after=voice)
+        chart, _ = read(FOUR + hands + back + feet)
+        self.assertEqual(chart.bars[0].hits, make_bar("hat 1 3 for 2\nkick 1 for 4").hits)
+
+
+class Times(unittest.TestCase):
+    def test_words_say_when_a_bar_is_played(self):
+        chart, _ = read(
+            FOUR + words("2nd time only") + rest(16), words("1st x tacet") + rest(16)
+        )
+        self.assertEqual([str(bar.times) for bar in chart.bars], ["2 only", "1 tacet"])
+
+    def test_a_vamp_is_the_repeat_that_ends_next(self):
+        end = '<barline><repeat direction="backward" times="4"/></barline>'
+        chart, _ = read(
+            FOUR + words("Vamp till cue") + rest(16), rest(16) + end, rest(16) + end
+        )
+        self.assertEqual([bar.vamp for bar in chart.bars], [False, True, False])
+
+    def test_a_vamp_without_a_repeat_stays_as_words(self):
+        chart, _ = read(FOUR + words("vamp") + rest(16))
+        self.assertEqual([mark.text for mark in chart.bars[0].marks], ["vamp"])
+
+
+class TwoSigns(unittest.TestCase):
+    def test_a_second_segno_is_told_by_the_jump_to_it(self):
+        sign = "<direction><direction-type><segno/></direction-type></direction>"
+        chart, _ = read(
+            FOUR + sign + rest(16),
+            sign + words("To Coda 2") + rest(16),
+            rest(16) + words("D.S.S. al Double Coda"),
+            words("Double Coda") + rest(16),
+        )
+        self.assertEqual(
+            [bar.road_words for bar in chart.bars],
+            [("segno",), ("segno 2", "To Coda 2"), ("D.S.S. al Coda 2",), ("coda 2",)],
+        )
 
 
 class Time(unittest.TestCase):

@@ -129,6 +129,30 @@ class Jumps(unittest.TestCase):
         self.assertEqual(order(text), "1 2 3 1 2 4 5 4 6 7")
         self.assertEqual(order("1 start | 2 end | 3 dc-al-fine | 4 fine"), "1 2 1 2 3 1 2 3 4")
 
+    def test_two_signs_lead_to_places_of_their_own(self):
+        """D.S. al Coda, then D.S.S. al Coda 2. Common practice, no source."""
+        self.assertEqual(
+            order(
+                "1 segno | 2 to-coda | 3 ds-al-coda | 4 coda segno-2 | 5 to-coda-2 | "
+                "6 dss-al-coda-2 | 7 coda-2"
+            ),
+            "1 2 3 1 2 4 5 6 4 5 7",
+        )
+        self.assertEqual(order("1 segno | 2 segno-2 | 3 ds | 4 dss"), "1 2 3 1 2 3 4 2 3 4")
+
+    def test_a_second_sign_that_is_missing_is_told(self):
+        for text, played, said in (
+            ("1 segno | 2 dss | 3", "1 2 3", "bar 2: D.S.S., but there is no second segno"),
+            ("1 | 2 dc-al-coda-2 | 3", "1 2 1 2 3", "D.C. al Coda 2, but there is no coda 2"),
+            ("1 | 2 dc-al-coda-2 | 3 coda-2", "1 2 1 2 3", "there is no To Coda 2"),
+            ("1 segno-2 | 2", "1 2", "bar 1: no D.S.S. leads back to this segno"),
+        ):
+            with self.subTest(text):
+                self.assertEqual(order(text), played)
+                self.assertIn(
+                    said, " ".join(map(str, road_map(make_chart(text).bars).problems))
+                )
+
     def test_with_repeats_the_coda_and_the_fine_wait_for_the_last_pass(self):
         text = "1 segno start | 2 to-coda end | 3 ds-al-coda-with-repeats | 4 coda"
         self.assertEqual(order(text), "1 2 1 2 3 1 2 1 2 4")

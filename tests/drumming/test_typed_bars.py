@@ -20,6 +20,22 @@ def times(bar, drum=Drum.SNARE):
     return [hit.at for hit in bar.hits if hit.drum is drum]
 
 
+class Signs(unittest.TestCase):
+    def test_a_page_may_have_two_of_a_sign(self):
+        bar = make_bar("segno 2\ncoda 2\nto coda 2\njump D.S.S. al Coda 2")
+        self.assertEqual(bar.road_words, ("segno 2", "coda 2", "To Coda 2", "D.S.S. al Coda 2"))
+        self.assertEqual(read_chart(f"bar 1\n{write_bar(bar)}").bars[0], bar)
+
+    def test_there_is_no_third(self):
+        for typed, said in (
+            ("segno 3", "write: segno, or segno 2"),
+            ("to coda 3", "write: coda, or coda 2"),
+            ("fine 2", "write: fine"),
+        ):
+            with self.subTest(typed), self.assertRaisesRegex(ChartError, said):
+                make_bar(typed)
+
+
 class Positions(unittest.TestCase):
     def test_single_parts_runs_and_whole_beats(self):
         for typed, onsets in {

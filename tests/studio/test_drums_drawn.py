@@ -2,16 +2,20 @@
 
 import re
 from fractions import Fraction
+from xml.etree.ElementTree import fromstring
 
 from django.conf import settings
 from django.test import SimpleTestCase
 
+from tests.builders import make_bar
 from tests.outside.test_standards import engraver_log
-from wren_ladder.drumming.chart import Bar, Drum, Hit, Meter, Tempo
-from wren_ladder.drumming.notation.mei import Layout
+from wren_ladder.drumming.chart import Bar, Drum, Hit, Meter, Surface, Tempo
+from wren_ladder.drumming.notation.mei import Around, Layout
 from wren_ladder.drumming.study import study_bar
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import limb_view
+
+SVG = "{http://www.w3.org/2000/svg}"
 
 
 def studied(drum: Drum):
@@ -27,6 +31,32 @@ class Drawn(SimpleTestCase):
                     svg = engrave([studied(drum)], Layout(), BAR_WIDTH, "drum-")
                     self.assertIn('id="drum-b0h0"', svg)
         self.assertEqual(said, [""])
+
+    def test_a_slashed_head_is_a_head_on_its_stem_with_a_line_through_it(self):
+        bar = make_bar("hat 8ths\nsnare rim 2, 4")
+        svg = engrave([study_bar(bar, Tempo(Fraction(1), 80))], Layout(), BAR_WIDTH, "drum-")
+        tree = fromstring(svg)
+        drawn = {}
+        for place, hit in enumerate(bar.hits):
+            if hit.drum.surface is Surface.SNARE:
+                (note,) = (g for g in tree.iter(f"{SVG}g") if g.get("id") == f"drum-b0h{place}")
+                drawn[hit.drum] = len(note.findall(f".//{SVG}path"))
+        self.assertEqual(drawn[Drum.RIM_SHOT], drawn[Drum.SNARE] + 1)
+
+    def test_the_note_of_a_metronome_mark_is_a_path_before_its_number(self):
+        bar, around = make_bar("snare 1"), Around(Tempo(Fraction(3, 2), 60))
+        studied = study_bar(bar, Tempo(Fraction(1), 80))
+        svg = engrave([studied], Layout(numbers=True), BAR_WIDTH, "drum-", around)
+        self.assertNotIn("Leipzig", svg)
+        tree = fromstring(svg)
+        parents = {child: parent for parent in tree.iter() for child in parent}
+        words = {"".join(text.itertext()).strip(): text for text in tree.iter(f"{SVG}text")}
+        number = words["= 60"]
+        note, dot = list(parents[number])[: list(parents[number]).index(number)]
+        self.assertEqual([note.tag, dot.tag], [f"{SVG}path"] * 2)
+        places = [float(one.get("transform")[10:].partition(",")[0]) for one in (note, dot)]
+        self.assertLess(places[0], places[1])
+        self.assertLess(places[1], float(number.get("x")))
 
     def test_in_the_lane_of_its_limb_with_a_glyph_that_is_there(self):
         template = settings.STUDIO / "templates/drawing/limb_view.html"

@@ -94,7 +94,8 @@ def road_of(chart: Chart, style: Style = HOUSE) -> tuple[PlayedBar, ...]:
     """The bars of a chart along its road."""
     bars = tuple(zip(chart.bars, stick_page(chart.bars, style), strict=True))
     visits = road_map(chart.bars, style.repeats_after_jump).visits
-    return played_along(bars, chart.tempos, chart.swings, [visit.index for visit in visits])
+    order = [visit.index for visit in visits]
+    return played_along(bars, chart.tempos, chart.swings, chart.graduals, order)
 
 
 def _zipped(text: str) -> bytes:

@@ -6,6 +6,7 @@ from functools import lru_cache
 from typing import Any
 
 from wren_ladder.drumming.chart import Bar, Chart, Hand, Problem, Tempo
+from wren_ladder.drumming.chart.gradual import Gradual
 from wren_ladder.drumming.chart.serial import hit_to_json
 from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.counting import Count, count_bar, in_phrase
@@ -74,6 +75,7 @@ class Study:
     visits: tuple[Visit, ...]
     turns: tuple[Turn, ...]  # where the road does not simply go on
     tempos: tuple[Tempo, ...]  # as printed, of each bar
+    graduals: tuple[tuple[Gradual, ...], ...]  # what bends them
     seconds: float  # one run at them
     warnings: tuple[Problem, ...]
 
@@ -96,7 +98,8 @@ class Study:
     def played(self, order: Iterable[int]) -> tuple[PlayedBar, ...]:
         """The bars at these places, to be performed."""
         bars = [(bar.bar, bar.sticks) for bar in self.bars]
-        return played_along(bars, self.tempos, [bar.swing for bar in self.bars], order)
+        swings = [bar.swing for bar in self.bars]
+        return played_along(bars, self.tempos, swings, self.graduals, order)
 
     @property
     def road(self) -> tuple[PlayedBar, ...]:
@@ -150,6 +153,7 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
         visits=road.visits,
         turns=road.turns,
         tempos=chart.tempos,
+        graduals=chart.graduals,
         seconds=road_seconds(chart, road.visits),
         warnings=(*warnings, *road.problems, *faults),
     )

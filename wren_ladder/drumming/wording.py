@@ -27,3 +27,10 @@ def listed(names: Sequence[str]) -> str:
     if len(names) < 2:
         return "".join(names)
     return f"{', '.join(names[:-1])} and {names[-1]}"
+
+
+def ordinal(number: int) -> str:
+    """1st, 2nd, 3rd, 4th, 11th, 22nd."""
+    endings = {1: "st", 2: "nd", 3: "rd"}
+    ending = "th" if number % 100 in (11, 12, 13) else endings.get(number % 10, "th")
+    return f"{number}{ending}"

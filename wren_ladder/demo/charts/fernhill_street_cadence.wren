@@ -35,7 +35,7 @@ bars 11-12 as 1-2
 bar 13 as 5
 bar 14 as 8
 bar 15
-snare roll 17 1-3, accent flam 3
+snare roll 17 1-3, accent flam 3 for 2
 dynamics p 1 ff 3
 cresc 1-3
 bar 16

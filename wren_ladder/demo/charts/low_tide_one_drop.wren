@@ -13,6 +13,7 @@ bars 2-3 as 1
 bar 4 as 1
 hat 8ths 1-3
 snare cross 3, 4 4&
+time 2 only
 repeat end 2
 
 bar 5

@@ -31,7 +31,7 @@ snare 16ths 1-2, accent 1 2
 high 3*
 floor 4*
 kick 1 3
-repeat end 2
+repeat end 2 vamp
 
 bars 9-11 as 1-3
 bar 12

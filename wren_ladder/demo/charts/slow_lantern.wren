@@ -27,3 +27,4 @@ ride 8ths 1-6
 snare 4, 7 7& 8 8& 9 9&
 floor 10 11 12
 kick 1 7 10
+rit 7-end

@@ -80,5 +80,5 @@ def _once(step: Step, study: Study, bpm: int) -> tuple[float, float]:
     """Seconds of (the step's bars, an empty bar behind them)."""
     share = Fraction(bpm, study.chart.tempo.bpm)
     played = played_bars(step, study)
-    once = bars_seconds(((one.bar.length, one.tempo) for one in played), share)
+    once = bars_seconds(played, share)
     return once, seconds(played[-1].bar.meter.length, played[-1].tempo, share)

@@ -37,7 +37,14 @@ def _in_turn(
     bars: Sequence[BarStudy], places: Sequence[int], study: Study
 ) -> tuple[PlayedBar, ...]:
     return tuple(
-        PlayedBar(bar.bar, bar.sticks, study.tempos[place], place, swing=bar.swing)
+        PlayedBar(
+            bar.bar,
+            bar.sticks,
+            study.tempos[place],
+            place,
+            swing=bar.swing,
+            graduals=study.graduals[place],
+        )
         for bar, place in zip(bars, places, strict=False)
     )
 

@@ -4,7 +4,7 @@ Each link adds, takes out or moves one stroke, and can be played. Common practic
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Chart, ChartError, Tempo
@@ -59,7 +59,8 @@ def chain(
         )
     feet_late = first is First.HANDS
     order = sorted(steps, key=lambda step: (step.by_foot == feet_late, step.at))
-    found = _playable(known, order, new.number, style, set())
+    plain = replace(known, hits=known.music)
+    found = _playable(plain, order, new.number, style, set())
     if found is None:
         raise ChartError(f"no chain to bar {new.number} that can be played at every link")
     return found

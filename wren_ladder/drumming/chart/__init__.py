@@ -4,16 +4,19 @@ from wren_ladder.drumming.chart.bar import Bar
 from wren_ladder.drumming.chart.chart import DEFAULT_TEMPO, Chart
 from wren_ladder.drumming.chart.drum import Drum, Surface
 from wren_ladder.drumming.chart.hit import Grace, Hand, Hit, Roll, RollKind, Touch
-from wren_ladder.drumming.chart.marks import DYNAMICS, HAIRPINS, Mark, MarkKind
+from wren_ladder.drumming.chart.marks import DYNAMICS, GRADUAL, HAIRPINS, SPANS, Mark, MarkKind
 from wren_ladder.drumming.chart.meter import Meter
 from wren_ladder.drumming.chart.problems import ChartError, Place, Problem
 from wren_ladder.drumming.chart.signs import Jump, JumpTo, Until
 from wren_ladder.drumming.chart.tempo import Tempo
+from wren_ladder.drumming.chart.times import Times
 
 __all__ = [
     "DEFAULT_TEMPO",
     "DYNAMICS",
+    "GRADUAL",
     "HAIRPINS",
+    "SPANS",
     "Bar",
     "Chart",
     "ChartError",
@@ -32,6 +35,7 @@ __all__ = [
     "RollKind",
     "Surface",
     "Tempo",
+    "Times",
     "Touch",
     "Until",
 ]

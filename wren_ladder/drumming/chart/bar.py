@@ -6,12 +6,13 @@ from functools import lru_cache
 from typing import Self
 
 from wren_ladder.drumming.chart.hit import Hit
-from wren_ladder.drumming.chart.marks import Mark
+from wren_ladder.drumming.chart.marks import GRADUAL, Mark
 from wren_ladder.drumming.chart.meter import Meter
 from wren_ladder.drumming.chart.problems import ChartError
 from wren_ladder.drumming.chart.signs import Jump
 from wren_ladder.drumming.chart.swing import Swing
 from wren_ladder.drumming.chart.tempo import Tempo
+from wren_ladder.drumming.chart.times import Times
 
 PICKUP = "0"
 MOST_REPEAT_PASSES = 16
@@ -29,12 +30,17 @@ class Bar:
     section: str = ""
     repeat_start: bool = False
     repeat_passes: int = 0  # 2 or more where a repeat ends here, else 0
+    vamp: bool = False  # this repeat goes on until somebody says so; the passes are a guess
+    times: Times | None = None  # not played every time it comes
     tempo: Tempo | None = None  # a tempo mark that holds from here on
     swing: Swing | None = None  # played swung or straight from here on
     endings: tuple[int, ...] = ()  # the passes on which an ending with this bar is played
     segno: bool = False
     coda: bool = False
     to_coda: bool = False
+    segno_2: bool = False  # a page with two signs: D.S.S. leads to the second
+    coda_2: bool = False
+    to_coda_2: bool = False
     fine: bool = False
     jump: Jump | None = None
     marks: tuple[Mark, ...] = ()
@@ -52,6 +58,8 @@ class Bar:
             )
         if self.repeat_passes and not 2 <= self.repeat_passes <= MOST_REPEAT_PASSES:
             raise ChartError(f"a repeat has 2 to {MOST_REPEAT_PASSES} passes", bar=self.number)
+        if self.vamp and not self.repeat_passes:
+            raise ChartError("a vamp is a repeat; say where it ends", bar=self.number)
         if any(not 1 <= number <= MOST_REPEAT_PASSES for number in self.endings):
             raise ChartError(
                 f"an ending is for passes 1 to {MOST_REPEAT_PASSES}", bar=self.number
@@ -72,10 +80,12 @@ class Bar:
         for mark in self.marks:
             if not 0 <= mark.at < self.length:
                 raise ChartError(f"the {mark.kind} lies outside the bar", bar=self.number)
-            if (mark.at, mark.kind) in seen:
+            # Slower and faster at once is no tempo.
+            kind = "change of tempo" if mark.kind in GRADUAL else mark.kind
+            if (mark.at, kind) in seen:
                 beat = self.beat_of(mark.at)
-                raise ChartError(f"two {mark.kind}s at once", bar=self.number, beat=beat)
-            seen.add((mark.at, mark.kind))
+                raise ChartError(f"two {kind}s at once", bar=self.number, beat=beat)
+            seen.add((mark.at, kind))
 
     def _check_hits(self) -> None:
         struck = set()
@@ -112,9 +122,32 @@ class Bar:
         return self.number == PICKUP
 
     @property
+    def music(self) -> tuple[Hit, ...]:
+        """What is struck, however long the page writes it."""
+        return tuple(replace(hit, written=None) if hit.written else hit for hit in self.hits)
+
+    @property
     def count_offset(self) -> Fraction:
         """How far into the count the bar starts, in crotchets: a pick-up ends its bar."""
         return self.meter.length - self.length if self.pickup else Fraction(0)
+
+    @property
+    def road_words(self) -> tuple[str, ...]:
+        """Its signs of the road in words, as they stand in the bar from left to right."""
+        return tuple(
+            word
+            for word, there in (
+                ("segno", self.segno),
+                ("segno 2", self.segno_2),
+                ("coda", self.coda),
+                ("coda 2", self.coda_2),
+                ("To Coda", self.to_coda),
+                ("To Coda 2", self.to_coda_2),
+                ("Fine", self.fine),
+                (str(self.jump), self.jump),
+            )
+            if there
+        )
 
     def beat_of(self, at: Fraction) -> str:
         """The count that ``at`` falls in, as said: "3"."""

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from wren_ladder.drumming.chart.bar import Bar
+from wren_ladder.drumming.chart.gradual import Gradual, graduals_of
 from wren_ladder.drumming.chart.problems import ChartError
 from wren_ladder.drumming.chart.shorthand import filled_in
 from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
@@ -50,6 +51,11 @@ class Chart:
             current = bar.tempo or current
             found.append(current)
         return tuple(found)
+
+    @property
+    def graduals(self) -> tuple[tuple[Gradual, ...], ...]:
+        """What bends the tempo in each bar."""
+        return graduals_of(self.bars, self.tempos)
 
     @property
     def swings(self) -> tuple[Swing, ...]:

@@ -183,7 +183,7 @@ DRUMS = {
     ),
     Drum.RIDE_CRASH: DrumRow(
         Surface.RIDE, Family.CYMBAL, "crashed ride", "ride", "crash",
-        line=8, head="slash", near_key=59, names=(("ride", "crash"), ("crashed", "ride")),
+        line=8, head="slashed", near_key=59, names=(("ride", "crash"), ("crashed", "ride")),
         sound="crash", glyph="star", kit=(4.5, 2.5),
     ),
     Drum.TAMBOURINE: DrumRow(
@@ -228,7 +228,7 @@ DRUMS = {
     ),
     Drum.RIM_SHOT: DrumRow(
         Surface.SNARE, Family.DRUM, "rim shot", "snare", "rim",
-        line=5, head="slash", near_key=40, names=(("rim",),), sound="snare", kit=(-1.0, 0.0),
+        line=5, head="slashed", near_key=40, names=(("rim",),), sound="snare", kit=(-1.0, 0.0),
     ),
     Drum.TOM_FLOOR: DrumRow(
         Surface.TOM_FLOOR, Family.TOM, "floor tom", "floor",

@@ -98,6 +98,7 @@ class Hit:
     grace: Grace = Grace.NONE
     roll: Roll | None = None
     hand: Hand | None = None  # as written on the page; None where the page is silent
+    written: Fraction | None = None  # crotchets its note lasts; None: as its beat has it
 
     def __post_init__(self) -> None:
         if self.drum.by_foot:
@@ -108,6 +109,10 @@ class Hit:
             ):
                 if given:
                     raise ChartError(f"{self.drum.spoken} cannot take {what}")
+        if self.written is not None and self.written <= 0:
+            raise ChartError(f"{self.drum.spoken}: a note lasts longer than nothing")
+        if self.written and self.roll:
+            raise ChartError(f"{self.drum.spoken}: a roll says itself how long it is")
         if self.roll and self.grace is not Grace.NONE:
             raise ChartError(f"{self.drum.spoken}: a roll with a {self.grace} on it")
 

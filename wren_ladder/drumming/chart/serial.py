@@ -12,9 +12,10 @@ from wren_ladder.drumming.chart.problems import ChartError
 from wren_ladder.drumming.chart.signs import Jump
 from wren_ladder.drumming.chart.swing import Swing
 from wren_ladder.drumming.chart.tempo import Tempo
+from wren_ladder.drumming.chart.times import Times
 from wren_ladder.drumming.numbers import read_ratio
 
-SIGNS = ("segno", "coda", "to_coda", "fine")
+SIGNS = ("segno", "coda", "to_coda", "segno_2", "coda_2", "to_coda_2", "fine")
 # What the first versions' bars do not say yet.
 CAME_LATER = {
     "endings": (),
@@ -25,13 +26,18 @@ CAME_LATER = {
     "crash_again": False,
     "note": "",
     "swing": None,
+    "vamp": False,
+    "times": None,
 }
 
 
 def bar_to_json(bar: Bar) -> dict[str, Any]:
     """Every field, fractions as strings such as "7/4". What came later is written only where it
     says something, so that bars stored earlier stay what they are."""
-    later = {"swing": str(bar.swing)} if bar.swing else {}
+    said = {"swing": bar.swing, "times": bar.times}
+    later: dict[str, Any] = {name: str(value) for name, value in said.items() if value}
+    if bar.vamp:
+        later["vamp"] = True
     return later | {
         "number": bar.number,
         "meter": str(bar.meter),
@@ -67,6 +73,8 @@ def bar_from_json(data: dict[str, Any]) -> Bar:
         repeat_passes=data["repeat_passes"],
         tempo=Tempo.parse(data["tempo"]) if data["tempo"] else None,
         swing=Swing.parse(data["swing"]) if data["swing"] else None,
+        vamp=data["vamp"],
+        times=Times.parse(data["times"]) if data["times"] else None,
         endings=tuple(data["endings"]),
         **dict.fromkeys(data["signs"], True),
         jump=Jump.parse(data["jump"]) if data["jump"] else None,
@@ -98,7 +106,8 @@ def hit_to_json(hit: Hit) -> dict[str, Any]:
         "strokes": hit.roll.strokes,
         "tied": hit.roll.tied,
     }
-    return {
+    later = {"written": str(hit.written)} if hit.written else {}
+    return later | {
         "at": str(hit.at),
         "drum": hit.drum.value,
         "touch": hit.touch.value,
@@ -117,6 +126,7 @@ def hit_from_json(data: dict[str, Any]) -> Hit:
         grace=Grace(data["grace"]),
         roll=roll and _roll_from_json(roll),
         hand=Hand(data["hand"]) if data["hand"] else None,
+        written=_exact(data["written"]) if data.get("written") else None,
     )
 
 

@@ -131,9 +131,10 @@ def _rests(bar: Bar) -> bool:
 
 
 def _begins(bar: Bar) -> bool:
-    signs = bar.section or bar.tempo or bar.repeat_start or bar.segno or bar.coda
-    return bool(signs)
+    signs = bar.section or bar.tempo or bar.repeat_start
+    return bool(signs or bar.segno or bar.segno_2 or bar.coda or bar.coda_2)
 
 
 def _stops(bar: Bar) -> bool:
-    return bool(bar.repeat_passes or bar.to_coda or bar.fine or bar.jump)
+    leaves = bar.to_coda or bar.to_coda_2 or bar.fine or bar.jump
+    return bool(bar.repeat_passes or leaves)

@@ -8,14 +8,25 @@ from enum import StrEnum
 class JumpTo(StrEnum):
     START = "D.C."
     SEGNO = "D.S."
+    SECOND_SEGNO = "D.S.S."
 
 
 class Until(StrEnum):
     END = "end"
     FINE = "fine"
     CODA = "coda"
+    SECOND_CODA = "coda 2"
 
 
+HEADS = {"dc": JumpTo.START, "ds": JumpTo.SEGNO, "dss": JumpTo.SECOND_SEGNO}
+# The longer ones first, as they are looked for.
+AIMS = {
+    "fine": Until.FINE,
+    "coda 2": Until.SECOND_CODA,
+    "coda coda": Until.SECOND_CODA,
+    "double coda": Until.SECOND_CODA,
+    "coda": Until.CODA,
+}
 # What pages say of the repeats after a jump.
 REPEATS_AGAIN = {
     "with repeats": True,
@@ -72,17 +83,22 @@ class Jump:
         """Read "D.S. al Coda", "dc al fine with repeats"; ValueError if it is no jump."""
         words = _plain(text).split()
         match words:
-            case ["dc" | "ds" as head, *rest]:
-                to = JumpTo.START if head == "dc" else JumpTo.SEGNO
+            case ["dc" | "ds" | "dss" as head, *rest]:
+                to = HEADS[head]
             case ["da", "capo", *rest]:
                 to = JumpTo.START
+            case ["dal", "segno", "segno" | "2", *rest]:
+                to = JumpTo.SECOND_SEGNO
             case ["dal", "segno", *rest]:
                 to = JumpTo.SEGNO
             case _:
                 raise ValueError(text)
         until, with_repeats = Until.END, None
-        if rest[:1] == ["al"] and rest[1:2] and rest[1] in ("fine", "coda"):
-            until, rest = Until(rest[1]), rest[2:]
+        for said, aim in AIMS.items():
+            aimed = ["al", *said.split()]
+            if rest[: len(aimed)] == aimed:
+                until, rest = aim, rest[len(aimed) :]
+                break
         if rest:
             with_repeats = read_repeats(" ".join(rest))
             if with_repeats is None:

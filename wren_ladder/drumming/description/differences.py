@@ -98,9 +98,10 @@ def changes(before: Bar, after: Bar) -> tuple[Change, ...] | None:
     if (before.meter, before.length) != (after.meter, after.length):
         return None
     frame = Positions.of(after)
-    here, there = set(after.hits), set(before.hits)
-    gone = [hit for hit in before.hits if hit not in here]
-    new = [hit for hit in after.hits if hit not in there]
+    was, becomes = before.music, after.music
+    here, there = set(becomes), set(was)
+    gone = [hit for hit in was if hit not in here]
+    new = [hit for hit in becomes if hit not in there]
     found: list[Change] = []
     _crash(gone, new, found)
     _other_cymbal(gone, new, frame, found)

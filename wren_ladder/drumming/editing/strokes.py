@@ -77,7 +77,7 @@ def roll(bar: Bar, at: Fraction, drum: Drum) -> Bar:
         return _set(bar, there, roll=None)
     later = (h.at for h in bar.hits if h.at > at and h.drum.surface is drum.surface)
     length = next(later, bar.length) - at
-    return _set(bar, there, roll=Roll(kind, length), grace=Grace.NONE)
+    return _set(bar, there, roll=Roll(kind, length), grace=Grace.NONE, written=None)
 
 
 def name_hand(bar: Bar, at: Fraction, drum: Drum) -> Bar:

@@ -1,7 +1,7 @@
 """How onsets inside one beat are written as note values, rests and tuplets."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import lru_cache
 from itertools import pairwise
@@ -25,32 +25,80 @@ class Value:
 
 @dataclass(frozen=True, slots=True)
 class BeatValues:
-    """One beat's values; ``tuplet`` is (3, 2) for a triplet, None for plain values."""
+    """One beat's values; ``tuplet`` is (3, 2) for a triplet, None for plain values. ``end`` is
+    where they end, in crotchets: a note may last over its beat."""
 
     values: tuple[Value, ...]
     tuplet: tuple[int, int] | None
+    end: Fraction
 
     @property
     def sounding(self) -> bool:
         return any(value.sounds for value in self.values)
 
 
-def write_beat(onsets: Sequence[Fraction], start: Fraction, length: Fraction) -> BeatValues:
+def write_beat(
+    onsets: Sequence[Fraction],
+    start: Fraction,
+    length: Fraction,
+    ends: Mapping[Fraction, Fraction] | None = None,
+    first: Fraction | None = None,
+) -> BeatValues:
     """Note values for rising ``onsets`` within start ≤ onset < start + length.
 
-    Each note lasts to the next onset or the beat's end; silence before the first is
-    rests. A note whose gap is no single value gets the largest that fits, then rests.
+    Each note lasts to the next onset or the beat's end, or to where ``ends`` has it end;
+    silence is rests. A note whose gap is no single value gets the largest that fits, then
+    rests. Up to ``first`` a note of the beat before still lasts.
     """
+    ends, stop = ends or {}, start + length
+    over = bool(onsets) and ends.get(onsets[-1], stop) > stop
+    if over or first not in (None, start):
+        return _write_over(onsets, start if first is None else first, stop, ends)
     places = tuple((onset - start) / length for onset in onsets)
-    tuplet, values = _divide(places, length)
+    until = tuple((ends[onset] - start) / length if onset in ends else None for onset in onsets)
+    tuplet, values = _divide(places, until, length)
     placed = tuple(Value(start + at, name, dots, sounds) for at, name, dots, sounds in values)
-    return BeatValues(placed, tuplet)
+    return BeatValues(placed, tuplet, stop)
+
+
+def _write_over(
+    onsets: Sequence[Fraction], first: Fraction, stop: Fraction, ends: Mapping
+) -> BeatValues:
+    """A beat that a note lasts into or out of: plain values, and ties where one alone does
+    not hold a note."""
+    values: list[Value] = []
+    at = first
+    for onset, following in pairwise([*onsets, stop]):
+        values += _plain(at, onset, False)
+        if onset in ends:
+            at = ends[onset]
+            values += _plain(onset, at, True)
+            continue
+        note, *rests = _plain(onset, following, True)
+        values += [note, *(replace(rest, sounds=False) for rest in rests)]
+        at = following
+    values += _plain(at, stop, False)
+    return BeatValues(tuple(values), None, max(at, stop))
+
+
+def _plain(start: Fraction, end: Fraction, sounds: bool) -> list[Value]:
+    """Values without a tuplet from ``start`` to ``end``; the longest first."""
+    values, unit = [], Fraction(1, lcm(start.denominator, end.denominator))
+    while start < end:
+        units, name, dots = _largest(int((end - start) / unit), unit)
+        values.append(Value(start, name, dots, sounds))
+        start += units * unit
+    return values
 
 
 @lru_cache(maxsize=2048)
-def _divide(places: tuple[Fraction, ...], length: Fraction) -> tuple:
-    """(tuplet, values) for places from 0 up to 1 of a beat; a piece has few of these."""
-    grid = lcm(*(place.denominator for place in places)) if places else 1
+def _divide(
+    places: tuple[Fraction, ...], until: tuple[Fraction | None, ...], length: Fraction
+) -> tuple:
+    """(tuplet, values) for places from 0 up to 1 of a beat, each ``until`` where its note
+    ends or None for the next one; a piece has few of these."""
+    given = [*places, *(end for end in until if end is not None)]
+    grid = lcm(*(place.denominator for place in given)) if given else 1
     ternary = length.numerator % 3 == 0
     if ternary:
         grid = lcm(grid, 3)
@@ -63,8 +111,13 @@ def _divide(places: tuple[Fraction, ...], length: Fraction) -> tuple:
     values: list[tuple] = []
     if not marks or marks[0]:
         values += _fill(0, marks[0] if marks else grid, unit, False)
-    for mark, end in pairwise([*marks, grid]):
-        values += _fill(mark, end, unit, True)
+    for (mark, end), stop in zip(pairwise([*marks, grid]), until, strict=True):
+        if stop is None:
+            values += _fill(mark, end, unit, True)
+            continue
+        last = min(end, int(stop * grid))
+        values += _fill(mark, last, unit, True, tied=True)
+        values += _fill(last, end, unit, False)
     real = length / grid  # sounding length of one unit, tuplet or not
     return tuplet, [(units * real, name, dots, sounds) for units, name, dots, sounds in values]
 
@@ -82,14 +135,17 @@ def _normal(grid: int, ternary: bool) -> int:
     return normal
 
 
-def _fill(first: int, end: int, unit: Fraction, sounds: bool) -> list[tuple]:
-    """Values from unit ``first`` to ``end``: one note (or rest), then rests."""
+def _fill(
+    first: int, end: int, unit: Fraction, sounds: bool, tied: bool = False
+) -> list[tuple]:
+    """Values from unit ``first`` to ``end``: one note (or rest), then rests, or notes that are
+    tied to it."""
     values = []
     while first < end:
         units, name, dots = _largest(end - first, unit)
         values.append((first, name, dots, sounds))
         first += units
-        sounds = False
+        sounds = sounds and tied
     return values
 
 

@@ -1,13 +1,24 @@
 """Musical time and clock time: the one place where crotchets become seconds, and back."""
 
+from collections.abc import Sequence
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Tempo
+from wren_ladder.drumming.chart.gradual import Gradual, lasting
 
 
 def seconds(length: Fraction, tempo: Tempo, share: Fraction = Fraction(1)) -> float:
     """Sounding time; length and tempo.beat in crotchets, played at ``share`` of the tempo."""
     return float(length / tempo.beat * 60 / (tempo.bpm * share))
+
+
+def bar_seconds(
+    at: Fraction, tempo: Tempo, share: Fraction, graduals: Sequence[Gradual]
+) -> float:
+    """From where a bar starts to ``at`` in it, with what bends its tempo."""
+    if not graduals:
+        return seconds(at, tempo, share)
+    return lasting(at, graduals) * seconds(Fraction(1), tempo, share)
 
 
 def crotchets(time: Fraction, tempo: Tempo, share: Fraction = Fraction(1)) -> Fraction:

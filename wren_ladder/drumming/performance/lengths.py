@@ -3,16 +3,15 @@
 from collections.abc import Iterable, Sequence
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Chart, Tempo
-from wren_ladder.drumming.performance.clock import seconds
+from wren_ladder.drumming.chart import Chart
+from wren_ladder.drumming.performance.clock import bar_seconds
+from wren_ladder.drumming.performance.perform import PlayedBar
 from wren_ladder.drumming.roadmap import Visit
 
 
-def bars_seconds(
-    bars: Iterable[tuple[Fraction, Tempo]], share: Fraction = Fraction(1)
-) -> float:
-    """Of (length in crotchets, tempo) each, one after the other."""
-    return sum(seconds(length, tempo, share) for length, tempo in bars)
+def bars_seconds(played: Iterable[PlayedBar], share: Fraction = Fraction(1)) -> float:
+    """Of bars one after the other, at ``share`` of their tempos."""
+    return sum(bar_seconds(one.bar.length, one.tempo, share, one.graduals) for one in played)
 
 
 def road_seconds(chart: Chart, visits: Sequence[Visit], bpm: int | None = None) -> float:
@@ -22,6 +21,6 @@ def road_seconds(chart: Chart, visits: Sequence[Visit], bpm: int | None = None) 
     is scaled alike. A mark holds on the page until the next, whatever jumps come between.
     """
     share = Fraction(bpm, chart.tempo.bpm) if bpm else Fraction(1)
-    bars = zip(chart.bars, chart.tempos, strict=True)
-    lengths = [seconds(bar.length, tempo, share) for bar, tempo in bars]
+    bars = zip(chart.bars, chart.tempos, chart.graduals, strict=True)
+    lengths = [bar_seconds(bar.length, tempo, share, graduals) for bar, tempo, graduals in bars]
     return sum(lengths[visit.index] for visit in visits)

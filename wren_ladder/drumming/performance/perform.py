@@ -1,14 +1,15 @@
 """Some bars performed: the one function that says what is heard, and when."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Tempo
+from wren_ladder.drumming.chart.gradual import Gradual
 from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.counting import count_in as count_before
 from wren_ladder.drumming.hands import Stick
-from wren_ladder.drumming.performance.clock import crotchets, seconds
+from wren_ladder.drumming.performance.clock import bar_seconds, crotchets, seconds
 from wren_ladder.drumming.performance.onset import Click, Onset, OnsetKind, Performance
 from wren_ladder.drumming.performance.strokes import (
     GRACE_STRENGTH,
@@ -18,6 +19,8 @@ from wren_ladder.drumming.performance.strokes import (
     roll_limbs,
     roll_strokes,
 )
+
+STEP = Fraction(1, 2)  # crotchets of one tempo in a rit. that is written as steps
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,6 +34,7 @@ class PlayedBar:
     index: int = 0
     time: int = 1
     swing: Swing = STRAIGHT
+    graduals: tuple[Gradual, ...] = ()
 
     def sounds_at(self, at: Fraction) -> Fraction:
         """When a stroke written there sounds, in crotchets from where the bar starts."""
@@ -42,15 +46,19 @@ def played_along(
     bars: Sequence[tuple[Bar, tuple[Stick, ...]]],
     tempos: Sequence[Tempo],
     swings: Sequence[Swing],
+    graduals: Sequence[tuple[Gradual, ...]],
     order: Iterable[int],
 ) -> tuple[PlayedBar, ...]:
-    """The bars of a page in an order of their places, as the road or a step has it."""
+    """The bars of a page in an order of their places, as the road has it; one that is not
+    played that time is silent."""
     times: dict[int, int] = {}
     played = []
     for index in order:
         times[index] = times.get(index, 0) + 1
         bar, sticks = bars[index]
-        where = (index, times[index], swings[index])
+        if bar.times and not bar.times.plays(times[index]):
+            sticks = ()
+        where = (index, times[index], swings[index], graduals[index])
         played.append(PlayedBar(bar, sticks, tempos[index], *where))
     return tuple(played)
 
@@ -93,6 +101,20 @@ def perform(
     )
 
 
+def _bent(one: PlayedBar, start: Fraction) -> list[tuple[Fraction, Tempo]]:
+    """The tempos of a rit. or an accel. in small steps, for what has no even change."""
+    found = []
+    for gradual in one.graduals:
+        at, end = max(Fraction(0), gradual.start), min(gradual.end, one.bar.length)
+        while at < end:
+            half = min(STEP, end - at) / 2
+            share = Fraction(gradual.share_at(at + half)).limit_denominator(1000)
+            found.append((start + at, one.tempo.scaled(share)))
+            at += STEP
+        found.append((start + end, one.tempo))
+    return found
+
+
 class _Walk:
     """Plays bar after bar, and knows where it is in seconds and in crotchets."""
 
@@ -113,13 +135,14 @@ class _Walk:
         self._end(one, one.bar.length, [start for start, _ in one.bar.beats])
 
     def rest(self, like: PlayedBar) -> None:
-        """An empty bar is a full one of the metre that was played last."""
+        """An empty bar is a full one of the metre that was played last, at its tempo."""
         meter = like.bar.meter
-        self._end(like, meter.length, meter.beat_starts)
+        self._end(replace(like, graduals=()), meter.length, meter.beat_starts)
 
     def _begin(self, one: PlayedBar) -> None:
         if not self.tempos or self.tempos[-1][1] != one.tempo:
             self.tempos.append((self.position, one.tempo))
+        self.tempos += _bent(one, self.position)
         if not self.meters or self.meters[-1][1] != one.bar.meter:
             self.meters.append((self.position, one.bar.meter))
 
@@ -130,8 +153,9 @@ class _Walk:
         self.now += self._seconds(length, one)
         self.position += length
 
-    def _seconds(self, length: Fraction, one: PlayedBar) -> float:
-        return seconds(length, one.tempo, self.share)
+    def _seconds(self, at: Fraction, one: PlayedBar) -> float:
+        """From where the bar starts to a place in it."""
+        return bar_seconds(at, one.tempo, self.share, one.graduals)
 
     def _strike(self, stick: Stick, one: PlayedBar) -> None:
         """A stroke with what belongs to it, in the order in which it sounds."""
@@ -140,7 +164,7 @@ class _Walk:
 
         def onset(kind, place, limb, strength, later=Fraction(0), ahead=Fraction(0)):
             return Onset(
-                at=at + self._seconds(later, one) - float(ahead),
+                at=self.now + self._seconds(sounds + later, one) - float(ahead),
                 position=position + later - crotchets(ahead, one.tempo, self.share),
                 drum=hit.drum,
                 limb=limb,

@@ -55,9 +55,9 @@ class RoadSigns:
     problems: list[Problem] = field(default_factory=list)
     ends: dict[int, RepeatEnd] = field(default_factory=dict)  # by the bar they end
     voltas: dict[int, Volta] = field(default_factory=dict)  # by each bar in an ending
-    segno: int | None = None
-    coda: int | None = None
-    to_codas: set[int] = field(default_factory=set)
+    landings: dict[JumpTo, int] = field(default_factory=dict)  # where a jump leads
+    codas: dict[Until, int] = field(default_factory=dict)
+    to_codas: dict[Until, set[int]] = field(default_factory=dict)  # the bars to leave from
 
     def tell(self, code: str, index: int, text: str) -> None:
         self.problems.append(Problem(code, text, self.bars[index].number))
@@ -186,21 +186,44 @@ def _read_ends(page: RoadSigns) -> None:
 
 
 def _read_targets(page: RoadSigns) -> None:
+    page.landings[JumpTo.START] = 0
+    for to, name in ((JumpTo.SEGNO, "segno"), (JumpTo.SECOND_SEGNO, "segno_2")):
+        _read_segno(page, to, name)
+    for until, name in ((Until.CODA, "coda"), (Until.SECOND_CODA, "coda_2")):
+        _read_coda(page, until, name)
     bars = page.bars
-    segnos = [index for index, bar in enumerate(bars) if bar.segno]
-    codas = [index for index, bar in enumerate(bars) if bar.coda]
-    page.to_codas = {index for index, bar in enumerate(bars) if bar.to_coda}
     jumps = [bar.jump for bar in bars if bar.jump]
-    if len(codas) > 1 and not page.to_codas:
-        # Two coda signs and no words: the first is where one leaves.
-        page.tell("coda-twice", codas[0], "the first coda sign is read as To Coda")
-        page.to_codas.add(codas.pop(0))
-    page.segno, page.coda = segnos[0] if segnos else None, codas[-1] if codas else None
-    for name, places in (("segno", segnos), ("coda sign", codas)):
-        for index in places[1:]:
-            page.tell("sign-twice", index, f"there is a {name} already; it is used once")
-    if page.segno is not None and not any(jump.to is JumpTo.SEGNO for jump in jumps):
-        page.tell("segno-unused", page.segno, "no D.S. leads back to this segno")
     fines = [index for index, bar in enumerate(bars) if bar.fine]
     if fines and not any(jump.until is Until.FINE for jump in jumps):
         page.tell("fine-unused", fines[0], "no jump leads to this Fine; it is played over")
+
+
+def _read_segno(page: RoadSigns, to: JumpTo, name: str) -> None:
+    places = _places(page, name)
+    if not places:
+        return
+    page.landings[to] = places[0]
+    _tell_twice(page, places, name.replace("_", " "))
+    if not any(bar.jump and bar.jump.to is to for bar in page.bars):
+        page.tell("segno-unused", places[0], f"no {to} leads back to this segno")
+
+
+def _read_coda(page: RoadSigns, until: Until, name: str) -> None:
+    codas, leaving = _places(page, name), set(_places(page, f"to_{name}"))
+    if len(codas) > 1 and not leaving:
+        # Two coda signs and no words: the first is where one leaves.
+        page.tell("coda-twice", codas[0], "the first coda sign is read as To Coda")
+        leaving.add(codas.pop(0))
+    if codas:
+        page.codas[until] = codas[-1]
+        _tell_twice(page, codas, f"{name.replace('_', ' ')} sign")
+    page.to_codas[until] = leaving
+
+
+def _places(page: RoadSigns, name: str) -> list[int]:
+    return [index for index, bar in enumerate(page.bars) if getattr(bar, name)]
+
+
+def _tell_twice(page: RoadSigns, places: Sequence[int], name: str) -> None:
+    for index in places[1:]:
+        page.tell("sign-twice", index, f"there is a {name} already; it is used once")

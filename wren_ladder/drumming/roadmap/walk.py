@@ -77,8 +77,8 @@ class _Walk:
             if not self._comes_again(index):
                 return None
         elif self._to_coda(index) and not self._comes_again(index):
-            self.jumped = None
-            return self._turn(index, self.page.coda, "to coda")
+            until, self.jumped = self.jumped.until, None
+            return self._turn(index, self.page.codas[until], "to coda")
         back = self._next_pass(index)
         if back is not None:
             self.passes[back] = self.passes.get(back, 1) + 1
@@ -93,9 +93,8 @@ class _Walk:
     def _to_coda(self, index: int) -> bool:
         return (
             self.jumped is not None
-            and self.jumped.until is Until.CODA
-            and index in self.page.to_codas
-            and self.page.coda is not None
+            and self.jumped.until in self.page.codas
+            and index in self.page.to_codas[self.jumped.until]
         )
 
     def _repeats(self, start: int) -> bool:
@@ -138,11 +137,13 @@ class _Walk:
 
     def _jump(self, index: int, jump: Jump) -> int | None:
         page = self.page
-        if jump.to is JumpTo.SEGNO and page.segno is None:
-            page.tell("segno-missing", index, f"{jump}, but there is no segno; it goes on")
+        if jump.to not in page.landings:
+            missing = "second segno" if jump.to is JumpTo.SECOND_SEGNO else "segno"
+            page.tell("segno-missing", index, f"{jump}, but there is no {missing}; it goes on")
             return self._enter(index, index + 1)
-        if jump.until is Until.CODA and (page.coda is None or not page.to_codas):
-            missing = "coda" if page.coda is None else "To Coda"
+        lacks = jump.until not in page.codas
+        if jump.until in page.to_codas and (lacks or not page.to_codas[jump.until]):
+            missing = jump.until.value if lacks else f"To {jump.until.value.title()}"
             page.tell("coda-missing", index, f"{jump}, but there is no {missing}")
         if jump.until is Until.FINE and not any(bar.fine for bar in page.bars):
             page.tell("fine-missing", index, f"{jump}, but there is no Fine; played to the end")
@@ -151,8 +152,7 @@ class _Walk:
         self.repeating = self.repeats_after_jump if asked is None else asked
         self.passes = {}
         self.heard = set(self.order)
-        landing = 0 if jump.to is JumpTo.START else page.segno
-        return self._turn(index, landing, str(jump))
+        return self._turn(index, page.landings[jump.to], str(jump))
 
     def _turn(self, leaving: int, landing: int, why: str) -> int | None:
         landing = self._enter(None, landing)

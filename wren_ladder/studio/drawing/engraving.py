@@ -21,6 +21,7 @@ from wren_ladder.drumming.chart import Bar, Hand
 from wren_ladder.drumming.chart.serial import bar_to_json
 from wren_ladder.drumming.notation.mei import Around, Layout, Scored, write_mei
 from wren_ladder.drumming.study import BarStudy
+from wren_ladder.studio.drawing.glyphs import draw_notes
 
 SVG = "{http://www.w3.org/2000/svg}"
 PREFIX = "@@"  # stands for the drawing's own prefix until it is put into a page
@@ -226,9 +227,13 @@ def _flat(defs: list[etree._Element], drawn: list[etree._Element], view_box: str
     scale = etree.Element(f"{SVG}g", nsmap={None: SVG[1:-1]})
     scale.attrib.update({"fill": "currentColor", "stroke": "currentColor", "font-family": FONT})
     scale.extend(drawn)
+    draw_notes(scale)
     for placeholder in list(scale.iterfind(f".//{SVG}ellipse")):
         if "placeholder" in placeholder.getparent().get("class", ""):
             placeholder.getparent().remove(placeholder)
+    for note in scale.iterfind(f".//{SVG}g[@class='note slashed']"):
+        note.set("class", "note")
+        _slash_head(note)
     for sign in scale.iterfind(f".//{SVG}g[@class='mRpt2']"):
         _stand_on_the_line(sign)
     new = etree.Element(f"{SVG}svg", nsmap={None: SVG[1:-1]})
@@ -257,6 +262,14 @@ def _tidy_system(system: etree._Element, counts: bool) -> None:
             parts = list(line)
             for part in parts[len(parts) // 2 :]:
                 line.remove(part)
+
+
+def _slash_head(note: etree._Element) -> None:
+    """A line through the head: the engraver's own slash stands beside the stem of a chord."""
+    head = note.find(f"{SVG}g[@class='notehead']/{SVG}use")
+    x, y = map(int, re.findall(r"-?\d+", head.get("transform"))[:2])
+    line = {"d": f"M{x - 90} {y + 180} L{x + 310} {y - 180}", "stroke-width": "30"}
+    head.addnext(etree.Element(f"{SVG}path", line))
 
 
 def _stand_on_the_line(sign: etree._Element) -> None:

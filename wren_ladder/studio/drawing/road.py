@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from wren_ladder.drumming.chart import Chart
 from wren_ladder.drumming.performance import clock
 from wren_ladder.drumming.roadmap import Leg, Turn
+from wren_ladder.drumming.wording import ordinal
 
 WIDTH, LEFT, RIGHT, TOP, ROW = 940, 30, 190, 56, 38
 MOST_LEGS = 60
@@ -99,10 +100,3 @@ def say_leg(chart: Chart, leg: Leg) -> str:
     first, last = chart.bars[leg.first].number, chart.bars[leg.last].number
     bars = f"bar {first}" if first == last else f"bars {first}–{last}"
     return f"{bars}, {ordinal(leg.time)} time" if leg.time > 1 else bars
-
-
-def ordinal(number: int) -> str:
-    """1st, 2nd, 3rd, 4th, 11th, 22nd."""
-    endings = {1: "st", 2: "nd", 3: "rd"}
-    ending = "th" if number % 100 in (11, 12, 13) else endings.get(number % 10, "th")
-    return f"{number}{ending}"

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import HAIRPINS, Bar, Mark
+from wren_ladder.drumming.chart import SPANS, Bar, Mark
 from wren_ladder.drumming.chart.marks import MOST_LENGTH
 from wren_ladder.drumming.chart.shorthand import rest_runs
 from wren_ladder.drumming.notation.mei import (
@@ -61,7 +61,7 @@ def _around(bars: Sequence[Bar], first: int, last: int) -> Around:
         hat_open, dynamic = hat_left_open(bar, hat_open), dynamic_after(bar, dynamic)
     ends = last + 1 == len(bars)
     closes = "end" if ends else line_before(bars[last + 1], bars[last])
-    over = open_hairpins(bars, first)
+    over = open_spans(bars, first)
     return Around(bars[first].tempo, over, hat_open, dynamic, closes)
 
 
@@ -71,15 +71,15 @@ def _width(size: int) -> int:
     return LINE_WIDTH if share > SHORT else int(LINE_WIDTH * max(SHORT / 2, share))
 
 
-def open_hairpins(bars: Sequence[Bar], first: int) -> tuple[Mark, ...]:
-    """What is left of the hairpins that began before bar ``first``."""
+def open_spans(bars: Sequence[Bar], first: int) -> tuple[Mark, ...]:
+    """What is left of the hairpins, rit. and accel. that began before bar ``first``."""
     found, before = [], Fraction(0)
     for bar in reversed(bars[:first]):
         before += bar.length
         for mark in bar.marks:
             left = mark.at + mark.length - before
-            if mark.kind in HAIRPINS and left > 0:
-                found.append(Mark(Fraction(0), mark.kind, "", left))
+            if mark.kind in SPANS and left > 0:
+                found.append(Mark(Fraction(0), mark.kind, mark.text, left))
         if before >= MOST_LENGTH:
             break
     return tuple(found)
@@ -103,8 +103,7 @@ def printed_cells(bars: Sequence[Bar], counts: bool) -> list[tuple[int, int]]:
 def _size(studied: Study, first: int, last: int, counts: bool) -> int:
     bar = studied.bars[first]
     last_bar = studied.bars[last].bar
-    words = ["To Coda"] if last_bar.to_coda else []
-    words += [str(last_bar.jump)] if last_bar.jump else []
+    words = [word for word in last_bar.road_words if not word.startswith(("segno", "coda"))]
     said = sum(len(text) for text in words)  # in the second half of the bar, so all twice
     counted = {count.at for count in bar.counts} if counts else set()
     if bar.bar.again:

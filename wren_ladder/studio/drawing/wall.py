@@ -124,18 +124,16 @@ def _number(bar: Bar) -> str:
 
 def _drawn_as(first: int, page: Bar) -> tuple:
     """Equal bars look the same unless a sign stands at one of them."""
-    signs = (page.segno, page.coda, page.to_coda, page.fine, page.jump, page.marks)
+    signs = (page.road_words, page.vamp, page.times, page.marks)
     return first, page.repeat_start, page.repeat_passes, page.endings, signs
 
 
 def _signs(bar: Bar) -> list[str]:
     words = [", ".join(map(str, bar.endings)) + "."] if bar.endings else []
     for word, there in (
-        ("segno", bar.segno),
-        ("coda", bar.coda),
-        ("To Coda", bar.to_coda),
-        ("Fine", bar.fine),
-        (str(bar.jump), bar.jump),
+        *((word, True) for word in bar.road_words),
+        ("vamp", bar.vamp),
+        (bar.times.words if bar.times else "", bar.times),
         ("repeat sign", bar.again == 1),
         ("2-bar repeat", bar.again == 2),
         ("slashes", slashed_through(bar)),

@@ -16,9 +16,10 @@ from wren_ladder.drumming.notation.counts.words import (
     TOUCHES,
     VARIANTS,
 )
-from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.drumming.numbers import read_ratio, read_whole
 
 NO_HAND = "-"
+FOR = "for"  # how many counts a note is written: 1 for 2
 TIED = "tied"  # a roll that goes on over the bar line: buzz 3-tied
 ROLL_KINDS = {"roll": RollKind.OPEN, "buzz": RollKind.BUZZ, "singles": RollKind.SINGLE}
 
@@ -40,11 +41,18 @@ def read_hits(name: str, words: list[Token], frame: Positions) -> tuple[Hit, ...
     struck: dict[Fraction, Hit] = {}
     open_rolls: dict[Fraction, tuple[RollKind, int | None]] = {}
     group, waiting, pattern = Group(), None, None
+    named: list[Fraction] = []  # what a "for" behind it makes longer or shorter
     added: list[Fraction] = []  # by the pattern being read
     for token in words:
         text = token.text.lower()
         if text == ",":
-            group, pattern = Group(), None
+            group, pattern, named = Group(), None, []
+        elif waiting == FOR:
+            _last(struck, named, token, frame)
+            named = []
+        elif text == FOR:
+            if not named:
+                raise blame(token, "say which note lasts so long: 1 for 2")
         elif group.roll and _is_count(text) and waiting == "count":
             group.roll = (group.roll[0], int(text))
         elif _change(name, token, group):
@@ -52,6 +60,7 @@ def read_hits(name: str, words: list[Token], frame: Positions) -> tuple[Hit, ...
         elif text in PATTERNS:
             pattern, found = text, _located(token, frame.pattern, text)
             added = [at for at in found if at not in struck]
+            named = list(found)
             for at in found:
                 _strike(struck, at, name, group, token)
         elif pattern and "-" in text:
@@ -59,16 +68,36 @@ def read_hits(name: str, words: list[Token], frame: Positions) -> tuple[Hit, ...
             for at in added:
                 if at not in wanted:
                     del struck[at]
+            named = [at for at in named if at in struck]
         elif group.roll:
             _strike_roll(struck, open_rolls, name, group, token, frame)
         else:
             for at in _located(token, frame.read, text):
                 _strike(struck, at, name, group, token)
-        waiting = "count" if text in ("roll", "singles") else None
+                named.append(at)
+        waiting = {"roll": "count", "singles": "count", FOR: FOR}.get(text)
+    if waiting == FOR:
+        raise blame(words[-1], "say for how many counts: 1 for 2")
     for at, (kind, strokes) in open_rolls.items():
         end = min((other for other in struck if other > at), default=frame.length)
         struck[at] = replace(struck[at], roll=Roll(kind, end - at, strokes))
     return tuple(struck.values())
+
+
+def _last(struck: dict, named: list[Fraction], token: Token, frame: Positions) -> None:
+    """Write the named notes as long as the counts say."""
+    counts = read_ratio(token.text)
+    if not counts or counts < 0:
+        raise blame(token, "say for how many counts: 1 for 2, or 2& for 1/2")
+    length = counts * frame.meter.count_length
+    for at in named:
+        if at + length > frame.length:
+            text = f"{frame.say(at)} for {token.text} runs past the bar line"
+            raise blame(token, f"{text}; write it up to there")
+        try:
+            struck[at] = replace(struck[at], written=length)
+        except ChartError as error:
+            raise blame(token, error.text) from error
 
 
 def _is_count(text: str) -> bool:
@@ -90,7 +119,7 @@ def _change(name: str, token: Token, group: Group) -> bool:
         right = next(line for line, word in VARIANTS if word == text)
         raise blame(token, f"'{text}' belongs on the {right} line, not on {name}")
     elif text.isalpha() and text not in PATTERNS:
-        words = [*PATTERNS, *TOUCHES, *GRACES, *ROLL_WORDS]
+        words = [*PATTERNS, *TOUCHES, *GRACES, *ROLL_WORDS, FOR]
         words += [word for line, word in VARIANTS if line == name]
         close = get_close_matches(text, words, n=1)
         hint = f"did you mean {close[0]}?" if close else f"use {', '.join(words)}"

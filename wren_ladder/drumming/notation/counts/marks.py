@@ -3,7 +3,7 @@ cue 2 band only."""
 
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import DYNAMICS, HAIRPINS, ChartError, Mark, MarkKind
+from wren_ladder.drumming.chart import DYNAMICS, GRADUAL, SPANS, ChartError, Mark, MarkKind
 from wren_ladder.drumming.chart.positions import END, Positions
 from wren_ladder.drumming.notation.counts.tokens import Token, blame
 from wren_ladder.drumming.numbers import read_ratio
@@ -12,6 +12,8 @@ MARK_LINES = {
     "dynamics": MarkKind.DYNAMIC,
     "cresc": MarkKind.CRESCENDO,
     "dim": MarkKind.DIMINUENDO,
+    "rit": MarkKind.RIT,
+    "accel": MarkKind.ACCEL,
     "fermata": MarkKind.FERMATA,
     "fill": MarkKind.FILL,
     "slashes": MarkKind.SLASHES,
@@ -31,15 +33,15 @@ def read_marks(head: Token, rest: list[Token], line: str, frame: Positions) -> l
         return [_mark(words[0], at, kind, said)]
     if kind is MarkKind.DYNAMIC:
         return _dynamics(words, frame)
-    if kind in HAIRPINS:
-        return _hairpins(words, kind, frame)
+    if kind in SPANS:
+        return _spans(words, kind, frame)
     return [_mark(word, _at(word, word.text, frame), kind) for word in words]
 
 
 def _example(kind: MarkKind) -> str:
     if kind is MarkKind.DYNAMIC:
         return "p 1 f 3"
-    return "1-4" if kind in HAIRPINS else "3"
+    return "1-4" if kind in SPANS else "3"
 
 
 def _at(token: Token, text: str, frame: Positions) -> Fraction:
@@ -70,8 +72,9 @@ def _dynamics(words: list[Token], frame: Positions) -> list[Mark]:
     return marks
 
 
-def _hairpins(words: list[Token], kind: MarkKind, frame: Positions) -> list[Mark]:
-    """ "1-4", "3-end", or over the bar line by its counts: "3 for 6"."""
+def _spans(words: list[Token], kind: MarkKind, frame: Positions) -> list[Mark]:
+    """ "1-4", "3-end", or over the bar line by its counts: "3 for 6"; a rit. may say where it
+    leads: "1-end to 60"."""
     marks, place = [], 0
     while place < len(words):
         token = words[place]
@@ -84,7 +87,12 @@ def _hairpins(words: list[Token], kind: MarkKind, frame: Positions) -> list[Mark
             length, place = _counts(words, place, frame), place + 3
         else:
             raise blame(token, f"say how far: {start}-4, {start}-end, or {start} for 6")
-        marks.append(_mark(token, at, kind, "", length))
+        goal = ""
+        if [word.text.lower() for word in words[place : place + 1]] == ["to"]:
+            if kind not in GRADUAL or place + 1 == len(words):
+                raise blame(words[place], "say which tempo a rit or an accel leads to: to 60")
+            goal, place = words[place + 1].text, place + 2
+        marks.append(_mark(token, at, kind, goal, length))
     return marks
 
 
@@ -111,8 +119,12 @@ def _say(mark: Mark, frame: Positions) -> str:
     where = frame.say(mark.at)
     if mark.kind is MarkKind.DYNAMIC:
         return f"{mark.text} {where}"
-    if mark.kind not in HAIRPINS:
+    if mark.kind not in SPANS:
         return where
+    return _span(mark, where, frame) + (f" to {mark.text}" if mark.text else "")
+
+
+def _span(mark: Mark, where: str, frame: Positions) -> str:
     end = mark.at + mark.length
     if end == frame.length:
         return f"{where}-{END}"

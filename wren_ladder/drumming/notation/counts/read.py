@@ -16,6 +16,7 @@ from wren_ladder.drumming.chart import (
     Meter,
     Place,
     Tempo,
+    Times,
 )
 from wren_ladder.drumming.chart.bar import MOST_REPEAT_PASSES
 from wren_ladder.drumming.chart.positions import Positions
@@ -25,12 +26,13 @@ from wren_ladder.drumming.notation.counts.hits import read_hands, read_hits
 from wren_ladder.drumming.notation.counts.marks import MARK_LINES, read_marks
 from wren_ladder.drumming.notation.counts.tokens import Token, blame, tokens
 from wren_ladder.drumming.notation.counts.words import ALIASES, LINES, MARKS, SIGNS
+from wren_ladder.drumming.notation.lengths import keep_lengths
 from wren_ladder.drumming.numbers import read_ratio, read_whole
 
 # Of the marks typed for "bars 5-8 as 1-4", some belong to every bar, some to the last, the
 # others to the first.
-EVERY_MARKS = ("endings", "again", "crash_again", "slashes")
-LAST_MARKS = ("repeat_passes", "jump", "fine", "to_coda")
+EVERY_MARKS = ("endings", "times", "again", "crash_again", "slashes")
+LAST_MARKS = ("repeat_passes", "vamp", "jump", "fine", "to_coda", "to_coda_2")
 COMMON_TIME = Meter(4, 4)
 # What "bars 5-8 rest" says of every one of those bars.
 REPEAT_SIGNS = {"bar": 1, "1 bar": 1, "2 bars": 2}
@@ -243,13 +245,15 @@ def _read_line(draft: TypedBar, line: str, words: list[Token]) -> None:
     elif name == "repeat":
         _read_repeat(draft, head, rest)
     elif name in SIGNS:
-        draft.marks[name] = True
+        draft.marks[name + _which(head, rest)] = True
     elif name == "to":
-        if [word.text.lower() for word in rest] != ["coda"]:
+        if [word.text.lower() for word in rest[:1]] != ["coda"]:
             raise blame(head, "write: to coda")
-        draft.marks["to_coda"] = True
+        draft.marks["to_coda" + _which(rest[0], rest[1:])] = True
     elif name == "ending":
         draft.marks["endings"] = _endings(head, rest)
+    elif name == "time":
+        draft.marks["times"] = _times(head, rest)
     elif name == "jump":
         draft.marks["jump"] = _jump(head, rest)
     elif name in MARK_LINES:
@@ -260,6 +264,18 @@ def _read_line(draft: TypedBar, line: str, words: list[Token]) -> None:
         draft.hands = rest
     else:
         raise blame(head, _unknown_line(head.text))
+
+
+def _which(head: Token, rest: list[Token]) -> str:
+    """The first or the second sign of its kind: "segno", "segno 2"; there is one Fine."""
+    said = [word.text for word in rest]
+    if said in ([], ["1"]):
+        return ""
+    if said == ["2"] and head.text.lower() != "fine":
+        return "_2"
+    name = head.text.lower()
+    right = name if name == "fine" else f"{name}, or {name} 2"
+    raise blame(rest[0], f"write: {right}")
 
 
 def _unknown_line(word: str) -> str:
@@ -295,15 +311,16 @@ def _read_repeat(draft: TypedBar, head: Token, rest: list[Token]) -> None:
     said = [word.text.lower() for word in rest]
     if said == ["start"]:
         draft.marks["repeat_start"] = True
-    elif said[:1] == ["end"] and len(said) <= 2:
-        times = read_whole(said[1], 2, MOST_REPEAT_PASSES) if len(said) == 2 else 2
+    elif said[:1] == ["end"] and len(said) <= 3 and said[2:] in ([], ["vamp"]):
+        draft.marks["vamp"] = said[2:] == ["vamp"]
+        times = read_whole(said[1], 2, MOST_REPEAT_PASSES) if len(said) > 1 else 2
         if times is None:
-            raise blame(rest[-1], "say how often it is played, 2 to 16: repeat end 3")
+            raise blame(rest[1], "say how often it is played, 2 to 16: repeat end 3")
         draft.marks["repeat_passes"] = times
     elif said[:1] == ["bar"] or said[1:2] == ["bars"]:
         _read_sign(draft, head, said)
     else:
-        text = "write: repeat start, repeat end 2, repeat bar, or repeat 2 bars"
+        text = "write: repeat start, repeat end 2, repeat end 4 vamp, repeat bar, repeat 2 bars"
         raise blame(rest[0] if rest else head, text)
 
 
@@ -324,6 +341,13 @@ def _endings(head: Token, rest: list[Token]) -> tuple[int, ...]:
         if read_whole(word.text, 1, MOST_REPEAT_PASSES) is None:
             raise blame(word, f"an ending is for passes 1 to {MOST_REPEAT_PASSES}: ending 1 2")
     return tuple(int(word.text) for word in numbers)
+
+
+def _times(head: Token, rest: list[Token]) -> Times:
+    try:
+        return Times.parse(" ".join(word.text for word in rest))
+    except ChartError as error:
+        raise blame(rest[0] if rest else head, error.text) from None
 
 
 def _jump(head: Token, rest: list[Token]) -> Jump:
@@ -367,7 +391,7 @@ def _make_bar(draft: TypedBar) -> Bar:
     rest = dict(draft.marks)
     if rest.pop("slashes", False):
         marks.append(Mark(Fraction(0), MarkKind.SLASHES))
-    bar = replace(empty, hits=hits, marks=tuple(marks), **rest)
+    bar = keep_lengths(replace(empty, hits=hits, marks=tuple(marks), **rest))
     return replace(bar, hits=read_hands(bar.hits, draft.hands)) if draft.hands else bar
 
 

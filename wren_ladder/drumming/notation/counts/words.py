@@ -22,6 +22,7 @@ MARKS = (
     "repeat",
     "ending",
     "jump",
+    "time",
     "to",
     "note",
     *SIGNS,

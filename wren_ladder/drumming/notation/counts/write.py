@@ -1,11 +1,12 @@
 """Writes bars as they would be typed; reading them again gives the same bars."""
 
+from dataclasses import replace
 from fractions import Fraction
 from itertools import groupby
 
 from wren_ladder.drumming.chart import Bar, Chart, Grace, Hit, Meter, RollKind, Touch
 from wren_ladder.drumming.chart.positions import END, PARTS, PATTERNS, SYLLABLES, Positions
-from wren_ladder.drumming.notation.counts.hits import NO_HAND, TIED, plain
+from wren_ladder.drumming.notation.counts.hits import FOR, NO_HAND, TIED, plain
 from wren_ladder.drumming.notation.counts.marks import write_marks
 from wren_ladder.drumming.notation.counts.words import LINE_OF_SURFACE, LINES, WORD_OF_DRUM
 
@@ -60,18 +61,14 @@ def _marks(bar: Bar) -> list[str]:
         marks.append(str(bar.swing))
     if bar.repeat_start:
         marks.append("repeat start")
-    if bar.segno:
-        marks.append("segno")
-    if bar.coda:
-        marks.append("coda")
+    marks += [word for word in bar.road_words if word.startswith(("segno", "coda"))]
     if bar.endings:
         marks.append(f"ending {' '.join(map(str, bar.endings))}")
     if bar.repeat_passes:
-        marks.append(f"repeat end {bar.repeat_passes}")
-    if bar.to_coda:
-        marks.append("to coda")
-    if bar.fine:
-        marks.append("fine")
+        marks.append(f"repeat end {bar.repeat_passes}{' vamp' if bar.vamp else ''}")
+    if bar.times:
+        marks.append(f"time {bar.times}")
+    marks += [word.lower() for word in bar.road_words if word.startswith(("To", "Fine"))]
     if bar.jump:
         marks.append(f"jump {bar.jump}")
     if bar.again:
@@ -91,19 +88,27 @@ def _by_line(hits: tuple[Hit, ...]) -> list[tuple[str, list[Hit]]]:
 
 def _write_hits(hits: list[Hit], frame: Positions) -> str:
     pattern = _pattern(tuple(hit.at for hit in hits), frame)
+    lasts = {_lasting(hit, frame) for hit in hits}
+    if pattern and len(lasts) == 1 and all(plain(replace(hit, written=None)) for hit in hits):
+        return f"{pattern} {lasts.pop()}".strip()  # a whole pattern written short
     usual = [hit.at for hit in hits if plain(hit)]
     groups = [pattern or _positions(usual, frame)] if pattern or usual else []
-    changed: dict[str, list[Hit]] = {}
+    changed: dict[tuple[str, str], list[Hit]] = {}
     for hit in hits:
         if not plain(hit):
-            changed.setdefault(_words(hit), []).append(hit)
-    for words, those in changed.items():
+            changed.setdefault((_words(hit), _lasting(hit, frame)), []).append(hit)
+    for (words, lasting), those in changed.items():
         if those[0].roll:
-            spans = [_span(hit, frame) for hit in those]
-            groups.append(f"{words} {' '.join(spans)}")
+            where = " ".join(_span(hit, frame) for hit in those)
         else:
-            groups.append(f"{words} {_positions([hit.at for hit in those], frame)}")
+            where = _positions([hit.at for hit in those], frame)
+        groups.append(" ".join(part for part in (words, where, lasting) if part))
     return ", ".join(groups)
+
+
+def _lasting(hit: Hit, frame: Positions) -> str:
+    """ "for 2", in counts, of a note that is written longer or shorter than usual."""
+    return f"{FOR} {hit.written / frame.meter.count_length}" if hit.written else ""
 
 
 def _words(hit: Hit) -> str:

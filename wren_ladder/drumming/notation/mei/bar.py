@@ -11,11 +11,13 @@ from itertools import pairwise
 from xml.etree.ElementTree import Element, SubElement
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hand, Hit, MarkKind, RollKind, Touch
+from wren_ladder.drumming.notation.lengths import note_ends
 from wren_ladder.drumming.notation.mei.scored import Layout, Scored
 from wren_ladder.drumming.notation.rhythm import BeatValues, Value, write_beat
 
 HIDDEN = {"type": "count", "head.visible": "false", "stem.visible": "false", "stem.dir": "up"}
 SILENT_COLOUR = "#9A8F7F"
+SLASHED = "slashed"  # a head with a line through it, drawn by whoever draws the MEI
 
 
 class BarWriter:
@@ -84,10 +86,13 @@ class BarWriter:
         for hit in hits:
             onsets.setdefault(hit.at, []).append(hit)
         held = _held_rolls(hits, self.bar)
+        ends = note_ends(hits, self.bar)
         pairs = _pairs(self.bar, onsets, held, min(slashed, self._from(MarkKind.FILL)))
+        pairs -= {start for start in pairs for end in ends.values() if start < end <= start + 2}
         behind = {start + 1 for start in pairs}  # written with the beat before
+        until = Fraction(0)  # how far notes have been written
         for start, length in self.bar.beats:
-            if start in behind:
+            if start in behind or until >= start + length:
                 continue
             if start in pairs:
                 self._pair(layer, start, onsets, held.get(start), stem, silence)
@@ -104,8 +109,9 @@ class BarWriter:
                 continue
             if carried and start not in inside:
                 inside = [start, *inside]
-            beat = write_beat(inside, start, length)
+            beat = write_beat(inside, start, length, ends, max(start, until))
             self._beat(layer, beat, onsets, carried, stem, silence)
+            until = beat.end
 
     def _pair(
         self,
@@ -172,7 +178,9 @@ class BarWriter:
             elif hits:
                 self._notes(target, hits, value, stem)
             else:
-                self._notes(target, [carried], value, stem, tied=True)
+                before = max((at for at in onsets if at < value.at), default=None)
+                tied = [carried] if carried else onsets[before]
+                self._notes(target, tied, value, stem, tied=True)
 
     def _notes(
         self, parent: Element, hits: list[Hit], value: Value, stem: str, tied: bool = False
@@ -199,7 +207,10 @@ class BarWriter:
         note = SubElement(parent, "note", {**duration, "loc": str(row.line)})
         self.written[hit] = 1 + self.written.get(hit, 0) if tied else 0
         note.set("xml:id", self._id(hit) + (f"t{self.written[hit]}" if tied else ""))
-        if row.head:
+        if row.head == SLASHED:
+            note.set("type", SLASHED)
+            note.set("head.mod", "slash")
+        elif row.head:
             note.set("head.shape", row.head)
         if hit.touch is Touch.GHOST:
             note.set("head.mod", "paren")
@@ -240,7 +251,7 @@ class BarWriter:
         hit = graced[0]
         row = hit.drum.row
         attributes = {"loc": str(row.line), "stem.dir": stem}
-        if row.head:
+        if row.head and row.head != SLASHED:
             attributes["head.shape"] = row.head
         if hit.grace is Grace.FLAM:
             attributes |= {"grace": "unacc", "stem.mod": "1slash", "dur": "8"}

@@ -5,11 +5,32 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from xml.etree.ElementTree import Element, SubElement, tostring
 
-from wren_ladder.drumming.chart import HAIRPINS, Bar, Mark, MarkKind, Meter, Tempo
+from wren_ladder.drumming.chart import (
+    GRADUAL,
+    HAIRPINS,
+    SPANS,
+    Bar,
+    Mark,
+    MarkKind,
+    Meter,
+    Tempo,
+)
 from wren_ladder.drumming.chart.shorthand import rest_runs, tied_to
 from wren_ladder.drumming.notation.mei.bar import BarWriter, hat_left_open
 from wren_ladder.drumming.notation.mei.scored import Around, Layout, Scored
 
+# (MEI's name, dots) of a tempo's beat in crotchets, and the letters of SMuFL 1.4, the standard
+# layout of music fonts: metronome marks, U+ECA0 to ECBF.
+METRONOME_NOTES = {
+    Fraction(3): ("2", 1),
+    Fraction(2): ("2", 0),
+    Fraction(3, 2): ("4", 1),
+    Fraction(1): ("4", 0),
+    Fraction(3, 4): ("8", 1),
+    Fraction(1, 2): ("8", 0),
+}
+SMUFL_NOTES = {"2": "\ueca3", "4": "\ueca5", "8": "\ueca7"}
+SMUFL_DOT = "\uecb7"
 NAMESPACE = "http://www.music-encoding.org/ns/mei"
 
 
@@ -44,7 +65,7 @@ def write_mei(
     _staves(SubElement(score, "scoreDef"), meter, layout)
     section = SubElement(score, "section")
     ending: Element | None = None
-    open_hairpins, hat_open, dynamic = around.open_hairpins, around.hat_open, around.dynamic
+    open_spans, hat_open, dynamic = around.open_spans, around.hat_open, around.dynamic
     signs = _signs([item.bar for item in scored], layout)
     for index, last in _printed([item.bar for item in scored], layout):
         bar, item = scored[index].bar, scored[index]
@@ -71,8 +92,10 @@ def write_mei(
         page = Page(hat_open, dynamic, closes, mark)
         measure, writer = _measure(into, index, item, layout, page, signs[index])
         hat_open, dynamic = hat_left_open(bar, hat_open), dynamic_after(bar, dynamic)
-        _hairpins(measure, index, [*open_hairpins, *bar.marks], scored, layout)
-        open_hairpins = ()
+        if bar.times and layout.numbers and (before is None or before.times != bar.times):
+            _times(measure, index, scored, layout)
+        _spans(measure, index, [*open_spans, *bar.marks], scored, layout)
+        open_spans = ()
         if last > index:
             measure.find(".//multiRest").set("num", str(last - index + 1))
         if after and not layout.apart and not signs[index] and not signs[index + 1]:
@@ -170,8 +193,8 @@ def _printed(bars: Sequence[Bar], layout: Layout) -> Sequence[tuple[int, int]]:
 
 def _long_rest(first: Bar, last: Bar) -> Scored:
     """A rest of many bars: what stands at its start, and the signs at its end."""
-    signs = {name: getattr(last, name) for name in ("repeat_passes", "to_coda", "fine", "jump")}
-    return Scored(replace(first, **signs))
+    names = ("repeat_passes", "to_coda", "to_coda_2", "fine", "jump")
+    return Scored(replace(first, **{name: getattr(last, name) for name in names}))
 
 
 def _ties(measure: Element, writer: BarWriter, index: int, after: Bar) -> None:
@@ -205,8 +228,7 @@ def _measure(
         mark = SubElement(measure, "dir", {"staff": "1", "tstamp": "0", "place": "above"})
         SubElement(mark, "rend", {"fontweight": "bold"}).text = bar.section
     if page.tempo:
-        mark = SubElement(measure, "tempo", {"staff": "1", "tstamp": "1", "place": "above"})
-        mark.text = str(page.tempo)
+        _tempo(measure, page.tempo)
     if bar.swing:
         feel = SubElement(measure, "dir", {"staff": "1", "tstamp": "1", "place": "above"})
         feel.text = str(bar.swing)
@@ -223,14 +245,21 @@ def _measure(
     if layout.numbers and bar.note:
         note = SubElement(measure, "dir", {"staff": "1", "tstamp": "1", "place": "above"})
         SubElement(note, "rend", {"fontstyle": "italic"}).text = bar.note
-    if bar.repeat_passes > 2:
-        times = SubElement(
-            measure,
-            "dir",
-            {"staff": "1", "tstamp": str(bar.meter.beats), "place": "above"},
-        )
-        times.text = f"×{bar.repeat_passes}"
+    if bar.repeat_passes > 2 or bar.vamp:
+        where = "1" if bar.vamp else str(bar.meter.beats)  # the longer words need room
+        passes = SubElement(measure, "dir", {"staff": "1", "tstamp": where, "place": "above"})
+        passes.text = f"{'vamp, counted ' if bar.vamp else ''}×{bar.repeat_passes}"
     return measure, writer
+
+
+def _tempo(measure: Element, tempo: Tempo) -> None:
+    """The beat as a note and its number: the note is a letter of the music fonts' standard."""
+    name, dots = METRONOME_NOTES[tempo.beat]
+    unit = {"mm.unit": name, "mm": str(tempo.bpm)} | ({"mm.dots": "1"} if dots else {})
+    mark = SubElement(measure, "tempo", {"staff": "1", "tstamp": "1", "place": "above", **unit})
+    note = SubElement(mark, "rend", {"glyph.auth": "smufl"})
+    note.text = SMUFL_NOTES[name] + SMUFL_DOT * dots
+    note.tail = f" = {tempo.bpm}"
 
 
 def _mark(measure: Element, bar: Bar, mark: Mark) -> None:
@@ -245,20 +274,36 @@ def _mark(measure: Element, bar: Bar, mark: Mark) -> None:
         end = _beat(1 + bar.length / bar.meter.count_length)
         line = {"extender": "true", "lform": "dashed", "tstamp2": f"0m+{end}"}
         SubElement(measure, "dir", {**given, **line}).text = "fill"
-    elif mark.kind not in HAIRPINS:
+    elif mark.kind not in SPANS:
         SubElement(measure, "dir", given).text = mark.text
 
 
-def _hairpins(
+def _times(measure: Element, index: int, scored: Sequence[Scored], layout: Layout) -> None:
+    """ "2nd time only", with a line over the bars that it is said of."""
+    last = index
+    times = scored[index].bar.times
+    while not layout.apart and last + 1 < len(scored) and scored[last + 1].bar.times == times:
+        last += 1
+    end = scored[last].bar
+    stop = _beat(1 + end.length / end.meter.count_length)
+    words = SubElement(measure, "dir", {"staff": "1", "tstamp": "1", "place": "above"})
+    words.text = times.words
+    if last > index:
+        tstamp2 = f"{last - index}m+{stop}"
+        words.attrib |= {"extender": "true", "lform": "dashed", "tstamp2": tstamp2}
+
+
+def _spans(
     measure: Element,
     index: int,
     marks: Sequence[Mark],
     scored: Sequence[Scored],
     layout: Layout,
 ) -> None:
-    """Hairpins from bar ``index`` on, over bar lines as far as the drawing reaches."""
+    """Hairpins, rit. and accel. from bar ``index`` on, over bar lines as far as the drawing
+    reaches."""
     for mark in marks:
-        if mark.kind not in HAIRPINS:
+        if mark.kind not in SPANS:
             continue
         goal, left = index, mark.at + mark.length
         last = index if layout.apart else len(scored) - 1
@@ -269,12 +314,16 @@ def _hairpins(
         stop = _beat(1 + min(left, end.length) / end.meter.count_length)
         given = {
             "staff": "1",
-            "place": "below",
-            "form": "cres" if mark.kind is MarkKind.CRESCENDO else "dim",
             "tstamp": _beat(_tstamp(scored[index].bar, mark)),
             "tstamp2": f"{goal - index}m+{stop}",
         }
-        SubElement(measure, "hairpin", given)
+        if mark.kind in GRADUAL:
+            line = {"place": "above", "extender": "true", "lform": "dashed"}
+            said = f"{mark.kind.value}." + (f" to {mark.text}" if mark.text else "")
+            SubElement(measure, "dir", {**given, **line}).text = said
+            continue
+        form = "cres" if mark.kind is MarkKind.CRESCENDO else "dim"
+        SubElement(measure, "hairpin", {**given, "place": "below", "form": form})
 
 
 def _tstamp(bar: Bar, mark: Mark) -> Fraction:
@@ -289,9 +338,10 @@ def _road_signs(measure: Element, bar: Bar) -> None:
     start = {"staff": "1", "tstamp": "1", "place": "above"}
     middle = _beat(Fraction(bar.meter.beats, 2) + 1)  # words at a bar's end need its room
     end = {"staff": "1", "tstamp": middle, "place": "above"}
-    for name, there in (("segno", bar.segno), ("coda", bar.coda)):
-        if there:
-            SubElement(measure, "repeatMark", {**start, "func": name})
-    for text, there in (("To Coda", bar.to_coda), ("Fine", bar.fine), (bar.jump, bar.jump)):
-        if there:
-            SubElement(measure, "dir", end).text = str(text)
+    for word in bar.road_words:
+        sign, _, second = word.partition(" ")
+        if sign not in ("segno", "coda"):
+            SubElement(measure, "dir", end).text = word
+            continue
+        for _ in range(2 if second else 1):  # the second sign is drawn twice
+            SubElement(measure, "repeatMark", {**start, "func": sign})

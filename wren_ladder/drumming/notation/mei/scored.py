@@ -19,14 +19,14 @@ class Scored:
 class Around:
     """What the page brings into some bars from before them, and how it closes behind them.
 
-    ``open_hairpins`` began earlier and go on, for what is left of them; ``hat_open``: the hat
+    ``open_spans`` began earlier and go on, for what is left of them; ``hat_open``: the hat
     was left open, so that its next closed stroke carries the +; ``dynamic`` is the one that
     holds, which is not printed again; ``closes`` is the last bar line: "single", "dbl" before
     a section, "end" of the piece.
     """
 
     tempo: Tempo | None = None
-    open_hairpins: tuple[Mark, ...] = ()
+    open_spans: tuple[Mark, ...] = ()
     hat_open: bool = False
     dynamic: str = ""
     closes: str = "single"

@@ -6,6 +6,7 @@ from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, ChartError, Hit, Meter
 from wren_ladder.drumming.chart.bar import PICKUP
+from wren_ladder.drumming.notation.lengths import keep_lengths
 from wren_ladder.drumming.notation.musicxml.marks import finish_marks
 from wren_ladder.drumming.notation.reading import ReadingNotes
 
@@ -59,7 +60,9 @@ def make_bars(measures: list[Measure], reading_notes: ReadingNotes) -> list[Bar]
     )
     following = [*measures[1:], None]
     return [
-        Bar(number, meter, _untied(measure.hits, length, after), length, **measure.marks)
+        keep_lengths(
+            Bar(number, meter, _untied(measure.hits, length, after), length, **measure.marks)
+        )
         for measure, after, (number, meter, length) in zip(
             measures, following, shapes, strict=True
         )

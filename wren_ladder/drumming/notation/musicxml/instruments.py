@@ -23,7 +23,8 @@ WORDS = re.compile(r"[a-z]+|[0-9]+")
 STEPS = {step: index for index, step in enumerate("CDEFGAB")}
 LOWEST_LINE = 4 * 7 + STEPS["E"]  # E4 is the lowest line
 SHAPES = {"normal": "", "x": "x", "circle-x": "x", "cross": "x", "diamond": "diamond"}
-SHAPES |= {"triangle": "isotriangle", "slash": "slash", "inverted triangle": "isotriangle"}
+SHAPES |= dict.fromkeys(("triangle", "inverted triangle"), "isotriangle")
+SHAPES |= dict.fromkeys(("slash", "slashed", "back slashed"), "slashed")
 HEAD_NAMES = {"normal": "round head", "x": "cross", "circle-x": "circled cross"}
 
 

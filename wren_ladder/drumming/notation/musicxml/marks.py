@@ -4,6 +4,7 @@ Source: MusicXML 4.0, direction, dynamics, wedge, fermata. A fill space has no e
 its own; it is the word "fill", and a fermata over no note the word "fermata".
 """
 
+import re
 from collections.abc import Sequence
 from fractions import Fraction
 from xml.etree.ElementTree import Element
@@ -13,6 +14,10 @@ from wren_ladder.drumming.notation.musicxml.measure import Cursor
 from wren_ladder.drumming.numbers import read_ratio
 
 WORDS = {"fill": MarkKind.FILL, "slashes": MarkKind.SLASHES, "fermata": MarkKind.FERMATA}
+GRADUALS = re.compile(
+    r"(?P<rit>rit|ritard|ritardando|rall|rallentando|slow down)\.?(?: to (?P<slow>\d{2,3}))?"
+    r"|(?P<accel>accel|accelerando|speed up)\.?(?: to (?P<fast>\d{2,3}))?"
+)
 WEDGES = {"crescendo": MarkKind.CRESCENDO, "diminuendo": MarkKind.DIMINUENDO}
 
 
@@ -35,6 +40,12 @@ def read_dynamics(element: Element, at: Fraction, marks: dict, cursor: Cursor) -
 def read_words(element: Element, at: Fraction, marks: dict, cursor: Cursor) -> None:
     """Words that are no sign of the road are a cue, or name a mark."""
     text = " ".join((element.text or "").split())
+    gradual = GRADUALS.fullmatch(text.lower().strip("() "))
+    if gradual:
+        kind = MarkKind.RIT if gradual["rit"] else MarkKind.ACCEL
+        goal = gradual["slow"] or gradual["fast"] or ""
+        marks.setdefault("graduals", []).append((at, kind, goal))
+        return
     kind = WORDS.get(text.lower().strip("()"), MarkKind.CUE)
     if text:
         keep(Mark(at, kind, text if kind is MarkKind.CUE else ""), marks, cursor)
@@ -45,6 +56,12 @@ def read_wedge(element: Element, at: Fraction, marks: dict) -> None:
     kind, number = element.get("type", ""), element.get("number", "1")
     if kind in WEDGES or kind == "stop":
         marks.setdefault("wedges", []).append((kind, number, at))
+
+
+def read_dashes(element: Element, at: Fraction, marks: dict) -> None:
+    """Remember where a dashed line starts or stops: behind a "rit." it says how far it goes."""
+    kind, number = element.get("type", ""), element.get("number", "1")
+    marks.setdefault("dashes", []).append((kind, number, at))
 
 
 def keep(mark: Mark, marks: dict, cursor: Cursor) -> None:
@@ -71,9 +88,9 @@ def finish_marks(
             elif number in opened:
                 first, kind, began = opened.pop(number)
                 length = starts[index] + at - starts[first] - began
-                _add_hairpin(
-                    measures[first], began, kind, length, numbers[first], reading_notes
-                )
+                mark = (began, kind, "", length)
+                _add_span(measures[first], mark, numbers[first], reading_notes)
+    _add_graduals(measures, numbers, shapes, starts, reading_notes)
     for first, kind, _ in opened.values():
         reading_notes.leave(f"a {kind} that never stops is left out", numbers[first])
     for index, marks in enumerate(measures):
@@ -86,11 +103,36 @@ def finish_marks(
         marks["marks"] = tuple(inside.values())
 
 
-def _add_hairpin(
-    marks: dict, at: Fraction, kind: MarkKind, length: Fraction, number: str, reading_notes
+def _add_graduals(
+    measures: Sequence[dict], numbers: Sequence[str], shapes, starts, reading_notes
 ) -> None:
+    """A rit. goes as far as the dashes that start with it, else to the end of its bar."""
+    lines, opened = {}, {}
+    for index, marks in enumerate(measures):
+        for kind, number, at in marks.pop("dashes", []):
+            if kind == "start":
+                opened[number] = starts[index] + at
+            elif kind == "stop" and number in opened:
+                lines[opened.pop(number)] = starts[index] + at
+    for index, marks in enumerate(measures):
+        for at, kind, goal in marks.pop("graduals", []):
+            begins, bar_line = starts[index] + at, starts[index] + shapes[index][1]
+            stop = lines.pop(begins, None)
+            if stop is None:
+                said = f"how far the {kind}. goes is not said; read to the end of the bar"
+                reading_notes.guess(said, numbers[index])
+            span = (at, kind, goal, (stop or bar_line) - begins)
+            _add_span(marks, span, numbers[index], reading_notes)
+    for begins in [*lines, *opened.values()]:
+        index = max(place for place, start in enumerate(starts[:-1]) if start <= begins)
+        reading_notes.leave("'dashes' is not kept", numbers[index])
+
+
+def _add_span(marks: dict, span: tuple, number: str, reading_notes) -> None:
+    """``span`` is what a Mark is made of."""
+    at, kind, *_ = span
     try:
-        marks.setdefault("marks", {}).setdefault((at, kind), Mark(at, kind, "", length))
+        marks.setdefault("marks", {}).setdefault((at, kind), Mark(*span))
     except ChartError as error:
         reading_notes.leave(f"{error.text}; left out", number)
 

@@ -41,6 +41,8 @@ class Cursor:
     rolling: frozenset[Drum] = frozenset()  # what rolls into this measure
     hits: dict[tuple[Fraction, Surface], Hit] = field(default_factory=dict)
     stickings: list[tuple[Fraction, str]] = field(default_factory=list)  # words, by place
+    voices: dict[tuple[Fraction, Surface], str] = field(default_factory=dict)
+    layers: dict[str, set[bool]] = field(default_factory=dict)  # whether feet stand in a voice
 
     def move(self, length: Fraction) -> None:
         self.at += length
@@ -86,10 +88,13 @@ def read_note(note: Element, cursor: Cursor) -> None:
     if _tied(note, "stop"):
         if note.find(TREMOLO) is None:
             if not _ends_roll(cursor, drum, start):
+                _last_longer(cursor, drum, start, length)
                 return  # a tied note strikes nothing new
         elif start:
             _lengthen(cursor, drum, start, length, _tied(note, "start"))
             return
+    cursor.layers.setdefault(note.findtext("voice", "").strip(), set()).add(drum.by_foot)
+    cursor.voices[start, drum.surface] = note.findtext("voice", "").strip()
     _strike(cursor, _hit(note, drum, start, length, cursor))
 
 
@@ -146,6 +151,13 @@ def _lengthen(
         cursor.hits[hit.at, drum.surface] = replace(hit, roll=roll)
 
 
+def _last_longer(cursor: Cursor, drum: Drum, start: Fraction, length: Fraction) -> None:
+    """A tied note makes the one before it longer on the page."""
+    for key, hit in cursor.hits.items():
+        if hit.drum is drum and hit.written and hit.at + hit.written == start:
+            cursor.hits[key] = replace(hit, written=hit.written + length)
+
+
 def _ends_roll(cursor: Cursor, drum: Drum, start: Fraction) -> bool:
     """Is a roll tied to this plain note, so that it is the stroke on which the roll ends?"""
     if not start:
@@ -171,7 +183,8 @@ def _hit(note: Element, drum: Drum, start: Fraction, length: Fraction, cursor: C
     if roll and grace is not Grace.NONE:
         cursor.reading_notes.leave("a grace note before a roll is left out", cursor.number)
         grace = Grace.NONE
-    return Hit(start, drum, _touch(note), grace, roll, hand)
+    written = None if roll or not length else length
+    return Hit(start, drum, _touch(note), grace, roll, hand, written)
 
 
 def _grace(cursor: Cursor) -> Grace:
@@ -238,6 +251,14 @@ def stick_by_words(cursor: Cursor) -> tuple[Hit, ...]:
             if hits[key].hand is None:
                 hits[key] = replace(hits[key], hand=Hand(letter))
     return tuple(hits.values())
+
+
+def lasting(cursor: Cursor) -> None:
+    """Lengths say something only where hands and feet stand in voices of their own: the value
+    of a chord of both is that of neither."""
+    for key, hit in cursor.hits.items():
+        if hit.written and len(cursor.layers[cursor.voices[key]]) > 1:
+            cursor.hits[key] = replace(hit, written=None)
 
 
 def _tell_unread(note: Element, cursor: Cursor) -> None:

@@ -6,6 +6,7 @@ from fractions import Fraction
 from xml.etree.ElementTree import Element, SubElement
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, RollKind, Touch
+from wren_ladder.drumming.notation.lengths import note_ends
 from wren_ladder.drumming.notation.rhythm import BeatValues, Value, write_beat
 
 STEPS = "CDEFGAB"
@@ -52,10 +53,13 @@ def beats_of_voices(bar: Bar) -> Iterable[tuple[list[Hit], list[BeatValues]]]:
     hands, feet, _ = split_voices(bar)
     for hits in (hands, feet):
         onsets = sorted({hit.at for hit in hits})
-        beats = [
-            write_beat([at for at in onsets if start <= at < start + length], start, length)
-            for start, length in bar.beats
-        ]
+        ends, until, beats = note_ends(hits, bar), Fraction(0), []
+        for start, length in bar.beats:
+            if until >= start + length:
+                continue  # a note of the beat before lasts over it
+            inside = [at for at in onsets if start <= at < start + length]
+            beats.append(write_beat(inside, start, length, ends, max(start, until)))
+            until = beats[-1].end
         yield hits, beats
 
 
@@ -91,7 +95,7 @@ def put_head(note: Element, hit: Hit) -> None:
 def put_notations(note: Element, hit: Hit, tied: Sequence[str] = ()) -> None:
     """Ties, rolls, the circle over an open hat, accents."""
     opened = hit.drum is Drum.HIHAT_OPEN
-    if not (opened or hit.roll or hit.touch in ARTICULATIONS):
+    if not (tied or opened or hit.roll or hit.touch in ARTICULATIONS):
         return
     notations = SubElement(note, "notations")
     for end in tied:

@@ -6,7 +6,7 @@ from dataclasses import replace
 from fractions import Fraction
 from xml.etree.ElementTree import Element
 
-from wren_ladder.drumming.chart import Chart, ChartError, Mark, MarkKind, Problem
+from wren_ladder.drumming.chart import Chart, ChartError, Hit, Mark, MarkKind, Problem
 from wren_ladder.drumming.chart.bar import MOST_REPEAT_PASSES
 from wren_ladder.drumming.chart.shorthand import without_crash
 from wren_ladder.drumming.notation.musicxml.attributes import (
@@ -22,11 +22,17 @@ from wren_ladder.drumming.notation.musicxml.instruments import Kit, is_percussio
 from wren_ladder.drumming.notation.musicxml.marks import (
     keep,
     position,
+    read_dashes,
     read_dynamics,
     read_wedge,
     read_words,
 )
-from wren_ladder.drumming.notation.musicxml.measure import Cursor, read_note, stick_by_words
+from wren_ladder.drumming.notation.musicxml.measure import (
+    Cursor,
+    lasting,
+    read_note,
+    stick_by_words,
+)
 from wren_ladder.drumming.notation.musicxml.signs import complete_jumps, read_sign, read_sound
 from wren_ladder.drumming.notation.reading import (
     Part,
@@ -151,9 +157,9 @@ def _filled_in(
         return measure
     source = before[place]
     plain = without_crash(tuple(sorted(source.hits, key=lambda hit: hit.at)))
-    written = set(measure.hits)
-    crash = written == set(source.hits) != set(plain)
-    if written and not crash and written != set(plain):
+    written, whole, without = map(_struck, (measure.hits, source.hits, plain))
+    crash = written == whole != without
+    if written and not crash and written != without:
         reading_notes.leave(
             "a repeat-bar sign stands over other notes; those are kept", measure.number
         )
@@ -163,6 +169,14 @@ def _filled_in(
     if back <= 2:
         marks = {**marks, "again": back, "crash_again": crash}
     return replace(measure, hits=hits, content=source.content, marks=marks)
+
+
+def _struck(hits: Sequence[Hit]) -> set[Hit]:
+    """What is struck, however long it is written and wherever a roll goes from there."""
+    return {
+        replace(hit, written=None, roll=hit.roll and replace(hit.roll, tied=False))
+        for hit in hits
+    }
 
 
 def _read_measure(
@@ -203,6 +217,7 @@ def _read_measure(
     if marks.pop("ending_ends", False):
         state.ending = ()
     implicit = element.get("implicit") == "yes"
+    lasting(cursor)
     hits = stick_by_words(cursor)
     state.rolling = frozenset(hit.drum for hit in hits if hit.roll and hit.roll.tied)
     numbered = element.get("text") == number
@@ -247,6 +262,8 @@ def _read_direction(element: Element, marks: dict, cursor: Cursor) -> None:
             read_dynamics(kind, at, marks, cursor)
         elif kind.tag == "wedge":
             read_wedge(kind, at, marks)
+        elif kind.tag == "dashes":
+            read_dashes(kind, at, marks)
         elif kind.tag in UNREAD:
             reading_notes.leave(UNREAD[kind.tag], number)
         else:

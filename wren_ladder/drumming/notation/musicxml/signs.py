@@ -7,16 +7,26 @@ the attribute alone, so either is enough and both together say the same once.
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from fractions import Fraction
 from xml.etree.ElementTree import Element
 
-from wren_ladder.drumming.chart import Bar, ChartError, Jump, JumpTo, Until
-from wren_ladder.drumming.chart.signs import read_repeats
+from wren_ladder.drumming.chart import (
+    Bar,
+    ChartError,
+    Jump,
+    JumpTo,
+    Mark,
+    MarkKind,
+    Times,
+    Until,
+)
+from wren_ladder.drumming.chart.signs import AIMS, read_repeats
 from wren_ladder.drumming.chart.swing import QUAVER, SEMIQUAVER, STRAIGHT, Swing
 
 TO_THE_END = "to the end"  # said where a bare jump would be read to lead to a Fine
 JUMP_WORDS = re.compile(
-    r"(d\.? ?c\.?|da capo|d\.? ?s\.?|dal segno)"
-    rf"( al (fine|coda)\b| {TO_THE_END})?(.*)"
+    r"(d\.? ?c\.?|da capo|d\.? ?s\.? ?s\.?|dal segno segno|d\.? ?s\.?|dal segno)"
+    rf"( al (fine|coda 2|coda coda|double coda|coda)\b| {TO_THE_END})?(.*)"
 )
 SWING_WORDS = {
     "straight": STRAIGHT,
@@ -24,19 +34,27 @@ SWING_WORDS = {
     **dict.fromkeys(("swing", "swing 8ths", "swung", "shuffle", "swing feel"), Swing(QUAVER)),
     **dict.fromkeys(("swing 16ths", "swung 16ths", "half-time shuffle"), Swing(SEMIQUAVER)),
 }
-TO_CODA = re.compile(r"to coda\b.*|al coda")
+TO_CODA = re.compile(r"to (double )?coda\b.*|al coda")
+VAMP = re.compile(r"(open )?vamp\b.*|(repeat|open) (un)?till? .*")
+SECOND = re.compile(r".*\b(2|double)\b.*")  # of two signs of a kind
 
 
 def read_sign(kind: Element, direction: Element, marks: dict) -> bool:
     """Take a segno, a coda or words of a direction; False if the words mean no sign."""
-    if kind.tag == "segno":
-        marks["segno"] = True
-        return True
     sound = direction.find("sound")
+    if kind.tag == "segno":
+        named = sound.get("segno", "") if sound is not None else ""
+        marks["segno_2" if named.endswith("2") else "segno"] = True
+        if named:
+            marks["segno_named"] = True
+        return True
     leaving = sound is not None and sound.get("tocoda") is not None
     words = _words(direction)
     if kind.tag == "coda":
-        marks["to_coda" if leaving or TO_CODA.fullmatch(words) else "coda"] = True
+        said = [words] if sound is None else [words, *sound.attrib.values()]
+        second = "_2" if any(SECOND.fullmatch(word) or word == "coda2" for word in said) else ""
+        leaving |= TO_CODA.fullmatch(words) is not None
+        marks[("to_coda" if leaving else "coda") + second] = True
         return True
     return _read_words(words, marks)
 
@@ -53,11 +71,18 @@ def _read_words(words: str, marks: dict) -> bool:
         marks["with_repeats"] = again  # of the jump in the same bar
         return True
     if match and (again is not None or match[4].strip(" .()") == ""):
-        to = JumpTo.START if "c" in match[1] else JumpTo.SEGNO
-        until = Until(match[3]) if match[3] else Until.END
+        to = _landing(match[1])
+        until = AIMS[match[3]] if match[3] else Until.END
         marks["jump"] = Jump(to, until, again)
         if match[2] and not match[3]:
             marks["jump_ends"] = True
+        return True
+    times = Times.read_words(words)
+    if times:
+        marks["times"] = times
+        return True
+    if VAMP.fullmatch(words):
+        marks["vamp"] = True  # until complete_jumps finds its repeat
         return True
     swing = _swing(words)
     if swing:
@@ -66,13 +91,21 @@ def _read_words(words: str, marks: dict) -> bool:
     if words in ("fine", "fine."):
         marks["fine"] = True
         return True
+    second = "_2" if SECOND.fullmatch(words) else ""
     if TO_CODA.fullmatch(words):
-        marks["to_coda"] = True
+        marks[f"to_coda{second}"] = True
         return True
-    if words in ("coda", "segno"):
-        marks[words] = True
+    if words in ("coda", "segno", "coda 2", "segno 2", "double coda"):
+        marks[words.removeprefix("double ").split()[0] + second] = True
         return True
     return False
+
+
+def _landing(words: str) -> JumpTo:
+    letters = re.sub(r"[^a-z]", "", words)
+    if "c" in letters:
+        return JumpTo.START
+    return JumpTo.SECOND_SEGNO if letters in ("dss", "dalsegnosegno") else JumpTo.SEGNO
 
 
 def _swing(words: str) -> Swing | None:
@@ -90,10 +123,12 @@ def read_sound(element: Element, marks: dict) -> None:
     if element.get("dacapo") == "yes":
         marks.setdefault("jump", Jump(JumpTo.START))
     if element.get("dalsegno") is not None:
-        marks.setdefault("jump", Jump(JumpTo.SEGNO))
+        second = element.get("dalsegno", "").endswith("2")
+        marks.setdefault("jump", Jump(JumpTo.SECOND_SEGNO if second else JumpTo.SEGNO))
     for attribute, mark in (("tocoda", "to_coda"), ("segno", "segno"), ("coda", "coda")):
         if element.get(attribute) is not None:
-            marks[mark] = True
+            second = "_2" if element.get(attribute).endswith("2") else ""
+            marks[mark + second] = True
     if element.get("fine") is not None:
         marks["fine"] = True
 
@@ -104,6 +139,8 @@ def complete_jumps(measures: list[dict]) -> None:
     again = False
     for marks in measures:
         again |= marks.pop("after_jump", False)
+    _second_segno(measures)
+    _vamps(measures)
     pages = [Signs("to_coda" in m, "coda" in m, "fine" in m) for m in measures]
     for index, marks in enumerate(measures):
         jump, ends = marks.get("jump"), marks.pop("jump_ends", False)
@@ -115,6 +152,31 @@ def complete_jumps(measures: list[dict]) -> None:
         if jump.with_repeats is None and (again or said is not None):
             jump = replace(jump, with_repeats=again if said is None else said)
         marks["jump"] = jump
+
+
+def _vamps(measures: list[dict]) -> None:
+    """The word stands where a vamp begins or ends; the vamp is the repeat that ends next. Where
+    none does, the word stays as a cue."""
+    said: dict | None = None
+    for marks in measures:
+        if marks.pop("vamp", False):
+            said = said or marks
+        if said is not None and marks.get("repeat_passes"):
+            marks["vamp"], said = True, None
+    if said is not None:
+        cue = Mark(Fraction(0), MarkKind.CUE, "vamp")
+        said.setdefault("marks", {}).setdefault((cue.at, cue.kind), cue)
+
+
+def _second_segno(measures: list[dict]) -> None:
+    """A page with D.S.S. has two segnos, which a file need not tell apart by name."""
+    named = [marks.pop("segno_named", False) for marks in measures]
+    jumps = [marks["jump"] for marks in measures if "jump" in marks]
+    segnos = [marks for marks in measures if "segno" in marks]
+    wanted = any(jump.to is JumpTo.SECOND_SEGNO for jump in jumps)
+    if wanted and len(segnos) > 1 and not any(named):
+        del segnos[1]["segno"]
+        segnos[1]["segno_2"] = True
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,12 +7,15 @@ Source: W3C MusicXML 4.0; what is written is valid by its schema.
 """
 
 from collections.abc import Sequence
+from dataclasses import replace
 from fractions import Fraction
 from math import lcm
 from xml.etree.ElementTree import Element, SubElement, tostring
 
 from wren_ladder.drumming.chart import (
+    GRADUAL,
     HAIRPINS,
+    SPANS,
     Bar,
     Chart,
     Drum,
@@ -23,10 +26,12 @@ from wren_ladder.drumming.chart import (
     MarkKind,
     Meter,
     Tempo,
+    Touch,
     Until,
 )
 from wren_ladder.drumming.chart.shorthand import rest_runs, slashed_through, tied_to
 from wren_ladder.drumming.chart.swing import Swing
+from wren_ladder.drumming.notation.lengths import hand_length
 from wren_ladder.drumming.notation.musicxml.notes import (
     EXTRA,
     FEET,
@@ -50,6 +55,13 @@ DOCTYPE = (
 SWING_TYPES = {Fraction(1, 2): "eighth", Fraction(1, 4): "16th"}
 BEAT_UNITS = {Fraction(3): "half", Fraction(2): "half", Fraction(1): "quarter"}
 BEAT_UNITS |= {Fraction(3, 2): "quarter", Fraction(1, 2): "eighth", Fraction(3, 4): "eighth"}
+
+
+JUMP_SOUNDS = {
+    JumpTo.START: {"dacapo": "yes"},
+    JumpTo.SEGNO: {"dalsegno": "segno"},
+    JumpTo.SECOND_SEGNO: {"dalsegno": "segno2"},
+}
 
 
 def write_musicxml(chart: Chart) -> str:
@@ -108,7 +120,7 @@ class _PartWriter:
         self.meter: Meter | None = None
         self.rests = dict(rest_runs(chart.bars))
         self.now = Fraction(0)  # where the measure starts, in crotchets
-        self.hairpins: dict[int, Fraction] = {}  # number -> where it stops
+        self.spans: dict[int, tuple[Fraction, str]] = {}  # number -> (where it stops, element)
 
     def write(self, index: int) -> None:
         bar = self.bars[index]
@@ -172,16 +184,23 @@ class _PartWriter:
             _swing(measure, bar.swing)
         if bar.section:
             _say(measure, "rehearsal", bar.section)
-        if bar.segno:
-            _say(measure, "segno", sound={"segno": "segno"})
-        if bar.coda:
-            _say(measure, "coda", sound={"coda": "coda"})
-        if bar.to_coda:
-            _say(measure, "words", "To Coda", {"tocoda": "coda"})
-        if bar.fine:
-            _say(measure, "words", "Fine", {"fine": "yes"})
+        for there, tag, text, sound in (
+            (bar.segno, "segno", "", {"segno": "segno"}),
+            (bar.segno_2, "segno", "", {"segno": "segno2"}),
+            (bar.coda, "coda", "", {"coda": "coda"}),
+            (bar.coda_2, "coda", "", {"coda": "coda2"}),
+            (bar.to_coda, "words", "To Coda", {"tocoda": "coda"}),
+            (bar.to_coda_2, "words", "To Coda 2", {"tocoda": "coda2"}),
+            (bar.fine, "words", "Fine", {"fine": "yes"}),
+        ):
+            if there:
+                _say(measure, tag, text, sound)
+        if bar.vamp:
+            _say(measure, "words", "vamp")
+        if bar.times:
+            _say(measure, "words", bar.times.words)
         if bar.jump:
-            sound = {"dacapo": "yes"} if bar.jump.to is JumpTo.START else {"dalsegno": "segno"}
+            sound = JUMP_SOUNDS[bar.jump.to]
             _say(measure, "words", _jump_words(bar.jump, self.bars, index), sound)
 
     def _marks(self, measure: Element, bar: Bar, last: bool) -> None:
@@ -191,19 +210,24 @@ class _PartWriter:
             kind = self._mark(measure, mark.at)
             if mark.kind is MarkKind.DYNAMIC:
                 SubElement(SubElement(kind, "dynamics"), mark.text)
-            elif mark.kind in HAIRPINS:
-                number = next(n for n in range(1, 99) if n not in self.hairpins)
-                self.hairpins[number] = self.now + mark.at + mark.length
-                wedge = {"type": mark.kind.value, "number": str(number)}
-                SubElement(kind, "wedge", wedge)
+            elif mark.kind in SPANS:
+                number = next(n for n in range(1, 99) if n not in self.spans)
+                tag = "wedge" if mark.kind in HAIRPINS else "dashes"
+                self.spans[number] = (self.now + mark.at + mark.length, tag)
+                if mark.kind in GRADUAL:
+                    goal = f" to {mark.text}" if mark.text else ""
+                    SubElement(kind, "words").text = f"{mark.kind.value}.{goal}"
+                    kind = self._mark(measure, mark.at)
+                begins = mark.kind.value if mark.kind in HAIRPINS else "start"
+                SubElement(kind, tag, {"type": begins, "number": str(number)})
             else:
                 words = mark.text if mark.kind is MarkKind.CUE else mark.kind.value
                 SubElement(kind, "words").text = words
-        for number, stop in list(self.hairpins.items()):
+        for number, (stop, tag) in list(self.spans.items()):
             if last or stop <= self.now + bar.length:
                 kind = self._mark(measure, stop - self.now)
-                SubElement(kind, "wedge", {"type": "stop", "number": str(number)})
-                del self.hairpins[number]
+                SubElement(kind, tag, {"type": "stop", "number": str(number)})
+                del self.spans[number]
 
     def _mark(self, measure: Element, at: Fraction) -> Element:
         direction = SubElement(measure, "direction")
@@ -257,15 +281,12 @@ class _PartWriter:
             onsets: dict[Fraction, list[Hit]] = {}
             for hit in hits:
                 onsets.setdefault(hit.at, []).append(hit)
-            for beat, (start, length) in zip(beats, bar.beats, strict=True):
-                ends = [value.at for value in beat.values[1:]] + [start + length]
-                for value, end in zip(beat.values, ends, strict=True):
-                    self._value(measure, voice, value, end, beat, onsets.get(value.at, []))
+            self._values(measure, voice, beats, onsets)
         at = bar.length
         for hit in alone:
             self._move(measure, "backup", at)
             self._move(measure, "forward", hit.at)
-            length = hit.roll.length if hit.roll else bar.length - hit.at
+            length = hit.roll.length if hit.roll else hand_length(bar, hit)
             self._hit(measure, EXTRA, hit, length, tied=self._tied(index, hit))
             at = hit.at + length
         if alone:
@@ -285,6 +306,28 @@ class _PartWriter:
         units = length * self.divisions
         return str(units.numerator)
 
+    def _values(
+        self,
+        measure: Element,
+        voice: Voice,
+        beats: Sequence[BeatValues],
+        onsets: dict[Fraction, list[Hit]],
+    ) -> None:
+        """One layer of a bar; what sounds and is struck nowhere is tied to what was."""
+        row = [(value, beat) for beat in beats for value in beat.values]
+        struck: list[Hit] = []
+        for (value, beat), (after, _) in zip(row, [*row[1:], (None, None)], strict=True):
+            end = after.at if after else beat.end
+            ties = []
+            if value.sounds and value.at not in onsets:
+                ties.append("stop")
+                struck = [_untouched(hit) for hit in struck]
+            else:
+                struck = onsets.get(value.at, [])
+            if after and value.sounds and after.sounds and after.at not in onsets:
+                ties.append("start")
+            self._value(measure, voice, value, end, beat, struck, ties)
+
     def _value(
         self,
         measure: Element,
@@ -293,6 +336,7 @@ class _PartWriter:
         end: Fraction,
         beat: BeatValues,
         hits: list[Hit],
+        ties: Sequence[str] = (),
     ) -> None:
         length = end - value.at
         if not value.sounds:
@@ -304,7 +348,7 @@ class _PartWriter:
             return
         # A grace belongs to the note right behind it, so the graced one comes first.
         for place, hit in enumerate(sorted(hits, key=lambda hit: hit.grace is Grace.NONE)):
-            self._hit(measure, voice, hit, length, place > 0, value, beat)
+            self._hit(measure, voice, hit, length, place > 0, value, beat, ties)
 
     def _hit(
         self,
@@ -341,6 +385,12 @@ class _PartWriter:
         if hit.hand:
             lyric = SubElement(note, "lyric")
             SubElement(lyric, "text").text = hit.hand.value
+
+
+def _untouched(hit: Hit) -> Hit:
+    """The note that a stroke is tied to: not struck, so without what belongs to the stroke."""
+    touch = Touch.GHOST if hit.touch is Touch.GHOST else Touch.NORMAL
+    return replace(hit, grace=Grace.NONE, hand=None, touch=touch)
 
 
 def _measure_repeat(bars: int) -> Element:

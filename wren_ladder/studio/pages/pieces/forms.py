@@ -5,7 +5,7 @@ from itertools import product
 
 from django import forms
 
-from wren_ladder.drumming.chart import Bar, ChartError, Jump, JumpTo, Tempo, Until
+from wren_ladder.drumming.chart import Bar, ChartError, Jump, JumpTo, Tempo, Times, Until
 from wren_ladder.drumming.chart.bar import MOST_REPEAT_PASSES
 from wren_ladder.drumming.files import ENDINGS, open_file
 from wren_ladder.drumming.numbers import read_whole
@@ -40,10 +40,15 @@ class MarksForm(forms.Form):
     repeat_passes = forms.TypedChoiceField(
         required=False, coerce=int, empty_value=0, choices=PASSES, label="repeat ends"
     )
+    vamp = forms.BooleanField(required=False, label="vamp")
     endings = forms.CharField(required=False, max_length=40, label="ending")
+    times = forms.CharField(required=False, max_length=40, label="time, as 2 only, 1 tacet")
     segno = forms.BooleanField(required=False)
     to_coda = forms.BooleanField(required=False, label="To Coda")
     coda = forms.BooleanField(required=False)
+    segno_2 = forms.BooleanField(required=False, label="segno 2")
+    to_coda_2 = forms.BooleanField(required=False, label="To Coda 2")
+    coda_2 = forms.BooleanField(required=False, label="coda 2")
     fine = forms.BooleanField(required=False, label="Fine")
     jump = forms.TypedChoiceField(
         required=False, coerce=Jump.parse, empty_value=None, choices=JUMPS
@@ -55,7 +60,7 @@ class MarksForm(forms.Form):
         self.before = bar
         initial = {name: getattr(bar, name) for name in self.base_fields}
         initial["endings"] = " ".join(map(str, bar.endings))
-        for name in ("jump", "tempo"):
+        for name in ("jump", "tempo", "times"):
             initial[name] = str(initial[name] or "")
         super().__init__(*args, initial=initial, **kwargs)
 
@@ -65,6 +70,13 @@ class MarksForm(forms.Form):
         if None in numbers:
             raise forms.ValidationError("say for which passes: 1, or 1 2")
         return numbers
+
+    def clean_times(self):
+        text = self.cleaned_data["times"]
+        try:
+            return Times.parse(text) if text else None
+        except ChartError as error:
+            raise forms.ValidationError(error.text) from error
 
     def clean_tempo(self):
         text = self.cleaned_data["tempo"]

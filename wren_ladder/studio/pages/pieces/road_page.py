@@ -1,5 +1,7 @@
 """The road map page: order, lengths, rehearsal points, and how often each bar comes."""
 
+from itertools import groupby
+
 from django.http import HttpRequest
 
 from wren_ladder.drumming.chart import Chart
@@ -12,7 +14,8 @@ from wren_ladder.drumming.roadmap import (
     road_map,
     what_follows,
 )
-from wren_ladder.studio.drawing.road import MOST_LEGS, ordinal, road_view
+from wren_ladder.drumming.wording import ordinal
+from wren_ladder.studio.drawing.road import MOST_LEGS, road_view
 from wren_ladder.studio.pages.printing import paper_of
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.studies import study_of
@@ -33,6 +36,8 @@ def road_context(request: HttpRequest, piece: Piece) -> dict:
         "view": road_view(chart, stretches, road.turns, starts),
         "turns": [_say_turn(chart, turn) for turn in road.turns],
         "often": _how_often(chart, road),
+        "silent": _not_always(chart),
+        "vamps": [bar.number for bar in chart.bars if bar.vamp],
         "targets": [(plan, _length(chart, road, plan.target)) for plan in plans],
         **_at_tempo(request, piece, chart, road),
         **_after(request, chart, road),
@@ -78,6 +83,21 @@ def _after(request: HttpRequest, chart: Chart, road: RoadMap) -> dict:
 def _say_turn(chart: Chart, turn) -> dict:
     leaving, landing = chart.bars[turn.leaving], chart.bars[turn.landing]
     return {"leaving": leaving.number, "landing": landing.number, "why": turn.why}
+
+
+def _not_always(chart: Chart) -> list[str]:
+    """ "bars 5–8: 2nd time only", neighbours together."""
+    runs = [
+        (times, [bar.number for bar in run])
+        for times, run in groupby(chart.bars, key=lambda bar: bar.times)
+        if times
+    ]
+    return [
+        f"bar {numbers[0]}: {times.words}"
+        if len(numbers) == 1
+        else f"bars {numbers[0]}–{numbers[-1]}: {times.words}"
+        for times, numbers in runs
+    ]
 
 
 def _how_often(chart: Chart, road: RoadMap) -> list[dict]:

@@ -1,0 +1,98 @@
+"""How long the notes of a page are written, where the page has it otherwise than the house.
+
+The house writes a note as long as its place in the beat gives: to the next stroke of the same
+layer, or to the end of its beat. Hands are one layer, feet the other.
+"""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from fractions import Fraction
+
+from wren_ladder.drumming.chart import Bar, Hit
+from wren_ladder.drumming.notation.rhythm import write_beat
+
+
+def note_ends(hits: Sequence[Hit], bar: Bar) -> dict[Fraction, Fraction]:
+    """Where the notes of one layer end that are written longer or shorter, by their onset, in
+    crotchets from the bar line.
+
+    The next stroke and the bar line end them; so does a beat in triplets or another tuplet, for
+    which there are no ties out of or into plain values.
+    """
+    found: dict[Fraction, Fraction] = {}
+    times = sorted({hit.at for hit in hits})
+    for hit in hits:
+        if hit.written:
+            following = next((at for at in times if at > hit.at), bar.length)
+            end = _in_plain_beats(hit.at, min(hit.at + hit.written, following), times, bar)
+            found[hit.at] = max(end, found.get(hit.at, end))
+    return found
+
+
+def _in_plain_beats(
+    at: Fraction, end: Fraction, times: Sequence[Fraction], bar: Bar
+) -> Fraction:
+    """``end``, or the beat before which a note that lasts over its beat has to end."""
+    for start, length in bar.beats:
+        stop = start + length
+        if stop <= at or start >= end:
+            continue
+        inside = [time for time in times if start <= time < stop]
+        inside += [end] if start < end < stop else []
+        crossing = start > at or end > stop
+        if crossing and not all(_plain(time - start) for time in inside):
+            return stop if start <= at else start
+    return end
+
+
+def _plain(length: Fraction) -> bool:
+    """Does it fall on halves, quarters and so on of a crotchet?"""
+    return length.denominator & (length.denominator - 1) == 0
+
+
+def usual_lengths(hits: Sequence[Hit], bar: Bar) -> dict[Fraction, Fraction]:
+    """How long the house writes the notes of one layer, by their onset."""
+    found: dict[Fraction, Fraction] = {}
+    times = sorted({hit.at for hit in hits})
+    for start, length in bar.beats:
+        inside = [at for at in times if start <= at < start + length]
+        values = write_beat(inside, start, length).values
+        ends = [value.at for value in values[1:]] + [start + length]
+        found |= {
+            value.at: end - value.at
+            for value, end in zip(values, ends, strict=True)
+            if value.sounds
+        }
+    return found
+
+
+def hand_length(bar: Bar, hit: Hit) -> Fraction:
+    """How long a note of the hands is written, in crotchets."""
+    layer = [other for other in bar.hits if not other.drum.by_foot]
+    ends = note_ends(layer, bar)
+    return ends[hit.at] - hit.at if hit.at in ends else usual_lengths(layer, bar)[hit.at]
+
+
+def _room(at: Fraction, layer: Sequence[Hit], bar: Bar) -> Fraction:
+    """From a stroke to the next one or to the end of its beat."""
+    beat_end = next(start + length for start, length in bar.beats if at < start + length)
+    return min([beat_end, *(hit.at for hit in layer if hit.at > at)]) - at
+
+
+def keep_lengths(bar: Bar) -> Bar:
+    """The bar, its written lengths only where they can be drawn and say something else than
+    the house would write; the notes of a chord have one."""
+    if not any(hit.written for hit in bar.hits):
+        return bar
+    hits: list[Hit] = []
+    for foot in (False, True):
+        layer = [hit for hit in bar.hits if hit.drum.by_foot is foot]
+        usual, ends = usual_lengths(layer, bar), note_ends(layer, bar)
+        # A file's rolls stand in a voice of their own: the notes beside them are written as if
+        # they were not there.
+        beside = usual_lengths([hit for hit in layer if not hit.roll], bar)
+        for hit in layer:
+            length = ends[hit.at] - hit.at if hit.at in ends else None
+            as_ever = length in (usual[hit.at], beside.get(hit.at), _room(hit.at, layer, bar))
+            hits.append(replace(hit, written=None if hit.roll or as_ever else length))
+    return replace(bar, hits=tuple(hits))
