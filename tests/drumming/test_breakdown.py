@@ -2,23 +2,25 @@
 
 import unittest
 from dataclasses import replace
+from datetime import date
 
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from tests.builders import make_chart
+from tests.builders import FIRST_PIECE, make_chart, sixty_bars
 from tests.strategies import charts
-from wren_ladder.demo.studio import CHARTS
 from wren_ladder.drumming.breakdown import (
     Learner,
     Pace,
     Step,
     StepKind,
+    Work,
     break_down,
-    climb_minutes,
+    climb_work,
     describe,
     left_out,
     needs,
+    schedule,
     start_for,
     step_seconds,
 )
@@ -28,7 +30,6 @@ from wren_ladder.drumming.building.layers import LayerCode, in_layer
 from wren_ladder.drumming.chart import Bar, Chart, ChartError, Drum
 from wren_ladder.drumming.climb import passes_needed, rungs
 from wren_ladder.drumming.description.phrases import phrases
-from wren_ladder.drumming.files import open_file
 from wren_ladder.drumming.judging.judgement import Player, judge, music_of
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import HOUSE, School
@@ -199,61 +200,6 @@ class OtherSchools(unittest.TestCase):
                 self.assertEqual(steps_of(text, school, known={groove}), [("whole", 0, 7)])
 
 
-FIRST_PIECE = """tempo crotchet = 84
-bar 1
-section A Verse
-crash 1
-hat 8ths 2-4, 1&
-snare 2 4
-kick 1 3
-bar 2
-hat 8ths
-snare 2 4
-kick 1 3
-bar 3 as 2
-bar 4 as 2
-kick 1 3 3&
-bars 5-7 as 1-3
-bar 8
-hat 8ths 1-2
-snare 2, 3 3& 4 4&
-kick 1
-bar 9
-section B Chorus
-crash 1
-ride 2 3 4
-snare 2 4
-kick 1 2 3 4
-bar 10
-ride quarters
-snare 2 4
-kick 1 2 3 4
-bar 11 as 10
-bar 12 as 10
-snare 2 4 4&
-bars 13-15 as 9-11
-bar 16
-section End
-crash 1
-kick 1
-"""
-
-
-def sixty_bars() -> Chart:
-    """Two pages of music: the first piece, and what the demo has for grades 3 and 4."""
-    pages = [make_chart(FIRST_PIECE)]
-    for name in (
-        "mirrorball_quay",
-        "low_tide_one_drop",
-        "slack_line_freight",
-        "low_tide_one_drop",
-    ):
-        path = CHARTS / f"{name}.wren"
-        pages.append(open_file(path.name, path.read_bytes()).chart)
-    bars = [bar for page in pages for bar in page.bars]
-    return Chart("", tuple(replace(bar, number=str(n)) for n, bar in enumerate(bars, 1)))
-
-
 class Size(unittest.TestCase):
     """A plan is something a teacher hands out. Common practice, no source."""
 
@@ -366,12 +312,12 @@ class HowLong(unittest.TestCase):
 
     def weeks(self, chart: Chart, grade: int, target: int, learner: Learner) -> float:
         studied = study(chart)
-        total = 0.0
+        works = []
         for step in break_down(studied, player(School.BAR, grade=grade)):
             ladder = rungs(start_for(target, 75, step.rank, grade), target)
             passes = passes_needed(len(step.played))
-            total += climb_minutes(step, studied, ladder, passes, learner)
-        return total / Pace().minutes
+            works.append(climb_work(step, studied, ladder, passes, learner))
+        return schedule(works, Pace(), date(2026, 3, 2)).needed
 
     def test_a_first_piece_takes_6_to_10_weeks(self):
         weeks = self.weeks(make_chart(FIRST_PIECE), 1, 84, Learner(1))
@@ -391,10 +337,11 @@ class HowLong(unittest.TestCase):
         studied = study(make_chart(FIRST_PIECE))
         line = Step(StepKind.PHRASE, 0, 3, 4, "")
         usual, twice = (
-            climb_minutes(line, studied, (60, 65), passes, Learner(1)) for passes in (8, 16)
+            climb_work(line, studied, (60, 65), passes, Learner(1)) for passes in (8, 16)
         )
-        self.assertGreater(twice, usual)
-        self.assertEqual(climb_minutes(line, studied, (), 8, Learner(1)), 0)
+        self.assertGreater(twice.minutes, usual.minutes)
+        self.assertEqual(twice.days, usual.days)
+        self.assertEqual(climb_work(line, studied, (), 8, Learner(1)), Work())
 
 
 class Steps(unittest.TestCase):

@@ -1,6 +1,7 @@
 """Will it be ready, and what decides that?"""
 
 import unittest
+from dataclasses import replace
 from datetime import date, timedelta
 
 from tests.builders import DAY
@@ -116,6 +117,12 @@ class Unknown(unittest.TestCase):
 class Pace(unittest.TestCase):
     def test_the_gain_is_in_bpm_a_practice_day(self):
         self.assertEqual(own_gain([climbed()]), (5, 4))
+
+    def test_what_takes_more_effort_takes_longer_and_says_more_of_the_gain(self):
+        hard = replace(climbed(), effort=2.0)
+        self.assertEqual(own_gain([hard]), (10, 4))
+        easy, twice = (ask(climbed(), Track(CLIMB, (), effort)) for effort in (1.0, 2.0))
+        self.assertLess(easy.median, twice.median)
 
     def test_the_first_rungs_before_anything_fails_are_no_gain(self):
         log = [Attempt(day(n), 80 + 10 * n, True, 8) for n in range(3)]

@@ -6,15 +6,20 @@ from datetime import date, timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wren_ladder.drumming.breakdown import Pace, schedule, slowly_first, start_for
+from wren_ladder.drumming.breakdown import Pace, Work, schedule, slowly_first, start_for
 
 MONDAY = date(2026, 3, 2)
 PACE = Pace(lesson=30, days=5, home=15)
 
 
+def works(*minutes: float) -> list[Work]:
+    """Steps that a week's practice could bring home."""
+    return [Work(each, 1) for each in minutes]
+
+
 class Weeks(unittest.TestCase):
     def test_steps_fill_the_weeks_in_order_and_a_long_one_goes_on(self):
-        found = schedule([60, 50, 100], PACE, MONDAY)
+        found = schedule(works(60, 50, 100), PACE, MONDAY)
         self.assertEqual(PACE.minutes, 105)
         self.assertEqual([week.shares for week in found.weeks],
                          [((0, 60), (1, 45)), ((1, 5), (2, 100))])  # fmt: skip
@@ -22,10 +27,12 @@ class Weeks(unittest.TestCase):
 
     def test_it_says_whether_the_exam_leaves_room(self):
         def said(minutes, weeks):
-            return schedule([minutes], PACE, MONDAY, MONDAY + timedelta(weeks=weeks)).spoken
+            return schedule(
+                works(minutes), PACE, MONDAY, MONDAY + timedelta(weeks=weeks)
+            ).spoken
 
         need = "3 weeks at 105 minutes a week"
-        self.assertEqual(schedule([315], PACE, MONDAY).spoken, need)
+        self.assertEqual(schedule(works(315), PACE, MONDAY).spoken, need)
         until = "until the last 2, kept for full runs"
         self.assertEqual(said(315, 7), f"{need}; 5 weeks {until}: 2 in hand")
         self.assertEqual(said(315, 5), f"{need}; 3 weeks {until}: just enough")
@@ -37,21 +44,28 @@ class Weeks(unittest.TestCase):
         self.assertIn("too late to build all of it", said(315, 1))
 
     def test_a_line_goes_slowly_before_any_of_it_is_driven_up(self):
-        order = slowly_first([100, 100, 50, 40], [False, False, True, True])
+        order = slowly_first(works(100, 100, 50, 40), [False, False, True, True])
         self.assertEqual([place for place, _ in order], [0, 1, 2, 0, 1, 2, 3, 3])
         self.assertEqual(sum(minutes for _, minutes in order), 290)
         self.assertLess(order[0][1], order[3][1])
-        weeks = schedule([100, 100, 50, 40], PACE, MONDAY, None, order).weeks
+        weeks = schedule(works(100, 100, 50, 40), PACE, MONDAY, None, order).weeks
         self.assertEqual(weeks[0].steps, (0, 1, 2))
         self.assertAlmostEqual(sum(week.minutes for week in weeks), 290)
 
+    def test_one_hard_bar_takes_its_days_and_what_follows_begins_meanwhile(self):
+        # 40 practice days of 6 minutes; a day holds a step twice, a week has six.
+        found = schedule([Work(240, 40), Work(60, 10), Work(30, 6)], PACE, MONDAY)
+        self.assertEqual([week.shares for week in found.weeks],
+                         [((0, 72), (1, 33)), ((0, 72), (1, 27), (2, 6)),
+                          ((0, 72), (2, 24)), ((0, 24),)])  # fmt: skip
+
     def test_nothing_left_needs_no_week(self):
-        self.assertEqual(schedule([0, 0], PACE, MONDAY).weeks, ())
+        self.assertEqual(schedule(works(0, 0), PACE, MONDAY).weeks, ())
 
     @given(st.lists(st.floats(0, 500), max_size=12), st.integers(5, 90), st.integers(0, 7))
     def test_no_week_is_overfull_and_no_minute_is_lost(self, minutes, lesson, days):
         pace = Pace(lesson, days, 20)
-        found = schedule(minutes, pace, MONDAY)
+        found = schedule(works(*minutes), pace, MONDAY)
         for week in found.weeks:
             self.assertLessEqual(week.minutes, pace.minutes + 1e-6)
         self.assertAlmostEqual(

@@ -68,6 +68,32 @@ class Written(unittest.TestCase):
                     self.assertEqual(ours, {round(onset, 6) for onset in onsets})
 
 
+class Values(unittest.TestCase):
+    """The written values of the hands as music21 reads them; rests in brackets."""
+
+    def test_notes_and_rests_are_as_long_as_on_the_page(self):
+        for lines, expected in (
+            ("snare 1", ["1", "(1)", "(2)"]),
+            ("snare 3", ["(2)", "1", "(1)"]),
+            ("snare 2 4", ["(1)", "1", "(1)", "1"]),  # the middle of the bar can be seen
+            ("snare 1& 3", ["(1/2)", "1/2", "(1)", "1", "(1)"]),
+            ("kick 1 3", ["(4)"]),
+            ("snare 1 for 2, 3 for 3/2, 4&", ["2", "3/2", "1/2"]),
+            ("snare 1 for 1/4, 2", ["1/4", "(1/4)", "(1/2)", "1", "(2)"]),
+        ):
+            with self.subTest(lines):
+                chart = Chart("", (make_bar(lines),))
+                theirs = music21.converter.parseData(write_musicxml(chart), format="musicxml")
+                (measure,) = theirs.parts[0].getElementsByClass("Measure")
+                voices = list(measure.voices) or [measure]
+                found = [
+                    f"({length})" if one.isRest else length
+                    for one in voices[0].notesAndRests
+                    for length in [str(Fraction(one.quarterLength))]
+                ]
+                self.assertEqual(found, expected)
+
+
 class Layers(unittest.TestCase):
     """Every layer, isolation and link of a chain is a chart that others can read: music21
     finds exactly the onsets that were written."""

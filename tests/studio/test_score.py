@@ -2,16 +2,19 @@
 
 import io
 import unittest
+from dataclasses import replace
 
 import mido
 from django.urls import reverse
 from hypothesis import given
 from pypdf import PdfReader
 
+from tests.builders import sixty_bars
 from tests.strategies import charts
 from tests.studio.base import StudioTest, make_piece
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.musicxml import read_musicxml
+from wren_ladder.studio.changes.pieces import add_piece
 from wren_ladder.studio.drawing.score import (
     MOST_ON_A_LINE,
     ROOM,
@@ -34,6 +37,11 @@ class Lines(unittest.TestCase):
 
     def test_a_phrase_fits_a_line_and_a_section_starts_one(self):
         self.assertEqual(self.lines(LONG)[:3], [(0, 3), (4, 6), (7, 10)])
+
+    def test_a_section_of_one_bar_ends_the_line_before_it_where_there_is_room(self):
+        text = "bar 1\nhat 8ths\nbars 2-{last} as 1\nbar {end}\nsection End\nkick 1"
+        self.assertEqual(self.lines(text.format(last=3, end=4)), [(0, 3)])
+        self.assertEqual(self.lines(text.format(last=4, end=5)), [(0, 3), (4, 4)])
 
     def test_bars_too_wide_for_four_become_two_and_two(self):
         text = "bar 1\nhat 8ths\nbars 2-4 as 1"
@@ -101,6 +109,11 @@ class Charts(StudioTest):
                 self.assertEqual(round(pages[0].mediabox.width), width)
                 self.assertGreater(len(pages), 1)
                 self.assertIn("Harbour Wall", pages[0].extract_text())
+
+    def test_two_pages_of_music_print_on_two(self):
+        piece = add_piece(self.teacher, replace(sixty_bars(), title="Sixty"))
+        answer = self.client.get(reverse("piece-score-pdf", args=[piece.pk]))
+        self.assertEqual(len(PdfReader(io.BytesIO(answer.content)).pages), 2)
 
     def test_every_line_numbers_its_bars(self):
         page = self.client.get(self.address("piece-score"))

@@ -109,7 +109,7 @@ PUPILS = (
         4,
         "L",
         1,
-        108,
+        130,
         "Left-handed kit. Wrist was sore in spring: short sessions, breaks.",
         (
             ClimbHabits(

@@ -1,6 +1,12 @@
 """From bars to a lesson: the steps that build a piece."""
 
-from wren_ladder.drumming.breakdown.minutes import Learner, climb_minutes, step_seconds
+from wren_ladder.drumming.breakdown.minutes import (
+    Learner,
+    Work,
+    climb_work,
+    effort,
+    step_seconds,
+)
 from wren_ladder.drumming.breakdown.needs import left_out, needs
 from wren_ladder.drumming.breakdown.played import perform_step, played_bars, step_bars
 from wren_ladder.drumming.breakdown.revision import (
@@ -26,9 +32,11 @@ __all__ = [
     "StepIdentity",
     "StepKind",
     "Week",
+    "Work",
     "break_down",
-    "climb_minutes",
+    "climb_work",
     "describe",
+    "effort",
     "left_out",
     "music",
     "needs",

@@ -23,6 +23,7 @@ AGAIN = 1.3  # for what is forgotten and taken up again; the house's
 # Practice days for a rung of a new bar, by grade, while no log says it; the house's.
 DAYS_A_RUNG = {1: 2.5, 2: 1.7, 3: 1.0}
 LATER_DAYS = 0.9
+ALONE = (StepKind.BAR, StepKind.OWN)  # bars that nothing before them has taught
 FEW = 4  # strokes; a bar with fewer is sooner learned
 BUILT = 0.35  # of them, where the bars are held already: joins, lines, sections, the whole
 HARDER = 0.1  # of them more for each point of its rank, as far as MOST_RANK
@@ -52,28 +53,47 @@ def step_seconds(step: Step, study: Study, bpm: int) -> float:
     return once * step.repeats + empty * step.gap * (step.repeats - 1)
 
 
-def climb_minutes(
+def effort(kind: StepKind, rank: float) -> float:
+    """How many practice days a step of this kind takes to win so many BPM, for each that a
+    new bar with nothing hard in it takes."""
+    harder = 1 + HARDER * min(MOST_RANK, rank)
+    return harder if kind in ALONE else harder * BUILT
+
+
+@dataclass(frozen=True, slots=True)
+class Work:
+    """What a step takes: ``minutes`` of lesson or practice, on so many practice ``days``. Hands
+    don't learn faster by a week's minutes on one day."""
+
+    minutes: float = 0.0
+    days: float = 0.0
+
+    @property
+    def a_day(self) -> float:
+        return self.minutes / self.days if self.days else 0.0
+
+
+def climb_work(
     step: Step, study: Study, rungs: Sequence[int], passes: int, learner: Learner
-) -> float:
-    """Minutes of lesson or practice to take a step up the rungs that are still ahead.
+) -> Work:
+    """What it takes to bring a step up the rungs that are still ahead.
 
     ``passes`` in a row earn a rung. What only helps to build a bar is done with once it goes
     slowly.
     """
     if not rungs:
-        return 0.0
+        return Work()
     if step.kind in (*PARTS, StepKind.ON):
-        return A_THING
+        return Work(A_THING, 1)
     height = rungs[1] - rungs[0] if len(rungs) > 1 else 5
-    days = learner.days(height) * (1 + HARDER * min(MOST_RANK, step.rank))
-    if step.kind not in (StepKind.BAR, StepKind.OWN):
-        days *= BUILT
-    else:
+    days = learner.days(height) * effort(step.kind, step.rank)
+    if step.kind in ALONE:
         strokes = sum(len(study.bars[place].bar.hits) for place in step.played)
         days *= min(1.0, strokes / FEW)
     once, empty = _once(step, study, rungs[0])
     earned = passes * (once + empty * step.gap) * FAILED / 60
-    return AGAIN * sum(days * max(A_THING, earned * rungs[0] / bpm / PLAYING) for bpm in rungs)
+    each = [max(A_THING, earned * rungs[0] / bpm / PLAYING) for bpm in rungs]
+    return Work(AGAIN * days * sum(each), AGAIN * days * len(rungs))
 
 
 def _once(step: Step, study: Study, bpm: int) -> tuple[float, float]:

@@ -5,9 +5,12 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from math import ceil
 
+from wren_ladder.drumming.breakdown.minutes import Work
+
 WEEK = timedelta(days=7)
 LEAST = 1e-9  # minutes; less is nothing left
 SLOWLY = 0.35  # of a step's minutes, until it goes slowly; the house's
+TWICE = 2  # times the minutes of a practice day that one step has on a day at most; the house's
 FULL_RUNS = 2  # weeks before an exam that are kept for full runs; common practice, no source
 
 
@@ -22,6 +25,11 @@ class Pace:
     @property
     def minutes(self) -> int:
         return self.lesson + self.days * self.home
+
+    @property
+    def sessions(self) -> int:
+        """Days of practice in a week, the lesson one of them."""
+        return self.days + 1
 
     def __str__(self) -> str:
         return f"{self.lesson}-minute lesson + {self.days} × {self.home} minutes at home"
@@ -78,7 +86,7 @@ def _weeks(number: int) -> str:
     return f"{number} week{'' if number == 1 else 's'}"
 
 
-def slowly_first(minutes: Sequence[float], ends: Sequence[bool]) -> list[tuple[int, float]]:
+def slowly_first(works: Sequence[Work], ends: Sequence[bool]) -> list[tuple[int, float]]:
     """(place of a step, minutes) in the order of the weeks: through each line or section
     slowly, before any of it is driven up. ``ends`` says which steps close one."""
     found: list[tuple[int, float]] = []
@@ -86,32 +94,38 @@ def slowly_first(minutes: Sequence[float], ends: Sequence[bool]) -> list[tuple[i
     for place, closes in enumerate(ends):
         if closes or place == len(ends) - 1:
             group = range(first, place + 1)
-            found += ((one, minutes[one] * SLOWLY) for one in group)
-            found += ((one, minutes[one] * (1 - SLOWLY)) for one in group)
+            found += ((one, works[one].minutes * SLOWLY) for one in group)
+            found += ((one, works[one].minutes * (1 - SLOWLY)) for one in group)
             first = place + 1
     return found
 
 
 def schedule(
-    minutes: Sequence[float],
+    works: Sequence[Work],
     pace: Pace,
     today: date,
     exam: date | None = None,
     order: Sequence[tuple[int, float]] | None = None,
 ) -> Schedule:
-    """Steps in order, each of so many minutes, poured into weeks from today on; no week
-    holds more than the pace gives. ``order`` parts them, see ``slowly_first``."""
+    """Steps in order poured into weeks from today on; no week holds more than the pace gives,
+    nor more of a step than goes into its days of practice, and no step begins before the one
+    that stands before it. ``order`` parts them, see ``slowly_first``."""
     filled: list[dict[int, float]] = [{}]
-    for place, needed in enumerate(minutes) if order is None else order:
-        left = needed
+    began, seen = 0, set()
+    for place, needed in order or [(n, work.minutes) for n, work in enumerate(works)]:
+        most, left, number = TWICE * works[place].a_day * pace.sessions, needed, began
         while left > LEAST:
-            free = pace.minutes - sum(filled[-1].values())
-            if free <= LEAST:
+            if number == len(filled):
                 filled.append({})
-                continue
-            spent = min(left, free)
-            filled[-1][place] = filled[-1].get(place, 0.0) + spent
-            left -= spent
+            week = filled[number]
+            had = week.get(place, 0.0)
+            room = min(pace.minutes - sum(week.values()), most - had)
+            if room > LEAST:
+                began = number if place not in seen else began
+                seen.add(place)
+                week[place] = had + min(left, room)
+                left -= room
+            number += 1
     weeks = tuple(
         Week(today + number * WEEK, tuple(shares.items()))
         for number, shares in enumerate(filled)
@@ -120,4 +134,4 @@ def schedule(
     room = None
     if exam is not None:
         room = max(0, (exam - today).days // 7 - FULL_RUNS)
-    return Schedule(pace, weeks, sum(minutes), room)
+    return Schedule(pace, weeks, sum(work.minutes for work in works), room)

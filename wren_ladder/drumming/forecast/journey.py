@@ -154,7 +154,7 @@ def _way(track: Track, piece_gain: float) -> _Way:
     points = climbing(track)
     slope = theil_sen(points)
     own = slope.middle if slope else None
-    gain = drawn(own, len(points) - 1, piece_gain, TRUST_STEP)
+    gain = drawn(own, len(points) - 1, piece_gain / track.effort, TRUST_STEP)
     tempos = [held for _, held in points]
     seen = (fmean(tempos) - low) / climb if tempos else 0.0
     done = ((track.held or low) - low) / climb

@@ -24,10 +24,12 @@ TRUST_STEP, TRUST_PIECE = 16, 8
 
 @dataclass(frozen=True)  # without slots: the fold over the log is done once and kept
 class Track:
-    """One needed step: its rule, and its log in the order it happened."""
+    """One needed step: its rule, its log in the order it happened, and how many practice days
+    it takes for each of a plain new bar, see ``breakdown.effort``."""
 
     climb: ClimbRule
     log: tuple[Attempt, ...] = ()
+    effort: float = 1.0
 
     @cached_property
     def held_days(self) -> tuple[tuple[date, int], ...]:
@@ -83,14 +85,14 @@ def climbing(track: Track) -> list[tuple[int, int]]:
 
 
 def own_gain(tracks: Sequence[Track]) -> tuple[float | None, int]:
-    """BPM that a practice day wins a step of this piece, the median of its steps, and how
-    many practice days say so; None while no step has two."""
+    """BPM that a practice day wins a plain new bar of this piece, as the median of its steps
+    says, and how many practice days say so; None while no step has two."""
     slopes, days = [], 0
     for track in tracks:
         points = climbing(track)
         slope = theil_sen(points)
         if slope is not None:
-            slopes.append(slope.middle)
+            slopes.append(slope.middle * track.effort)
             days += len(points) - 1
     return (median(slopes), days) if slopes else (None, 0)
 

@@ -7,6 +7,8 @@ from functools import lru_cache
 from itertools import pairwise
 from math import lcm
 
+from wren_ladder.drumming.chart import Bar
+
 FINEST = 32  # units per beat beyond which a grid is not looked for
 
 
@@ -35,6 +37,12 @@ class BeatValues:
     @property
     def sounding(self) -> bool:
         return any(value.sounds for value in self.values)
+
+
+def halves(bar: Bar) -> tuple[Fraction, ...]:
+    """Where two beats may be written as one rest or one roll: the halves of 4/4, so that its
+    middle can be seen."""
+    return (Fraction(0), Fraction(2)) if str(bar.meter) == "4/4" and not bar.pickup else ()
 
 
 def write_beat(

@@ -5,7 +5,7 @@ from dataclasses import replace
 from datetime import date
 from statistics import median
 
-from wren_ladder.drumming.breakdown import Learner
+from wren_ladder.drumming.breakdown import Learner, effort
 from wren_ladder.drumming.forecast import (
     Forecast,
     Habit,
@@ -34,6 +34,7 @@ def tracks_of(plan: Plan, steps: Iterable[Step], log: Log) -> tuple[Track, ...]:
         Track(
             climb_rule(plan, step),
             tuple(attempt.to_core() for attempt in log.get(step.pk, [])),
+            effort(step.step_kind, step.rank),
         )
         for step in steps
         if step.is_needed

@@ -1,6 +1,7 @@
 """The whole chart, line by line: as many bars to a line as their notes leave room for.
 
-Sections start lines. Every line is a drawing of its own, so that no page cuts one.
+Sections start lines, but for one of a single bar where the line before has room. Every line is
+a drawing of its own, so that no page cuts one.
 """
 
 from collections.abc import Sequence
@@ -132,7 +133,17 @@ def break_lines(
                 end -= 1
             lines.append((start, end))
             start = end + 1
+        before, section = lines[-2:-1], lines[-1]
+        if before and section == (first, last) and first == last:
+            joined = (before[0][0], last)
+            if _fits(joined, sizes):
+                lines[-2:] = [joined]
     return lines
+
+
+def _fits(line: tuple[int, int], sizes: Sequence[int]) -> bool:
+    begin, end = line
+    return end - begin < MOST_ON_A_LINE and sum(sizes[begin : end + 1]) <= ROOM
 
 
 def _sections(bars: Sequence[Bar], cells: Sequence[tuple[int, int]]) -> list[tuple[int, int]]:

@@ -13,7 +13,7 @@ from xml.etree.ElementTree import Element, SubElement
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hand, Hit, MarkKind, RollKind, Touch
 from wren_ladder.drumming.notation.lengths import note_ends
 from wren_ladder.drumming.notation.mei.scored import Layout, Scored
-from wren_ladder.drumming.notation.rhythm import BeatValues, Value, write_beat
+from wren_ladder.drumming.notation.rhythm import BeatValues, Value, halves, write_beat
 
 HIDDEN = {"type": "count", "head.visible": "false", "stem.visible": "false", "stem.dir": "up"}
 SILENT_COLOUR = "#9A8F7F"
@@ -321,11 +321,9 @@ def _pairs(
     until: Fraction,
 ) -> set[Fraction]:
     """Where two beats of a bar in crotchets are written as one: both silent, or both under one
-    roll; only the halves of 4/4, so that its middle can be seen."""
-    if str(bar.meter) != "4/4" or bar.pickup:
-        return set()
+    roll."""
     found = set()
-    for start in (Fraction(0), Fraction(2)):
+    for start in halves(bar):
         end = start + 2
         if end > min(bar.length, until) or any(start < at < end for at in onsets):
             continue

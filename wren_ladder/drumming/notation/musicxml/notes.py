@@ -7,7 +7,7 @@ from xml.etree.ElementTree import Element, SubElement
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, RollKind, Touch
 from wren_ladder.drumming.notation.lengths import note_ends
-from wren_ladder.drumming.notation.rhythm import BeatValues, Value, write_beat
+from wren_ladder.drumming.notation.rhythm import BeatValues, Value, halves, write_beat
 
 STEPS = "CDEFGAB"
 LOWEST_LINE = 4 * 7 + STEPS.index("E")
@@ -61,6 +61,25 @@ def beats_of_voices(bar: Bar) -> Iterable[tuple[list[Hit], list[BeatValues]]]:
             beats.append(write_beat(inside, start, length, ends, max(start, until)))
             until = beats[-1].end
         yield hits, beats
+
+
+def merge_rests(bar: Bar, beats: Sequence[BeatValues]) -> list[BeatValues]:
+    """Two silent beats of a half of 4/4 as one rest."""
+    merged: list[BeatValues] = []
+    for beat in beats:
+        before = merged[-1] if merged else None
+        start = beat.values[0].at
+        begin = start - 1
+        opens = before and before.values[0].at == begin and begin in halves(bar)
+        if opens and _silent(before) and _silent(beat):
+            merged[-1] = BeatValues((Value(begin, "2", 0, False),), None, beat.end)
+        else:
+            merged.append(beat)
+    return merged
+
+
+def _silent(beat: BeatValues) -> bool:
+    return len(beat.values) == 1 and not beat.sounding and beat.end - beat.values[0].at == 1
 
 
 def put_place(note: Element, drum: Drum) -> None:

@@ -184,7 +184,7 @@ def _read_measure(
 ) -> Measure:
     cursor = Cursor(number, state.divisions, kit, reading_notes, rolling=state.rolling)
     marks: dict = {"endings": state.ending} if state.ending else {}
-    slashing = state.slashing
+    slashing = carried = state.slashing
     for child in element:
         match child.tag:
             case "note":
@@ -212,7 +212,7 @@ def _read_measure(
                 read_tempo(child, marks, number, reading_notes)
             case "barline":
                 _read_barline(child, marks, state, cursor)
-    if slashing and not any(kind is MarkKind.SLASHES for _, kind in marks.get("marks", ())):
+    if carried and slashing:
         keep(Mark(Fraction(0), MarkKind.SLASHES), marks, cursor)
     if marks.pop("ending_ends", False):
         state.ending = ()

@@ -39,6 +39,7 @@ from wren_ladder.drumming.notation.musicxml.notes import (
     Voice,
     beats_of_voices,
     identity,
+    merge_rests,
     put_head,
     put_notations,
     put_place,
@@ -278,10 +279,13 @@ class _PartWriter:
                 continue
             if voice is FEET:
                 self._move(measure, "backup", bar.length)
+            if not hits:
+                self._bar_rest(measure, voice, bar.length)
+                continue
             onsets: dict[Fraction, list[Hit]] = {}
             for hit in hits:
                 onsets.setdefault(hit.at, []).append(hit)
-            self._values(measure, voice, beats, onsets)
+            self._values(measure, voice, merge_rests(bar, beats), onsets)
         at = bar.length
         for hit in alone:
             self._move(measure, "backup", at)
@@ -305,6 +309,12 @@ class _PartWriter:
     def _units(self, length: Fraction) -> str:
         units = length * self.divisions
         return str(units.numerator)
+
+    def _bar_rest(self, measure: Element, voice: Voice, length: Fraction) -> None:
+        note = SubElement(measure, "note")
+        SubElement(note, "rest", {"measure": "yes"})
+        SubElement(note, "duration").text = self._units(length)
+        SubElement(note, "voice").text = voice.number
 
     def _values(
         self,

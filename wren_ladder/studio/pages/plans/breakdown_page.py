@@ -10,7 +10,8 @@ from wren_ladder.drumming.breakdown import (
     Learner,
     Schedule,
     StepKind,
-    climb_minutes,
+    Work,
+    climb_work,
     needs,
     schedule,
     slowly_first,
@@ -148,7 +149,7 @@ def tree_context(plan: Plan, studied: Study, today: date, chosen: Step | None = 
         time_left(plan, step, made, studied, learner)
         for step, made in zip(there, core, strict=True)
     ]
-    laid_out = weeks_of(plan, there, [left for _, left in timed], today)
+    laid_out = weeks_of(plan, there, [work for _, work in timed], today)
     week_of = {
         place: number
         for number, week in reversed(list(enumerate(laid_out.weeks, start=1)))
@@ -159,17 +160,17 @@ def tree_context(plan: Plan, studied: Study, today: date, chosen: Step | None = 
         Row(
             step=step,
             go=clock(go),
-            left=left,
+            left=work.minutes,
             week=week_of.get(place),
             early=tuple(there[other].name for other in needed[place] if other > place),
             inside=step.is_scaffold,
         )
-        for place, (step, (go, left)) in enumerate(zip(there, timed, strict=True))
+        for place, (step, (go, work)) in enumerate(zip(there, timed, strict=True))
     ]
     return {
         "branches": _branches(rows, studied, chosen),
         "schedule": laid_out,
-        "total": round(sum(left for _, left in timed)),
+        "total": round(sum(work.minutes for _, work in timed)),
         "line_count": sum(not step.is_scaffold for step in steps),
         "helper_count": sum(step.is_scaffold for step in steps),
         "gone": [step for step in steps if not step.music_is_there],
@@ -190,25 +191,23 @@ def needed_by(step: Step) -> list[str]:
 
 def time_left(
     plan: Plan, step: Step, made: CoreStep, studied: Study, learner: Learner
-) -> tuple[float, float]:
-    """(seconds of one go at its next tempo, minutes up to the target)."""
+) -> tuple[float, Work]:
+    """(seconds of one go at its next tempo, what it takes up to the target)."""
     climb = climb_rule(plan, step)
     ladder = climb.rungs
     standing = step.standing if hasattr(step, "standing") else None  # not stored yet
     held = standing.held if standing else None
     ahead = [rung for rung in ladder if rung > (held or 0) and not climb.is_reached(held)]
     go = step_seconds(made, studied, standing.next_tempo if standing else ladder[0])
-    return go, climb_minutes(made, studied, ahead, climb.passes, learner)
+    return go, climb_work(made, studied, ahead, climb.passes, learner)
 
 
-def weeks_of(
-    plan: Plan, steps: Sequence[Step], minutes: Sequence[float], today: date
-) -> Schedule:
-    """The minutes of the steps, laid out over weeks line by line."""
+def weeks_of(plan: Plan, steps: Sequence[Step], works: Sequence[Work], today: date) -> Schedule:
+    """The work of the steps, laid out over weeks line by line."""
     ends = [step.step_kind in (*RUNS, StepKind.WHOLE) for step in steps]
-    order = slowly_first(minutes, ends)
+    order = slowly_first(works, ends)
     exam = plan.student.exam_date if plan.student else None
-    return schedule(minutes, plan.pace, today, exam, order)
+    return schedule(works, plan.pace, today, exam, order)
 
 
 def _branches(rows: Sequence[Row], studied: Study, chosen: Step | None) -> list[Branch]:

@@ -37,11 +37,11 @@ def _side(plan: Plan, school: School) -> dict:
     every = steps_by(plan, school)
     steps = [step for step in every if step.music_is_there and not step.dropped]
     learner = learner_of(plan)
-    minutes = [time_left(plan, step, core_step(step), studied, learner)[1] for step in steps]
+    works = [time_left(plan, step, core_step(step), studied, learner)[1] for step in steps]
     return {
         "school": school,
-        "steps": [(step, ceil(left)) for step, left in zip(steps, minutes, strict=True)],
+        "steps": [(step, ceil(work.minutes)) for step, work in zip(steps, works, strict=True)],
         "lines": sum(not step.is_scaffold for step in steps),
-        "minutes": round(sum(minutes)),
-        "schedule": weeks_of(plan, steps, minutes, timezone.localdate()),
+        "minutes": round(sum(work.minutes for work in works)),
+        "schedule": weeks_of(plan, steps, works, timezone.localdate()),
     }
