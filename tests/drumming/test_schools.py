@@ -6,13 +6,13 @@ Common practice, no source, but for the exhaustive search, which is its own proo
 import unittest
 from dataclasses import replace
 from fractions import Fraction
-from itertools import product
+from itertools import pairwise, product
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.builders import hands, make_bar, make_chart, study_bar
-from wren_ladder.drumming.chart import Drum, Hand, Hit, Tempo
+from wren_ladder.drumming.chart import Bar, Chart, Drum, Hand, Hit, Meter, Roll, RollKind, Tempo
 from wren_ladder.drumming.findings.conflicts import as_problems, conflicts
 from wren_ladder.drumming.findings.fastest import single_hand_limit
 from wren_ladder.drumming.hands import stick_bar
@@ -63,6 +63,27 @@ class Schools(unittest.TestCase):
         self.assertEqual(stuck("snare roll 7 1-1&, accent 1&", ACCENTS), "LR")
         self.assertEqual(stuck("snare roll 7 1-1&, 1&", GRID), "RL")
         self.assertEqual(stuck("snare roll 5 1-1&, 1& 2", HOUSE), "RRL")
+
+    @given(
+        st.sampled_from([5, 7, 9, 11, 13, 15, 17]),
+        st.integers(0, 5),
+        st.integers(1, 8),
+        st.sampled_from([HOUSE, FLOW, ACCENTS, GRID]),
+        st.sampled_from(Hand),
+    )
+    def test_its_strokes_go_in_pairs_from_the_first_hand_to_the_ending(
+        self, count, at, length, style, lead
+    ):
+        begin, end = Fraction(at, 2), Fraction(at + min(length, 7 - at), 2)
+        roll = Roll(RollKind.OPEN, end - begin, count)
+        hits = (Hit(begin, Drum.SNARE, roll=roll), Hit(end, Drum.SNARE))
+        road = study(Chart("", (Bar("1", Meter(4, 4), hits),)), replace(style, lead=lead)).road
+        found = [HAND_OF[onset.limb] for onset in perform(road).onsets]
+        self.assertEqual(len(found), count)
+        pairs = [found[place : place + 2] for place in range(0, count - 1, 2)]
+        self.assertTrue(all(one == other for one, other in pairs), found)
+        firsts = [pair[0] for pair in pairs] + found[-1:]
+        self.assertTrue(all(one != other for one, other in pairwise(firsts)), found)
 
     def test_a_roll_to_the_bar_line_ends_in_the_next_bar(self):
         """The hand goes over the bar line, and the bar goes on from it."""

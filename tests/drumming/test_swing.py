@@ -90,6 +90,9 @@ class Pieces(unittest.TestCase):
         self.assertEqual(said[0], "1 let 2 let 3 let 4 let")
         self.assertEqual(said[2], "1 & 2 & 3 & 4 &")
         self.assertEqual(bars[0].bar.hits, bars[2].bar.hits)
+        (mixed,) = study(make_chart("bar 1\nswing 8ths\nsnare 1 1&, 16ths 2, 3 4&")).bars
+        said = " ".join(count.say for count in mixed.counts)
+        self.assertEqual(said, "1 e & a 2 e & a 3 e & a 4 e & a")
         mei = write_mei([Scored(bar.bar) for bar in bars], Layout(counts=False))
         self.assertEqual(mei.count("swing 8ths"), 1)
 

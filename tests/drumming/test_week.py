@@ -190,6 +190,15 @@ class Never(unittest.TestCase):
         total = sum(day.minutes for day in found)
         self.assertLessEqual(total, sum(days * minutes for days, minutes, _ in agreed))
 
+    @given(st.lists(st.booleans(), min_size=8, max_size=8), st.integers(5, 60))
+    def test_what_waits_for_something_is_not_there_yet(self, waiting, minutes):
+        steps = tuple(
+            replace(step, waits=waits and not step.is_there)
+            for step, waits in zip(STEPS, waiting, strict=True)
+        )
+        found = {item.key for day in week(work(5, minutes, steps)) for item in day.items}
+        self.assertFalse(found & {step.key for step in steps if step.waits})
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -79,7 +79,7 @@ class Values(unittest.TestCase):
             ("snare 1& 3", ["(1/2)", "1/2", "(1)", "1", "(1)"]),
             ("kick 1 3", ["(4)"]),
             ("snare 1 for 2, 3 for 3/2, 4&", ["2", "3/2", "1/2"]),
-            ("snare 1 for 1/4, 2", ["1/4", "(1/4)", "(1/2)", "1", "(2)"]),
+            ("snare 1 for 1/4, 2", ["1/4", "(3/4)", "1", "(2)"]),
         ):
             with self.subTest(lines):
                 chart = Chart("", (make_bar(lines),))
