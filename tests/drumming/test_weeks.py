@@ -42,6 +42,8 @@ class Weeks(unittest.TestCase):
             f"{need}; 2 weeks {until}: 1 too many. It would take 53 minutes a week more",
         )
         self.assertIn("too late to build all of it", said(315, 1))
+        slow = schedule([Work(120, 30)], PACE, MONDAY, MONDAY + timedelta(weeks=4))
+        self.assertIn("One step alone takes 30 days of practice", slow.spoken)
 
     def test_a_line_goes_slowly_before_any_of_it_is_driven_up(self):
         order = slowly_first(works(100, 100, 50, 40), [False, False, True, True])

@@ -57,6 +57,7 @@ class Schedule:
     weeks: tuple[Week, ...]
     minutes: float  # of all steps together
     room: int | None  # weeks there are before the full runs; None without an exam
+    longest: float = 0.0  # practice days that one step takes, the longest
 
     @property
     def needed(self) -> int:
@@ -78,7 +79,11 @@ class Schedule:
             return f"{there}: {spare} in hand" if spare else f"{there}: just enough"
         if self.room < 1:
             return f"{there}: too late to build all of it; choose what matters most"
-        more = ceil(self.minutes / self.room) - self.pace.minutes
+        alone = ceil(self.longest / (TWICE * self.pace.sessions))
+        if alone > self.room:
+            days = ceil(self.longest)
+            return f"{there}: {-spare} too many. One step alone takes {days} days of practice"
+        more = max(1, ceil(self.minutes / self.room) - self.pace.minutes)
         return f"{there}: {-spare} too many. It would take {more} minutes a week more"
 
 
@@ -134,4 +139,5 @@ def schedule(
     room = None
     if exam is not None:
         room = max(0, (exam - today).days // 7 - FULL_RUNS)
-    return Schedule(pace, weeks, sum(work.minutes for work in works), room)
+    longest = max((work.days for work in works), default=0.0)
+    return Schedule(pace, weeks, sum(work.minutes for work in works), room, longest)
