@@ -3,6 +3,7 @@
 import unittest
 from dataclasses import replace
 from datetime import date
+from fractions import Fraction
 
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
@@ -25,6 +26,7 @@ from wren_ladder.drumming.breakdown import (
     step_seconds,
 )
 from wren_ladder.drumming.breakdown.chunks import sections, with_pickup
+from wren_ladder.drumming.breakdown.played import step_bars
 from wren_ladder.drumming.breakdown.schools import MOST_LINES, SCAFFOLD
 from wren_ladder.drumming.building.layers import LayerCode, in_layer
 from wren_ladder.drumming.chart import Bar, Chart, ChartError, Drum
@@ -152,6 +154,21 @@ class BarSchool(unittest.TestCase):
         )
         self.assertEqual((bar.repeats, bar.gap), (8, 1))
         self.assertIn("flams", bar.watch[0])
+
+    def test_a_figure_the_player_has_not_had_is_learned_by_itself_first(self):
+        text = "bar 1\nhat 8ths\nbar 2\nsnare 1 2, 3 3a\nkick 4\nbar 3 as 2\nbar 4 as 1"
+        fresh = "new: dotted quaver + semiquaver, by itself on the snare"
+        for grade, expected in ((2, [(1, "3", fresh)]), (3, [])):
+            steps = break_down(study(make_chart(text)), player(grade=grade))
+            found = [step for step in steps if step.kind is StepKind.FIGURE]
+            self.assertEqual([(one.first, one.part, one.why) for one in found], expected)
+        step = Step(StepKind.FIGURE, 1, 1, 4, "", "3")
+        (bar,) = step_bars(step, study(make_chart(text)))
+        quarters = [Fraction(n) + part for n in range(4) for part in (0, Fraction(3, 4))]
+        self.assertEqual([hit.at for hit in bar.bar.hits], quarters)
+        self.assertEqual({hit.drum for hit in bar.bar.hits}, {Drum.SNARE})
+        last = bar.bar
+        self.assertEqual(describe(StepKind.FIGURE, "3", last, last), "Bar 2, the figure on 3")
 
     def test_every_turn_of_the_road_is_joined(self):
         text = "bar 1\nrepeat start\nhat 8ths\nbar 2\nsnare 8ths\nrepeat end 2\nbar 3\nkick 1"

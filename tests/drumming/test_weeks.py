@@ -83,3 +83,5 @@ class Starts(unittest.TestCase):
         self.assertEqual(start_for(120, 75, 3.0), 75)  # 65 % of 120 is 78, down to 75
         self.assertEqual(start_for(120, 75, 6.0), 65)  # 55 % is 66
         self.assertEqual(start_for(120, 100, 0), 120)
+        # No beat is slower than a metronome's first mark, 40, unless the piece is.
+        self.assertEqual((start_for(76, 60, 6.0), start_for(44, 60, 6.0)), (40, 40))

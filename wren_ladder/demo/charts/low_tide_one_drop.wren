@@ -28,6 +28,6 @@ kick 3 4&
 bar 8
 section Ending
 hat 8ths 1-2
-snare cross 3, accent 4
-high 4&
+snare cross 3, accent 4, 4t
+high 4l
 kick 3 4

@@ -8,15 +8,26 @@ A join is a step where it has a reason of its own, or lies in no line or section
 Common practice, no source.
 """
 
+from collections.abc import Mapping, Sequence
 from itertools import pairwise
 
 from wren_ladder.drumming.breakdown.chunks import Section, sections, with_pickup
 from wren_ladder.drumming.breakdown.step import PARTS, RUNS, Step, StepKind
 from wren_ladder.drumming.building.layers import LayerCode, layers
 from wren_ladder.drumming.building.parts import Part, first_half, middle, second_half
+from wren_ladder.drumming.description.figures import SPANNING, beat_figures
 from wren_ladder.drumming.description.phrases import Phrase
 from wren_ladder.drumming.findings import worth_telling
-from wren_ladder.drumming.judging.judgement import Join, JoinKind, Judgement, Player, judge
+from wren_ladder.drumming.judging.judgement import (
+    Join,
+    JoinKind,
+    Judgement,
+    Player,
+    fresh_to,
+    judge,
+)
+from wren_ladder.drumming.judging.syllabus import Kind as VocabularyKind
+from wren_ladder.drumming.judging.syllabus import Status as Vocabulary
 from wren_ladder.drumming.study import Study
 from wren_ladder.drumming.style import School
 from wren_ladder.drumming.wording import listed
@@ -59,18 +70,38 @@ def break_down(
     player = player or Player()
     judged = judged or judge(study, player)
     steps: tuple[Step, ...] = ()
+    new = _new_figures(study, player)
     for care in CARES:  # a long piece is told in larger lines
-        steps = _Planner(study, judged, player.style.school, care).plan()
+        steps = _Planner(study, judged, player.style.school, care, new).plan()
         if sum(step.kind not in SCAFFOLD for step in steps) <= MOST_LINES:
             break
     return steps
 
 
+def _new_figures(study: Study, player: Player) -> dict[int, list[tuple[str, str]]]:
+    """By bar, (name, beat) of the figures that the player meets there for the first time."""
+    found: dict[int, list[tuple[str, str]]] = {}
+    for item in fresh_to(study, player, Vocabulary.NEW):
+        if item.kind is VocabularyKind.FIGURE and item.name != SPANNING:
+            bar = study.bars[item.bars[0]].bar
+            start = next(at for at, name in beat_figures(bar) if name == item.name)
+            found.setdefault(item.bars[0], []).append((item.name, bar.beat_of(start)))
+    return found
+
+
 class _Planner:
     """Writes the steps down, remembering which music has been built, joined and run."""
 
-    def __init__(self, study: Study, judged: Judgement, school: School, care: float) -> None:
+    def __init__(
+        self,
+        study: Study,
+        judged: Judgement,
+        school: School,
+        care: float,
+        new_figures: Mapping[int, Sequence[tuple[str, str]]],
+    ) -> None:
         self.study, self.judged, self.school = study, judged, school
+        self.new_figures = new_figures
         self.care = care  # the rank from which a bar is taken out of its line
         self.kinds = study.kinds
         # By their music, the joins of neighbours on the page that the road takes.
@@ -129,6 +160,8 @@ class _Planner:
         rank = self.judged.bars[kind].rank
         if in_line and not self._alone(kind, rank):
             return
+        for name, beat in self.new_figures.get(kind, ()):
+            self.add(StepKind.FIGURE, kind, kind, f"new: {name}, by itself on the snare", beat)
         self.parts(kind, rank)
         self.add(StepKind.BAR, kind, kind, self._why_bar(kind))
         follows = self.judged.join(index, index + 1)
@@ -257,7 +290,8 @@ class _Planner:
             *RUNS,
             StepKind.WHOLE,
             StepKind.LAYER,
-        ):  # a layer leaves out what is hard
+            StepKind.FIGURE,
+        ):  # these leave out what is hard
             watch += [*self._watch(first), *self._watch(last)]
         self.steps.append(
             Step(
@@ -267,17 +301,17 @@ class _Planner:
                 _repeats(kind, rank),
                 why,
                 part,
-                gap=1 if rank >= HARD and kind is not StepKind.LAYER else 0,
+                gap=1 if rank >= HARD and kind not in (StepKind.LAYER, StepKind.FIGURE) else 0,
                 watch=tuple(dict.fromkeys(watch))[:WATCHED],
                 rank=rank,
             )
         )
 
     def _rank(self, kind: StepKind, first: int, join: Join | None) -> float:
-        """Of the join itself, or of the bar; a run is paced by none."""
+        """Of the join itself, or of the bar; a run is paced by none, nor is a plain figure."""
         if join:
             return join.rank
-        if kind in (*RUNS, StepKind.WHOLE):
+        if kind in (*RUNS, StepKind.WHOLE, StepKind.FIGURE):
             return 0.0
         return self.judged.bars[first].rank
 
@@ -311,6 +345,6 @@ def _repeats(kind: StepKind, rank: float) -> int:
         return 1
     if kind in RUNS:
         return RUN
-    if kind in (StepKind.NOTES, StepKind.LAYER):
+    if kind in (StepKind.FIGURE, StepKind.NOTES, StepKind.LAYER):
         return FEWEST
     return MOST if rank >= HARD else SOME if rank >= SIMPLE else FEWEST

@@ -5,7 +5,13 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from wren_ladder.drumming.building.layers import LayerCode, in_layer
-from wren_ladder.drumming.building.parts import Part, first_half, first_note, second_half
+from wren_ladder.drumming.building.parts import (
+    Part,
+    figure_alone,
+    first_half,
+    first_note,
+    second_half,
+)
 from wren_ladder.drumming.chart import Bar, ChartError
 
 MOST_REPEATS, MOST_GAP = 64, 4
@@ -14,6 +20,7 @@ MOST_REPEATS, MOST_GAP = 64, 4
 class StepKind(StrEnum):
     """From the smallest to the whole run."""
 
+    FIGURE = "figure"  # a new figure by itself
     NOTES = "notes"  # note by note
     HALF = "half"
     LAYER = "layer"
@@ -28,10 +35,10 @@ class StepKind(StrEnum):
 
 
 # Parts of one bar, and straight runs of several.
-PARTS = (StepKind.NOTES, StepKind.HALF, StepKind.LAYER)
+PARTS = (StepKind.FIGURE, StepKind.NOTES, StepKind.HALF, StepKind.LAYER)
 RUNS = (StepKind.PHRASE, StepKind.SECTION)
 # What is played is made of the bars, and is not the bars themselves.
-PLAYED_OTHERWISE = (StepKind.HALF, StepKind.LAYER, StepKind.ON)
+PLAYED_OTHERWISE = (StepKind.FIGURE, StepKind.HALF, StepKind.LAYER, StepKind.ON)
 # Two bars that meet: ``first`` is the one that is left, ``last`` the one landed in.
 MEETINGS = (StepKind.ON, StepKind.PAIR, StepKind.JUMP)
 
@@ -46,7 +53,7 @@ class Step:
     last: int
     repeats: int
     why: str
-    part: str = ""  # the code of its half or of its layer
+    part: str = ""  # the code of its half or of its layer, the beat of its figure
     gap: int = 0
     watch: tuple[str, ...] = ()  # what to watch for
     rank: float = 0.0
@@ -76,6 +83,8 @@ def music(kind: StepKind, part: str, bars: Sequence[Bar]) -> tuple[Bar, ...]:
     """What is really played of the bars of a step."""
     if kind is StepKind.HALF:
         return ((first_half if part == Part.FIRST else second_half)(bars[0]),)
+    if kind is StepKind.FIGURE:
+        return (figure_alone(bars[0], part),)
     if kind is StepKind.LAYER:
         return (in_layer(bars[0], part),)
     if kind is StepKind.ON:
@@ -88,6 +97,8 @@ def describe(kind: StepKind, part: str, first: Bar, last: Bar, section: str = ""
     if kind is StepKind.WHOLE:
         return "Whole piece"
     name = name_of(first)
+    if kind is StepKind.FIGURE:
+        return f"{name}, the figure on {part}"
     if kind is StepKind.NOTES:
         return f"{name}, note by note"
     if kind is StepKind.HALF:

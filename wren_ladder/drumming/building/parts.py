@@ -3,7 +3,7 @@
 from dataclasses import replace
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar, Hit
+from wren_ladder.drumming.chart import Bar, Drum, Hit
 from wren_ladder.drumming.chart.bar import PICKUP
 from wren_ladder.drumming.wording import Coded
 
@@ -40,6 +40,23 @@ def second_half(bar: Bar) -> Bar:
         return bar
     hits = tuple(replace(hit, at=hit.at - cut) for hit in bar.hits if hit.at >= cut)
     return Bar(PICKUP, bar.meter, hits, bar.length - cut)
+
+
+def figure_alone(bar: Bar, beat: str) -> Bar:
+    """What stands on a beat, by its rhythm only, on the snare and in every beat as long: so a
+    figure is learned before its drums. The bar itself where that beat is empty."""
+    beats = bar.by_beat()
+    start, length, hits = next(
+        (one for one in beats if bar.beat_of(one[0]) == beat), (bar.length, Fraction(0), ())
+    )
+    inside = sorted({hit.at - start for hit in hits})
+    found = [
+        Hit(begin + at, Drum.SNARE)
+        for begin, room, _ in beats
+        for at in inside
+        if room == length
+    ]
+    return bar.in_notes(hits=tuple(found), marks=()) if found else bar
 
 
 def beat_by_beat(bar: Bar) -> tuple[tuple[str, Bar], ...]:

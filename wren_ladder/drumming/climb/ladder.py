@@ -95,6 +95,8 @@ def rung_below(ladder: Sequence[int], bpm: int) -> int:
 
 def start_tempo(target: int, share: int, grade: int | None = None) -> int:
     """``share`` per cent of the target, down to a multiple of 5: 120 at 75 % -> 90. For a
-    beginner it is easy in itself too, whatever the piece asks for."""
+    beginner it is easy in itself too, whatever the piece asks for; a beat slower than the
+    first mark of a metronome is no help to anybody."""
     easy = EASY.get(grade or 0, target)
-    return max(SLOWEST, min(easy, target * share // 100 // 5 * 5))
+    slowest = max(SLOWEST, min(target // 5 * 5, MARKS[0][0]))
+    return max(slowest, min(easy, target * share // 100 // 5 * 5))

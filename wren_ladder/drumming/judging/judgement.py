@@ -20,6 +20,7 @@ from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.judging.syllabus import (
     BASICS,
     HOUSE_SYLLABUS,
+    Item,
     Status,
     Syllabus,
     vocabulary,
@@ -155,16 +156,25 @@ def _tempos(study: Study, player: Player) -> list[Tempo]:
     return [tempo.scaled(share) for tempo in printed]
 
 
-def _learned(study: Study, player: Player) -> dict[Status, dict[int, list[str]]]:
-    """By status and bar, what of it the player's grade has not had yet, or has now; what
-    everybody begins with is not told."""
-    found: dict[Status, dict[int, list[str]]] = {status: {} for status in Status}
+def fresh_to(study: Study, player: Player, status: Status) -> tuple[Item, ...]:
+    """What of a piece has this status at the player's grade; what everybody begins with is not
+    told, and of a player without a grade nothing is known."""
     if player.grade is None:
-        return found
-    for item in vocabulary(study, player.grade, player.syllabus):
-        if item.grade is not None and item.name not in BASICS:
+        return ()
+    return tuple(
+        item
+        for item in vocabulary(study, player.grade, player.syllabus)
+        if item.status is status and item.grade is not None and item.name not in BASICS
+    )
+
+
+def _learned(study: Study, player: Player) -> dict[Status, dict[int, list[str]]]:
+    """By status and bar, what of it the player's grade has not had yet, or has now."""
+    found: dict[Status, dict[int, list[str]]] = {status: {} for status in Status}
+    for status in Status:
+        for item in fresh_to(study, player, status):
             for index in item.bars:
-                found[item.status].setdefault(index, []).append(item.name)
+                found[status].setdefault(index, []).append(item.name)
     return {
         status: {index: sorted(_once(names)) for index, names in bars.items()}
         for status, bars in found.items()

@@ -193,7 +193,7 @@ def split_step(step: Step) -> tuple[Step, Step]:
     """
     _refuse_left_out(step)
     kind = step.step_kind
-    if not step.music_is_there or kind in (StepKind.HALF, *MEETINGS, StepKind.LAYER):
+    if not step.music_is_there or (kind in (*PARTS, *MEETINGS) and kind is not StepKind.NOTES):
         raise ValueError(f"{step.name} has no smaller parts")
     first, last = step.places
     if first == last:

@@ -22,7 +22,8 @@ def plateau_of(step: Step, climb: ClimbRule) -> Plateau | None:
     log = [attempt.to_core() for attempt in step.attempts.all()]
     kind = step.step_kind
     layered = kind is StepKind.BAR and step.rank >= HARD
-    return find_plateau(climb, log, layered, kind not in (StepKind.NOTES, StepKind.HALF))
+    parted = kind in (StepKind.FIGURE, StepKind.NOTES, StepKind.HALF)
+    return find_plateau(climb, log, layered, not parted)
 
 
 @transaction.atomic
