@@ -5,7 +5,7 @@ from fractions import Fraction
 
 from tests.builders import make_bar
 from wren_ladder.drumming.chart import Drum, Grace, Hand, RollKind, Touch
-from wren_ladder.drumming.notation.musicxml import read_musicxml
+from wren_ladder.drumming.notation.musicxml import open_musicxml, read_musicxml
 from wren_ladder.drumming.notation.musicxml.instruments import by_name
 
 F = Fraction
@@ -158,10 +158,23 @@ class Time(unittest.TestCase):
         chart, _ = read(FOUR + rest(16), three + rest(12), rest(12))
         self.assertEqual([str(bar.meter) for bar in chart.bars], ["4/4", "3/4", "3/4"])
 
-    def test_a_first_measure_that_is_not_full_is_the_pick_up(self):
-        chart, _ = read(FOUR + note(), note() * 4)
-        self.assertEqual((chart.bars[0].number, chart.bars[0].length), ("0", 1))
-        self.assertEqual([bar.number for bar in chart.bars], ["0", "2"])
+    def test_a_first_measure_that_is_not_full_may_be_the_pick_up(self):
+        data = score(FOUR + note(), note() * 4)
+        reading = open_musicxml(data)
+        self.assertEqual([bar.length for bar in reading.chart.bars], [4, 4])
+        self.assertEqual(
+            [(offer.said, offer.taken) for offer in reading.offers],
+            [("bar 1 holds 1 of its 4 crotchets: read it as a pick-up", False)],
+        )
+        bars = open_musicxml(data, taken=("0",)).chart.bars
+        self.assertEqual([(bar.number, bar.length) for bar in bars], [("0", 1), ("2", 4)])
+
+    def test_a_first_measure_that_says_so_is_the_pick_up(self):
+        for said in ('number="0"', 'number="1" implicit="yes"'):
+            data = score(FOUR + note(), note() * 4).replace(b'number="1"', said.encode(), 1)
+            reading = open_musicxml(data)
+            opening = reading.chart.bars[0]
+            self.assertEqual((opening.number, opening.length, reading.offers), ("0", 1, ()))
 
     def test_an_overfull_measure_grows_its_metre_and_is_told(self):
         chart, problems = read(FOUR + note() * 5, note() * 4)

@@ -113,7 +113,8 @@ class Page(BreakdownTest):
         response = self.client.get(reverse("step-panel", args=[self.step("Bar 9").pk]))
         self.assertContains(
             response,
-            "Needs Bar 9, note by note, Bar 9, first half, Bar 9, second half before it. "
+            "Needs Bar 9, the figure on 3, Bar 9, note by note, Bar 9, first half, "
+            "Bar 9, second half before it. "
             "Starts at 65; 8 clean passes in a row earn a rung: 65, 70, 75,",
         )
         response = self.client.get(reverse("step-panel", args=[self.step("Bar 1").pk]))

@@ -45,7 +45,7 @@ class Reading(ImportTest):
         self.assertContains(page, "<td>Snare</td><td>3</td>", html=False)
         self.assertContains(page, '<option value="kick" selected>kick</option>', html=True)
         self.assertContains(page, "by its name")
-        self.assertContains(page, "All 1 bars were taken whole")
+        self.assertContains(page, "1 bar, each taken whole: nothing guessed, nothing left out.")
 
     def test_a_drum_is_corrected_before_anything_is_saved(self):
         self.upload("quay.musicxml", score(FOUR + note("S") * 3 + note("K")))
@@ -99,9 +99,23 @@ class Reading(ImportTest):
         chart = read_chart("title Take\ntempo crotchet = 90\nhat 8ths\nsnare 2 4\nkick 1 3")
         page = self.upload("take.mid", write_file("take.mid", chart))
         self.assertContains(page, "every note lay on the grid")
-        self.assertContains(page, "<td>key 38</td><td>2</td>")
+        self.assertContains(page, "<td>key 38, Acoustic Snare</td><td>2</td>")
         self.save(title="Take")
         self.assertEqual(len(self.drums()), 12)
+
+    def test_a_pick_up_is_offered_and_stays_chosen(self):
+        page = self.upload("quay.musicxml", score(FOUR + note("S"), note("S") * 4))
+        self.assertContains(page, "bar 1 holds 1 of its 4 crotchets: read it as a pick-up")
+        self.correct(part="P1", take="0")
+        page = self.client.get(Import.objects.get().get_absolute_url())
+        self.assertContains(page, 'value="0" checked')
+        self.save()
+        bars = Piece.objects.get().chart().bars
+        self.assertEqual([(bar.number, bar.length) for bar in bars], [("0", 1), ("2", 4)])
+        self.upload("quay.musicxml", score(FOUR + note("S"), note("S") * 4))
+        self.correct(part="P1", take="0")
+        self.correct(part="P1")
+        self.assertEqual(Import.objects.get().taken, [])
 
     def test_typed_bars_come_as_they_stand(self):
         page = self.upload("quay.wren", b"bar 1\nhat 8ths")

@@ -2,7 +2,7 @@
 
 import io
 import zipfile
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 from pathlib import PurePath
 
@@ -35,13 +35,17 @@ def read_file(name: str, data: bytes, part: str = "") -> tuple[Chart, tuple[Prob
 
 
 def open_file(
-    name: str, data: bytes, parts: Sequence[str] = (), drums: Mapping[str, str] | None = None
+    name: str,
+    data: bytes,
+    parts: Sequence[str] = (),
+    drums: Mapping[str, str] | None = None,
+    taken: Collection[str] = (),
 ) -> Reading:
     """A file read, and how every part of it was understood.
 
     ``parts`` are those to read where there are several, ``drums`` corrections by the key
-    of a Source. ChartError if the ending is unknown or the data make no chart. A chart
-    without a title takes the file's name.
+    of a Source, ``taken`` the codes of offers that were chosen. ChartError if the ending is
+    unknown or the data make no chart. A chart without a title takes the file's name.
     """
     path = PurePath(name)
     ending = path.suffix.lower()
@@ -50,9 +54,9 @@ def open_file(
     if ending in TYPED:
         reading = Reading(_read_typed(data), ())
     elif ending in MUSICXML:
-        reading = open_musicxml(data, parts, drums)
+        reading = open_musicxml(data, parts, drums, taken)
     elif ending in MIDI:
-        reading = open_midi(data, drums)
+        reading = open_midi(data, drums, taken)
     else:
         raise ChartError(f"'{ending or name}' is not read; use {', '.join(ENDINGS)}")
     if reading.chart.title:

@@ -2,7 +2,7 @@
 
 from wren_ladder.drumming.chart.bar import Bar
 from wren_ladder.drumming.chart.chart import DEFAULT_TEMPO, Chart
-from wren_ladder.drumming.chart.drum import Drum, Surface
+from wren_ladder.drumming.chart.drum import Drum, Family, Surface
 from wren_ladder.drumming.chart.hit import Grace, Hand, Hit, Roll, RollKind, Touch
 from wren_ladder.drumming.chart.marks import DYNAMICS, GRADUAL, HAIRPINS, SPANS, Mark, MarkKind
 from wren_ladder.drumming.chart.meter import Meter
@@ -21,6 +21,7 @@ __all__ = [
     "Chart",
     "ChartError",
     "Drum",
+    "Family",
     "Grace",
     "Hand",
     "Hit",

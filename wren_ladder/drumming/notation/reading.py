@@ -5,11 +5,13 @@ why, and bar by bar what it guessed and what it left out, so that a teacher can 
 """
 
 from collections import Counter
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
+from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Problem
+from wren_ladder.drumming.chart.bar import PICKUP
 
 LEFT_OUT = ""  # chosen for notes that are not to be read
 
@@ -56,12 +58,22 @@ class BarReport:
 
 
 @dataclass(frozen=True, slots=True)
+class Offer:
+    """Another way to read the file, which only a person can choose."""
+
+    code: str
+    said: str
+    taken: bool
+
+
+@dataclass(frozen=True, slots=True)
 class Reading:
     chart: Chart
     problems: tuple[Problem, ...]
     sources: tuple[Source, ...] = ()
     parts: tuple[Part, ...] = ()
     report: tuple[BarReport, ...] = ()
+    offers: tuple[Offer, ...] = ()
 
 
 @dataclass
@@ -80,6 +92,11 @@ class ReadingNotes:
         numbers = self.bars.setdefault((said, text), [])
         if bar not in numbers:
             numbers.append(bar)
+
+    def renumber(self, numbers: Mapping[str, str]) -> None:
+        """Bars have got other numbers since something was said of them."""
+        for said in self.bars.values():
+            said[:] = [numbers.get(number, number) for number in said]
 
     def of_bar(self, said: NoteKind, bar: str) -> tuple[str, ...]:
         return tuple(
@@ -100,6 +117,33 @@ def _problem(code: str, text: str, numbers: list[str]) -> Problem:
     elif len(named) > 1:
         text = f"{text} (bars {', '.join(named)})"
     return Problem(code, text, named[0] if len(named) == 1 else "")
+
+
+def offer_pickup(
+    bars: Sequence[Bar], taken: Collection[str]
+) -> tuple[tuple[Bar, ...], tuple[Offer, ...]]:
+    """A first bar that begins with silent beats may be a pick-up: asked, never assumed."""
+    first = bars[0]
+    silent = [start for start, _, hits in first.by_beat() if hits][:1]
+    if len(bars) < 2 or first.pickup or not silent or not silent[0]:
+        return tuple(bars), ()
+    beats = sum(start < silent[0] for start, _ in first.beats)
+    many = "a silent beat" if beats == 1 else f"{beats} silent beats"
+    said = f"bar {first.number} begins with {many}: read what follows them as a pick-up"
+    chosen = PICKUP in taken
+    offers = (Offer(PICKUP, said, chosen),)
+    return (_from_pickup(bars, silent[0]) if chosen else tuple(bars)), offers
+
+
+def _from_pickup(bars: Sequence[Bar], start: Fraction) -> tuple[Bar, ...]:
+    first, *others = bars
+    hits = tuple(replace(hit, at=hit.at - start) for hit in first.hits)
+    marks = tuple(replace(mark, at=max(Fraction(0), mark.at - start)) for mark in first.marks)
+    pickup = replace(first, number=PICKUP, hits=hits, length=first.length - start, marks=marks)
+    counted = [bar.number for bar in bars] == [str(n + 1) for n in range(len(bars))]
+    if counted:
+        others = [replace(bar, number=str(n)) for n, bar in enumerate(others, 1)]
+    return (pickup, *others)
 
 
 def report_bars(chart: Chart, reading_notes: ReadingNotes) -> tuple[BarReport, ...]:

@@ -144,6 +144,7 @@ class Import(models.Model):
     grade = models.PositiveSmallIntegerField(null=True, blank=True, validators=GRADES)
     parts = models.JSONField(default=list)  # keys of the parts to read, none means as guessed
     drums = models.JSONField(default=dict)  # corrections: a source's key -> drum
+    taken = models.JSONField(default=list)  # codes of the offers that were chosen
     changed = models.DateTimeField(auto_now=True)
 
     class Meta:

@@ -1,6 +1,6 @@
 """From measures to bars: parts put together, the pick-up found, odd lengths told."""
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
@@ -8,7 +8,7 @@ from wren_ladder.drumming.chart import Bar, ChartError, Hit, Meter
 from wren_ladder.drumming.chart.bar import PICKUP
 from wren_ladder.drumming.notation.lengths import keep_lengths
 from wren_ladder.drumming.notation.musicxml.marks import finish_marks
-from wren_ladder.drumming.notation.reading import ReadingNotes
+from wren_ladder.drumming.notation.reading import Offer, ReadingNotes
 
 
 @dataclass
@@ -24,8 +24,13 @@ class Measure:
     marks: dict
 
     def pickup(self, index: int) -> bool:
-        """Is the first measure, not being full, the pick-up?"""
-        return index == 0 and 0 < self.content < self.meter.length and not self.numbered
+        """Is the first measure, not being full, the pick-up? Only where the file says so."""
+        said = self.implicit or self.number == PICKUP
+        return index == 0 and self.short and said and not self.numbered
+
+    @property
+    def short(self) -> bool:
+        return 0 < self.content < self.meter.length
 
 
 def merge(rows: Iterable[Measure], reading_notes: ReadingNotes) -> Measure:
@@ -69,6 +74,21 @@ def make_bars(measures: list[Measure], reading_notes: ReadingNotes) -> list[Bar]
     ]
 
 
+def offer_full_pickup(
+    bars: Sequence[Bar], first: Measure, taken: Collection[str]
+) -> tuple[tuple[Bar, ...], tuple[Offer, ...]]:
+    """A first measure that is not full, and does not say why, lacks its last rests or is a
+    pick-up: asked, never assumed. The others keep their printed numbers."""
+    opening = bars[0]
+    if len(bars) < 2 or not first.short or opening.length != opening.meter.length:
+        return tuple(bars), ()
+    said = f"bar {first.number} holds {first.content} of its {first.meter.length} crotchets: "
+    offer = Offer(PICKUP, said + "read it as a pick-up", PICKUP in taken)
+    if not offer.taken:
+        return tuple(bars), (offer,)
+    return (replace(opening, number=PICKUP, length=first.content), *bars[1:]), (offer,)
+
+
 def _untied(hits: tuple[Hit, ...], length: Fraction, after: Measure | None) -> tuple[Hit, ...]:
     """A tie that does not lead over the bar line, or leads to the stroke on which the roll
     ends there, says nothing more."""
@@ -88,10 +108,9 @@ def _shape(
     measure = measures[index]
     full = measure.meter.length
     number, meter, length = measure.number, measure.meter, full
-    short = 0 < measure.content < full
     if measure.pickup(index) and len(measures) > 1:
         number, length = PICKUP, measure.content
-    elif short and measure.implicit:
+    elif measure.short and measure.implicit:
         length = measure.content
     elif measure.content > full:
         meter, length = _longer(measure, reading_notes)

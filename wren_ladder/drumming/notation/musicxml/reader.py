@@ -1,7 +1,7 @@
 """Reads a whole MusicXML score into one Chart, and tells what it left out."""
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 from fractions import Fraction
 from xml.etree.ElementTree import Element
@@ -16,7 +16,12 @@ from wren_ladder.drumming.notation.musicxml.attributes import (
     read_swing,
     read_tempo,
 )
-from wren_ladder.drumming.notation.musicxml.bars import Measure, make_bars, merge
+from wren_ladder.drumming.notation.musicxml.bars import (
+    Measure,
+    make_bars,
+    merge,
+    offer_full_pickup,
+)
 from wren_ladder.drumming.notation.musicxml.document import read_document
 from wren_ladder.drumming.notation.musicxml.instruments import Kit, is_percussion, kit_of
 from wren_ladder.drumming.notation.musicxml.marks import (
@@ -55,13 +60,16 @@ def read_musicxml(data: bytes, part: str = "") -> tuple[Chart, tuple[Problem, ..
 
 
 def open_musicxml(
-    data: bytes, parts: Sequence[str] = (), drums: Mapping[str, str] | None = None
+    data: bytes,
+    parts: Sequence[str] = (),
+    drums: Mapping[str, str] | None = None,
+    taken: Collection[str] = (),
 ) -> Reading:
     """Everything that a score's data say of the drums, and how it was understood.
 
     Without ``parts`` (ids or names) all percussion parts are read together as one
-    player's kit. ``drums`` are a teacher's corrections, by the key of a Source. Raises
-    ChartError if the data make no chart.
+    player's kit. ``drums`` are a teacher's corrections, by the key of a Source, ``taken`` the
+    codes of the offers that were chosen. Raises ChartError if the data make no chart.
     """
     root = read_document(data)
     reading_notes = ReadingNotes()
@@ -76,8 +84,9 @@ def open_musicxml(
         raise ChartError("the part holds no measures")
     measures = [merge(rows, reading_notes) for rows in zip(*columns, strict=False)]
     complete_jumps([measure.marks for measure in measures])
-    bars = make_bars(measures, reading_notes)
-    chart = Chart(_title(root), tuple(bars))
+    bars, offers = offer_full_pickup(make_bars(measures, reading_notes), measures[0], taken)
+    reading_notes.renumber({measures[0].number: bars[0].number})
+    chart = Chart(_title(root), bars)
     if not any(bar.hits for bar in bars):
         reading_notes.leave("no drum was found in this part; every bar is empty", "")
     return Reading(
@@ -86,6 +95,7 @@ def open_musicxml(
         sources.all(),
         listed,
         report_bars(chart, reading_notes),
+        offers,
     )
 
 

@@ -48,14 +48,14 @@ def import_page(request, pk):
     before = _read(found)
     error = None
     if request.method == "POST":
-        kept = found.parts, found.drums
+        kept = found.parts, found.drums, found.taken
         _correct(found, before, request.POST)
         try:
             before = _read(found)
             found.save()
         except ChartError as caught:
             error = caught
-            found.parts, found.drums = kept
+            found.parts, found.drums, found.taken = kept
     context = {**_context(found, before), "error": error}
     name = "pieces/_reading.html" if request.htmx else "pieces/import.html"
     return render(request, name, context)
@@ -97,11 +97,12 @@ def import_discard(request, pk):
 
 
 def _read(found: Import) -> Reading:
-    return open_file(found.name, bytes(found.data), found.parts, found.drums)
+    return open_file(found.name, bytes(found.data), found.parts, found.drums, found.taken)
 
 
 def _correct(found: Import, reading: Reading, sent) -> None:
-    """Take the parts that are ticked, and the drum chosen for each kind of note."""
+    """Take the parts and offers that are ticked, and the drum chosen for each kind of note."""
+    found.taken = [offer.code for offer in reading.offers if offer.code in sent.getlist("take")]
     if reading.parts:
         keys = [part.key for part in reading.parts]
         found.parts = [key for key in sent.getlist("part") if key in keys]

@@ -1,0 +1,113 @@
+"""What stands in a Standard MIDI File: keys struck, metres, tempos. Nothing is decided here.
+
+Source: Standard MIDI Files 1.0.
+"""
+
+import io
+import re
+from dataclasses import dataclass
+from typing import NamedTuple
+
+import mido
+from mido.midifiles.meta import KeySignatureError
+
+from wren_ladder.drumming.chart import ChartError
+
+CHANNEL = 9  # the tenth, counted from 0
+MOST_NOTES = 50_000
+# Meta events without a stroke in them that a reader may stumble over: SMPTE offset and key.
+UNNEEDED = re.compile(rb"\xff(\x54\x05|\x59\x02)")
+EMPTY = 1 / 1000  # a BPM that is none
+
+
+class Struck(NamedTuple):
+    """A key struck; ``tick`` from the start of the file, ``strength`` 1 to 127."""
+
+    tick: int
+    key: int
+    strength: int
+
+
+@dataclass(frozen=True, slots=True)
+class MidiFile:
+    """``meters`` are (tick, upper number, lower number), ``tempos`` (tick, crotchets a minute);
+    both in order. ``channel`` counts from 1."""
+
+    title: str
+    ticks_per_crotchet: int
+    channel: int
+    strokes: tuple[Struck, ...]
+    meters: tuple[tuple[int, int, int], ...]
+    tempos: tuple[tuple[int, float], ...]
+
+
+def open_file(data: bytes) -> MidiFile:
+    """The strokes of the drum channel; where it is empty, those of the only other one that has
+    any. ChartError if the data are no MIDI file or hold no strokes."""
+    file = _parse(data)
+    if file.type == 2:
+        raise ChartError("a MIDI file of type 2 holds several songs; save one as type 0 or 1")
+    strokes: dict[int, list[Struck]] = {}
+    meters: list[tuple[int, int, int]] = []
+    tempos: list[tuple[int, float]] = []
+    title = ""
+    for track in file.tracks:
+        tick = 0
+        for message in track:
+            tick += message.time
+            kind = message.type
+            if kind == "note_on":
+                if message.velocity:
+                    struck = Struck(tick, message.note, message.velocity)
+                    strokes.setdefault(message.channel, []).append(struck)
+            elif kind == "time_signature":
+                meters.append((tick, message.numerator, message.denominator))
+            elif kind == "set_tempo":
+                bpm = mido.tempo2bpm(message.tempo) if message.tempo else EMPTY
+                tempos.append((tick, bpm))
+            elif kind == "track_name" and not title:
+                title = " ".join(message.name.split())[:120]
+    channel = _drum_channel(strokes)
+    mine = sorted(strokes[channel], key=lambda one: one.tick)
+    if len(mine) > MOST_NOTES:
+        raise ChartError(f"the file has more than {MOST_NOTES} drum notes")
+    return MidiFile(
+        "".join(letter for letter in title if letter.isprintable()),
+        file.ticks_per_beat,
+        channel + 1,
+        tuple(mine),
+        tuple(sorted(meters, key=lambda one: one[0])),
+        tuple(sorted(tempos, key=lambda one: one[0])),
+    )
+
+
+def _parse(data: bytes) -> mido.MidiFile:
+    try:
+        return _loaded(data)
+    except KeySignatureError:
+        # Not needed for drums: made into events that are passed over.
+        return _loaded(UNNEEDED.sub(lambda found: b"\xff\x7f" + found[1][1:], data))
+
+
+def _loaded(data: bytes) -> mido.MidiFile:
+    try:
+        file = mido.MidiFile(file=io.BytesIO(data), clip=True)
+    except KeySignatureError:
+        raise
+    except (OSError, EOFError, ValueError, KeyError, IndexError, TypeError) as error:
+        raise ChartError("this is no MIDI file, or it is damaged") from error
+    if file.type not in (0, 1, 2) or file.ticks_per_beat <= 0:
+        raise ChartError("the MIDI file counts time in a way that is not read; use ticks")
+    return file
+
+
+def _drum_channel(strokes: dict[int, list[Struck]]) -> int:
+    if strokes.get(CHANNEL):
+        return CHANNEL
+    if len(strokes) == 1:
+        return next(iter(strokes))
+    there = ", ".join(f"{channel + 1} ({len(strokes[channel])})" for channel in sorted(strokes))
+    raise ChartError(
+        "the MIDI file has no drum notes on channel 10"
+        + (f"; there are notes on channels {there}" if there else "")
+    )

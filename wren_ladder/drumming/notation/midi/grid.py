@@ -1,0 +1,159 @@
+"""Where played strokes belong: each beat divided by the grid that explains them best.
+
+A grid explains a beat well where its strokes lie near it, where it has few places to choose
+from, and where the piece uses it elsewhere. What is nearest to the next beat belongs to that,
+over the bar line too. Two strokes of one drum are not to fall together.
+
+The weights are those of a normal spread (dev² / 2 sigma² + log of the places); common
+practice, no source. The shares of the grids are the house's.
+"""
+
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from itertools import pairwise
+from math import log, sqrt
+from typing import NamedTuple
+
+# How often a beat is divided so, before the file says it; a beat of three counts otherwise.
+BINARY = {1: 0.3, 2: 0.3, 4: 0.25, 3: 0.1, 6: 0.03, 8: 0.02, 12: 0.002, 5: 0.001, 7: 0.0005}
+TERNARY = {1: 0.2, 3: 0.45, 6: 0.25, 12: 0.05, 2: 0.03, 4: 0.02, 9: 0.002}
+FULL = {5: 4, 7: 5, 9: 6, 12: 5}  # onsets without which nobody writes such a beat
+APART, FAR_APART = 0.05, 0.15  # of a beat: nearer is one onset; further surely are two
+WEIGHT = 2  # beats that those shares are worth
+SELDOM = 1.5  # how much more it counts that a grid is seldom used
+TOGETHER = 9.0  # what it costs that two strokes of one surface fall together
+SPREAD, LEAST_SPREAD, MOST_SPREAD = 12.0, 3.0, 25.0  # ms from the grid
+PASSES = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Beat:
+    """``start`` in crotchets from the bar line and ``length``; ``begin`` in crotchets from the
+    start of the file; ``ms`` of the whole beat, its bar's place."""
+
+    start: Fraction
+    length: Fraction
+    begin: float
+    ms: float
+    bar: int
+
+    @property
+    def ternary(self) -> bool:
+        return self.length.numerator % 3 == 0
+
+
+class Played(NamedTuple):
+    """The strokes of a beat in order: their places as shares of it from 0 up to 1, and numbers
+    for what they strike, equal where that is one surface."""
+
+    shares: Sequence[float]
+    surfaces: Sequence[int]
+
+
+class Fit(NamedTuple):
+    """How one grid takes the strokes of a beat: the cell of each, where the one behind the last
+    is the start of the next beat; the squares of how far they are moved, in ms; how many fall
+    together; what is sent on to the next beat."""
+
+    parts: int
+    cells: list[int]
+    squares: float
+    together: int
+    sent_on: set[int]
+
+
+NOTHING: set[int] = set()
+
+
+def fit_grids(beats: Sequence[Beat], played: Sequence[Played]) -> list[Fit]:
+    """The likeliest grid of each beat."""
+    following = [*played[1:], Played((), ())]
+    every = [
+        [_fit(strokes, behind, parts, beat.ms) for parts in _choices(beat, strokes)]
+        for beat, strokes, behind in zip(beats, played, following, strict=True)
+    ]
+    spread = SPREAD
+    used: dict[bool, Counter] = {False: Counter(), True: Counter()}
+    found: list[Fit] = []
+    for _ in range(PASSES):
+        before, found = found, _best(beats, played, every, used, spread)
+        if found == before:
+            break
+        used = {False: Counter(), True: Counter()}
+        for beat, fit in zip(beats, found, strict=True):
+            if fit.cells:
+                used[beat.ternary][fit.parts] += 1
+        spread = _spread(found)
+    return found
+
+
+def _choices(beat: Beat, strokes: Played) -> list[int]:
+    if not strokes.shares:
+        return [1]
+    gaps = [two - one for one, two in pairwise(strokes.shares)]
+    most = 1 + sum(gap > APART for gap in gaps)
+    least = 1 + sum(gap > FAR_APART for gap in gaps)
+    shares = TERNARY if beat.ternary else BINARY
+    return [parts for parts in shares if FULL.get(parts, 0) <= most and least <= parts + 1]
+
+
+def _fit(strokes: Played, behind: Played, parts: int, ms: float) -> Fit:
+    places = [share * parts for share in strokes.shares]
+    cells = [int(place + 0.5) for place in places]
+    squares = sum([(at - cell) * (at - cell) for at, cell in zip(places, cells, strict=True)])
+    together = len(cells) - len(set(zip(cells, strokes.surfaces, strict=True)))
+    sent_on = NOTHING
+    if cells and cells[-1] == parts:
+        struck = zip(cells, strokes.surfaces, strict=True)
+        sent_on = {surface for cell, surface in struck if cell == parts}
+        there = zip(behind.shares, behind.surfaces, strict=True)
+        together += sum(share < 0.5 / parts and one in sent_on for share, one in there)
+    each = ms / parts
+    return Fit(parts, cells, squares * each * each, together, sent_on)
+
+
+def _best(
+    beats: Sequence[Beat],
+    played: Sequence[Played],
+    every: Sequence[Sequence[Fit]],
+    used: Mapping[bool, Counter],
+    spread: float,
+) -> list[Fit]:
+    """The likeliest grids by how the piece has been taken so far."""
+    prices = {ternary: _prices(ternary, many) for ternary, many in used.items()}
+    scale = 1 / (2 * spread * spread)
+    found: list[Fit] = []
+    carried = NOTHING
+    for beat, strokes, fits in zip(beats, played, every, strict=True):
+        table = prices[beat.ternary]
+        best, least = fits[0], float("inf")
+        for fit in fits:
+            together = fit.together
+            if carried:
+                struck = zip(fit.cells, strokes.surfaces, strict=True)
+                together += sum(cell == 0 and one in carried for cell, one in struck)
+            cost = len(fit.cells) * log(fit.parts) + fit.squares * scale
+            cost += TOGETHER * together + table[fit.parts]
+            if cost < least:
+                best, least = fit, cost
+        found.append(best)
+        carried = best.sent_on
+    return found
+
+
+def _prices(ternary: bool, used: Counter) -> dict[int, float]:
+    """What each grid costs for being seldom used. Of those that use it one is not counted: a
+    beat is no witness to itself."""
+    total = WEIGHT + used.total()
+    return {
+        parts: -SELDOM * log((WEIGHT * share + max(0, used[parts] - 1)) / total)
+        for parts, share in (TERNARY if ternary else BINARY).items()
+    }
+
+
+def _spread(found: Sequence[Fit]) -> float:
+    many = sum(len(fit.cells) for fit in found)
+    squares = sum(fit.squares for fit in found)
+    return min(MOST_SPREAD, max(LEAST_SPREAD, sqrt(squares / many) if many else SPREAD))

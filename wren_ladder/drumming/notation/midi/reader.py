@@ -1,0 +1,270 @@
+"""Reads the drums of a MIDI file into a chart, and tells what it moved, merged and left out.
+
+What is soft and loud is common practice, no source. Repeats are not recovered: every bar stands
+as it is played.
+"""
+
+from bisect import bisect_right
+from collections import Counter
+from collections.abc import Collection, Mapping, Sequence
+from fractions import Fraction
+from functools import lru_cache
+from itertools import pairwise
+from statistics import mean
+
+from wren_ladder.drumming.chart import (
+    Bar,
+    Chart,
+    ChartError,
+    Grace,
+    Hit,
+    Meter,
+    Problem,
+    Surface,
+    Touch,
+)
+from wren_ladder.drumming.notation.midi.file import CHANNEL, MidiFile, open_file
+from wren_ladder.drumming.notation.midi.graces import Stroke, gather_graces
+from wren_ladder.drumming.notation.midi.grid import Beat, Played, fit_grids
+from wren_ladder.drumming.notation.midi.keys import drums_of, said_of
+from wren_ladder.drumming.notation.midi.timing import BarLine, Clock, bar_lines, tempo_marks
+from wren_ladder.drumming.notation.reading import (
+    Reading,
+    ReadingNotes,
+    Sources,
+    offer_pickup,
+    report_bars,
+)
+
+GHOST_BELOW, ACCENT_FROM, STRONG_FROM = 50, 100, 118  # of a strength up to 127
+GRACES = {0: Grace.NONE, 1: Grace.FLAM, 2: Grace.DRAG, 3: Grace.RUFF}
+FAR_OFF = 30  # ms; what is moved further is told of its bar
+SURFACES = tuple(Surface)
+Placed = tuple[int, Fraction, Stroke]  # (bar, crotchets from its bar line, the stroke)
+
+
+def read_midi(data: bytes) -> tuple[Chart, tuple[Problem, ...]]:
+    """A chart and what was guessed or left out, as ``open_midi`` reads them."""
+    reading = open_midi(data)
+    return reading.chart, reading.problems
+
+
+def open_midi(
+    data: bytes, drums: Mapping[str, str] | None = None, taken: Collection[str] = ()
+) -> Reading:
+    """The file's drums, and how each key was understood.
+
+    ``drums`` are a teacher's corrections, by the key of a Source, ``taken`` the codes of the
+    offers that were chosen. ChartError if the data are no
+    MIDI file or hold no drums.
+    """
+    file = open_file(data)
+    reading_notes, sources = ReadingNotes(), Sources(drums or {})
+    tempos = [(Fraction(tick, file.ticks_per_crotchet), bpm) for tick, bpm in file.tempos]
+    clock = Clock(tempos)
+    strokes, unknown = _strokes(file, clock, sources)
+    if not strokes:
+        raise ChartError("no key of the file is read as a drum; choose one for a key at least")
+    kept = gather_graces(strokes)
+    until = file.strokes[-1].tick / file.ticks_per_crotchet
+    lines = bar_lines(file, until, reading_notes)
+    placed, offs = _place(kept, lines, clock)
+    if placed[-1][0] == len(lines):  # the last stroke belongs to a bar behind
+        lines.append(_following(lines[-1]))
+    _tell_unknown(unknown, lines, reading_notes)
+    _tell_moved(placed, offs, lines, reading_notes)
+    hits = _hits(placed, lines, reading_notes)
+    marks = tempo_marks(lines, file, clock, reading_notes)
+    bars = tuple(
+        Bar(line.number, line.meter, tuple(found), line.length, tempo=mark)
+        for line, found, mark in zip(lines, hits, marks, strict=True)
+    )
+    chosen, offers = offer_pickup(bars, taken)
+    reading_notes.renumber(
+        {bar.number: other.number for bar, other in zip(bars, chosen, strict=True)}
+    )
+    chart = Chart(file.title, chosen)
+    problems = (
+        Problem("midi-grid", _summary(offs, reading_notes)),
+        *_other_channel(file),
+        *reading_notes.problems("midi"),
+    )
+    report = report_bars(chart, reading_notes)
+    return Reading(chart, problems, sources.all(), (), report, offers)
+
+
+def _strokes(
+    file: MidiFile, clock: Clock, sources: Sources
+) -> tuple[list[Stroke], list[tuple[float, str]]]:
+    """(those of a drum, (crotchets, key) of the others)."""
+    drums = drums_of(one.key for one in file.strokes)
+    found, unknown = [], []
+    for struck in file.strokes:
+        guess, why = drums.get(struck.key, (None, ""))
+        drum = sources.meet(f"key {struck.key}", said_of(struck.key), guess, why)
+        at = struck.tick / file.ticks_per_crotchet
+        if drum:
+            found.append(Stroke(at, clock.at(at), drum, struck.strength))
+        else:
+            unknown.append((at, said_of(struck.key)))
+    return found, unknown
+
+
+def _place(
+    strokes: Sequence[Stroke], lines: Sequence[BarLine], clock: Clock
+) -> tuple[list[Placed], list[float]]:
+    """Each stroke's place, in order, and how far it was moved, in milliseconds."""
+    beats = [beat for place, line in enumerate(lines) for beat in _beats(place, line, clock)]
+    starts = [beat.begin for beat in beats]
+    inside: list[list[Stroke]] = [[] for _ in beats]
+    for stroke in strokes:
+        inside[max(0, bisect_right(starts, stroke.at) - 1)].append(stroke)
+    numbers = {drum: SURFACES.index(drum.surface) for drum in {one.drum for one in strokes}}
+    played = []
+    for beat, mine in zip(beats, inside, strict=True):
+        begin, length = beat.begin, float(beat.length)
+        shares = [(one.at - begin) / length for one in mine]
+        played.append(Played(shares, [numbers[one.drum] for one in mine]))
+    placed: list[Placed] = []
+    offs = []
+    for beat, mine, fit in zip(beats, inside, fit_grids(beats, played), strict=True):
+        length = lines[beat.bar].length
+        found = {}
+        for cell in set(fit.cells):
+            at, over = _inside_bar(beat.start, beat.length, cell, fit.parts, length)
+            ms = clock.at(beat.begin + float(beat.length) * cell / fit.parts)
+            found[cell] = (beat.bar + over, at, ms)
+        for stroke, cell in zip(mine, fit.cells, strict=True):
+            bar, at, ms = found[cell]
+            placed.append((bar, at, stroke))
+            offs.append(abs(stroke.ms - ms))
+    return placed, offs
+
+
+@lru_cache(maxsize=512)
+def _inside_bar(
+    start: Fraction, beat: Fraction, cell: int, parts: int, bar: Fraction
+) -> tuple[Fraction, bool]:
+    """(crotchets from the bar line, whether that is the next one's)."""
+    at = start + Fraction(cell, parts) * beat
+    return (at - bar, True) if at >= bar else (at, False)
+
+
+def _beats(place: int, line: BarLine, clock: Clock) -> list[Beat]:
+    """The beats of a bar as a player feels them, none longer than a dotted crotchet."""
+    found = []
+    opens = float(line.start)
+    for start, length in _felt(line.meter, line.length):
+        begin = opens + float(start)
+        ms = clock.at(begin + float(length)) - clock.at(begin)
+        found.append(Beat(start, length, begin, ms, place))
+    return found
+
+
+@lru_cache(maxsize=64)
+def _felt(meter: Meter, bar: Fraction) -> tuple[tuple[Fraction, Fraction], ...]:
+    """(start, length) in crotchets from the bar line, as far as the bar reaches."""
+    starts = []
+    for start, length in zip(meter.beat_starts, meter.groups, strict=True):
+        part = Fraction(3, 2) if length % Fraction(3, 2) == 0 else min(length, Fraction(1))
+        at = Fraction(0)
+        while at < length:
+            starts.append(start + at)
+            at += part
+    inside = [start for start in starts if start < bar]
+    return tuple((start, end - start) for start, end in pairwise([*inside, bar]))
+
+
+def _following(line: BarLine) -> BarLine:
+    start = line.start + line.length
+    return BarLine(str(int(line.number) + 1), start, line.meter, line.meter.length)
+
+
+def _hits(
+    placed: Sequence[Placed], lines: Sequence[BarLine], reading_notes: ReadingNotes
+) -> list[list[Hit]]:
+    """The hits of each bar. Of two strokes of one surface at one place the louder is kept, and
+    that is told."""
+    rows: list[dict] = [{} for _ in lines]
+    merged: Counter[tuple[int, str]] = Counter()
+    graced: Counter[int] = Counter()
+    for bar, at, stroke in placed:
+        key = (at, stroke.drum.surface)
+        graced[bar] += stroke.graces
+        other = rows[bar].get(key)
+        if other is not None:
+            stroke, less = sorted((stroke, other), key=lambda one: one.strength)[::-1]
+            merged[bar, _said(stroke, less)] += 1 + less.graces
+            graced[bar] -= less.graces
+        rows[bar][key] = stroke
+    for (bar, said), many in merged.items():
+        reading_notes.leave(f"{said} ({many})" if many > 1 else said, lines[bar].number)
+    for bar, many in graced.items():
+        if many:
+            soft = "a soft stroke" if many == 1 else f"{many} soft strokes"
+            text = f"{soft} just before a louder one read as grace notes"
+            reading_notes.guess(text, lines[bar].number)
+    return [[_hit(stroke, at) for (at, _), stroke in row.items()] for row in rows]
+
+
+def _said(kept: Stroke, lost: Stroke) -> str:
+    if kept.drum is lost.drum:
+        return f"{kept.drum.spoken} struck twice at one place; once is kept"
+    drums = f"{kept.drum.spoken} and {lost.drum.spoken}"
+    return f"{drums} at one place; the {kept.drum.spoken} is kept"
+
+
+def _hit(stroke: Stroke, at: Fraction) -> Hit:
+    touch = Touch.NORMAL
+    if stroke.strength < GHOST_BELOW:
+        touch = Touch.GHOST
+    elif stroke.strength >= STRONG_FROM:
+        touch = Touch.STRONG
+    elif stroke.strength >= ACCENT_FROM:
+        touch = Touch.ACCENT
+    return Hit(at, stroke.drum, touch, GRACES[stroke.graces])
+
+
+def _tell_unknown(
+    unknown: Sequence[tuple[float, str]],
+    lines: Sequence[BarLine],
+    reading_notes: ReadingNotes,
+) -> None:
+    starts = [float(line.start) for line in lines]
+    for at, said in unknown:
+        number = lines[bisect_right(starts, at) - 1].number
+        reading_notes.leave(f"{said}, is no drum here", number)
+
+
+def _tell_moved(
+    placed: Sequence[Placed],
+    offs: Sequence[float],
+    lines: Sequence[BarLine],
+    reading_notes: ReadingNotes,
+) -> None:
+    """A bar whose strokes lay far off the grid is a guess."""
+    most: dict[int, float] = {}
+    for (bar, _, _), off in zip(placed, offs, strict=True):
+        most[bar] = max(off, most.get(bar, 0.0))
+    for bar, off in most.items():
+        if off >= FAR_OFF:
+            reading_notes.guess(
+                f"notes moved to the grid by up to {off:.0f} ms", lines[bar].number
+            )
+
+
+def _other_channel(file: MidiFile) -> list[Problem]:
+    if file.channel == CHANNEL + 1:
+        return []
+    text = f"drums stand on channel 10; channel {file.channel}, the only one, was read"
+    return [Problem("midi-channel", text)]
+
+
+def _summary(offs: Sequence[float], reading_notes: ReadingNotes) -> str:
+    """How far the strokes were moved; never better than what stands in the list below it."""
+    average, most = mean(offs), max(offs)
+    told = "; what was guessed or left out stands below" if reading_notes.bars else ""
+    if most < 1:
+        return f"every note lay on the grid{told}"
+    moved = f"notes were moved to the grid by {average:.0f} ms on average, {most:.0f} at most"
+    return moved + told
