@@ -31,6 +31,7 @@ PARTS = {
 }
 SYLLABLES = {part: syllable for syllable, part in PARTS.items()}
 POSITION = re.compile(r"(\d{1,2})(?:(\*)|([e&atl]+)|\+(\d{1,3})/(\d{1,3}))?")
+SPAN = re.compile(r"\d{1,2}-\d{1,2}")
 END = "end"
 
 
@@ -50,6 +51,9 @@ class Positions:
         """The positions one word names; ChartError if it names none in this bar."""
         match = POSITION.fullmatch(word)
         if not match:
+            if SPAN.fullmatch(word):
+                text = f"'{word}': from one count to another goes with a pattern: 8ths {word}"
+                raise ChartError(text)
             raise ChartError(f"'{word}' is no position; write 2, 2&, 2e, 2a or 2e&a")
         count, star, syllables, top, bottom = match.groups()
         if star:

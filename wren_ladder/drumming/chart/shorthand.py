@@ -11,7 +11,7 @@ from fractions import Fraction
 from wren_ladder.drumming.chart.bar import Bar
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES, Drum, Family
 from wren_ladder.drumming.chart.hit import Hit
-from wren_ladder.drumming.chart.marks import MarkKind
+from wren_ladder.drumming.chart.marks import HAIRPINS, Mark, MarkKind
 from wren_ladder.drumming.chart.problems import ChartError
 
 # The cymbals that carry a bar, each with the plain way to play it.
@@ -138,3 +138,23 @@ def _begins(bar: Bar) -> bool:
 def _stops(bar: Bar) -> bool:
     leaves = bar.to_coda or bar.to_coda_2 or bar.fine or bar.jump
     return bool(bar.repeat_passes or leaves)
+
+
+def dynamic_after(bar: Bar, before: str) -> str:
+    """The dynamic that holds after a bar; none where it is on its way to another."""
+    said = [mark for mark in bar.marks if mark.kind is MarkKind.DYNAMIC]
+    since = said[-1].at if said else Fraction(0)
+    moving = any(mark.kind in HAIRPINS and mark.at >= since for mark in bar.marks)
+    return "" if moving else said[-1].text if said else before
+
+
+def marks_copied(bar: Bar, before: Sequence[Bar]) -> tuple[Mark, ...]:
+    """The marks that a bar like this one has behind those ``before``: all but a dynamic at its
+    start that holds already."""
+    opening = [mark for mark in bar.marks if mark.kind is MarkKind.DYNAMIC and not mark.at]
+    if not opening:
+        return bar.marks
+    holds = ""
+    for other in before:
+        holds = dynamic_after(other, holds)
+    return tuple(mark for mark in bar.marks if mark not in opening or mark.text != holds)

@@ -10,11 +10,10 @@ from fractions import Fraction
 
 from wren_ladder.drumming.chart import SPANS, Bar, Mark
 from wren_ladder.drumming.chart.marks import MOST_LENGTH
-from wren_ladder.drumming.chart.shorthand import rest_runs
+from wren_ladder.drumming.chart.shorthand import dynamic_after, rest_runs
 from wren_ladder.drumming.notation.mei import (
     Around,
     Layout,
-    dynamic_after,
     hat_left_open,
     line_before,
 )

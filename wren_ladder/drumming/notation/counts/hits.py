@@ -1,13 +1,15 @@
 """Reads one drum's line: patterns, positions, and the words that change them."""
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from difflib import get_close_matches
 from fractions import Fraction
+from itertools import takewhile
 
-from wren_ladder.drumming.chart import ChartError, Drum, Hand, Hit, Roll, RollKind
+from wren_ladder.drumming.chart import ChartError, Drum, Hand, Hit, Roll, RollKind, Touch
 from wren_ladder.drumming.chart.hit import ROLL_COUNTS
 from wren_ladder.drumming.chart.positions import END, PATTERNS, Positions
+from wren_ladder.drumming.notation.counts.slips import SAID_OF_A_DRUM, near
 from wren_ladder.drumming.notation.counts.tokens import Token, blame
 from wren_ladder.drumming.notation.counts.words import (
     GRACES,
@@ -19,6 +21,8 @@ from wren_ladder.drumming.notation.counts.words import (
 from wren_ladder.drumming.numbers import read_ratio, read_whole
 
 NO_HAND = "-"
+PART = re.compile(r"\d{1,2}(-.*)?")  # of a pattern: "4", "1-3"
+SIGNED = {">": Touch.ACCENT, "^": Touch.STRONG}
 FOR = "for"  # how many counts a note is written: 1 for 2
 TIED = "tied"  # a roll that goes on over the bar line: buzz 3-tied
 ROLL_KINDS = {"roll": RollKind.OPEN, "buzz": RollKind.BUZZ, "singles": RollKind.SINGLE}
@@ -38,50 +42,131 @@ def read_hits(name: str, words: list[Token], frame: Positions) -> tuple[Hit, ...
     A position that is there already is changed by the words before it; any other is
     added. A roll without an end lasts to the line's next hit, else to the bar line.
     """
-    struck: dict[Fraction, Hit] = {}
-    open_rolls: dict[Fraction, tuple[RollKind, int | None]] = {}
-    group, waiting, pattern = Group(), None, None
-    named: list[Fraction] = []  # what a "for" behind it makes longer or shorter
-    added: list[Fraction] = []  # by the pattern being read
+    line = _Line(name, frame)
+    group: list[Token] = []
     for token in words:
-        text = token.text.lower()
-        if text == ",":
-            group, pattern, named = Group(), None, []
-        elif waiting == FOR:
-            _last(struck, named, token, frame)
-            named = []
-        elif text == FOR:
-            if not named:
-                raise blame(token, "say which note lasts so long: 1 for 2")
-        elif group.roll and _is_count(text) and waiting == "count":
-            group.roll = (group.roll[0], int(text))
-        elif _change(name, token, group):
-            pattern = None
-        elif text in PATTERNS:
-            pattern, found = text, _located(token, frame.pattern, text)
-            added = [at for at in found if at not in struck]
-            named = list(found)
-            for at in found:
-                _strike(struck, at, name, group, token)
-        elif pattern and "-" in text:
-            wanted = _counts_wanted(pattern, token, frame)
-            for at in added:
-                if at not in wanted:
-                    del struck[at]
-            named = [at for at in named if at in struck]
-        elif group.roll:
-            _strike_roll(struck, open_rolls, name, group, token, frame)
+        if token.text == ",":
+            line.read_group(group)
+            group = []
         else:
-            for at in _located(token, frame.read, text):
-                _strike(struck, at, name, group, token)
-                named.append(at)
-        waiting = {"roll": "count", "singles": "count", FOR: FOR}.get(text)
-    if waiting == FOR:
-        raise blame(words[-1], "say for how many counts: 1 for 2")
-    for at, (kind, strokes) in open_rolls.items():
-        end = min((other for other in struck if other > at), default=frame.length)
-        struck[at] = replace(struck[at], roll=Roll(kind, end - at, strokes))
-    return tuple(struck.values())
+            group.append(token)
+    line.read_group(group)
+    return line.hits()
+
+
+class _Line:
+    """One drum's line as far as it has been read."""
+
+    def __init__(self, name: str, frame: Positions) -> None:
+        self.name, self.frame = name, frame
+        self.struck: dict[Fraction, Hit] = {}
+        self.open_rolls: dict[Fraction, tuple[RollKind, int | None]] = {}
+
+    def hits(self) -> tuple[Hit, ...]:
+        for at, (kind, strokes) in self.open_rolls.items():
+            others = (other for other in self.struck if other > at)
+            end = min(others, default=self.frame.length)
+            self.struck[at] = replace(self.struck[at], roll=Roll(kind, end - at, strokes))
+        return tuple(self.struck.values())
+
+    def read_group(self, words: list[Token]) -> None:
+        """What stands between two commas."""
+        words = _trailing_first(self.name, words)
+        group, waiting, used = Group(), None, False
+        named: list[Fraction] = []  # what a "for" behind it makes longer or shorter
+        bracket: Token | None = None
+        place = 0
+        while place < len(words):
+            token = words[place]
+            text = token.text.lower()
+            place += 1
+            if text in ("(", ")"):
+                bracket = _bracket(token, bracket)
+            elif waiting == FOR:
+                _last(self.struck, named, token, self.frame)
+                named = []
+            elif text == FOR:
+                if not named:
+                    raise blame(token, "say which note lasts so long: 1 for 2")
+            elif group.roll and waiting == "count" and _is_count(text):
+                group.roll = (group.roll[0], int(text))
+            elif group.roll and waiting == "count" and _too_many(text, self.frame):
+                counts = ", ".join(map(str, ROLL_COUNTS))
+                raise blame(token, f"a roll has {counts} strokes: roll 7 3-4")
+            elif text in PATTERNS:
+                counts = _counts_behind(words[place:])
+                place += len(counts)
+                named, used = self._strike_pattern(token, counts, group), True
+            elif _change(self.name, token, group):
+                pass
+            elif group.roll:
+                used = True
+                _strike_roll(self.struck, self.open_rolls, self.name, group, token, self.frame)
+            else:
+                used = True
+                plain, touched = _touched(token, group, bracket)
+                for at in _located(plain, self.frame.read, plain.text.lower()):
+                    _strike(self.struck, at, self.name, touched, token)
+                    named.append(at)
+            waiting = {"roll": "count", "singles": "count", FOR: FOR}.get(text)
+        if waiting == FOR:
+            raise blame(words[-1], "say for how many counts: 1 for 2")
+        if (group.roll or group.changes) and not used:
+            right = "roll 7 3-4" if group.roll else f"{words[-1].text} 2"
+            raise blame(words[-1], f"say where: {right}")
+        if bracket:
+            raise blame(bracket, "the bracket of a ghost note is not closed: (2a)")
+
+    def _strike_pattern(
+        self, token: Token, counts: Sequence[Token], group: Group
+    ) -> list[Fraction]:
+        """The whole of it, or only in the counts named behind it: "8ths 1-3", "16ths 4"."""
+        name = token.text.lower()
+        found = _located(token, self.frame.pattern, name)
+        if counts:
+            wanted = set().union(*(_counts_wanted(name, one, self.frame) for one in counts))
+            found = [at for at in found if at in wanted]
+        for at in found:
+            _strike(self.struck, at, self.name, group, token)
+        return list(found)
+
+
+def _counts_behind(words: Sequence[Token]) -> list[Token]:
+    """The counts, or from one to another, that stand right behind a pattern."""
+    return list(takewhile(lambda token: PART.fullmatch(token.text), words))
+
+
+def _bracket(token: Token, opened: Token | None) -> Token | None:
+    """Brackets hold ghost notes."""
+    if (token.text == "(") == bool(opened):
+        raise blame(token, "brackets hold ghost notes: (2a)")
+    return token if token.text == "(" else None
+
+
+def _touched(token: Token, group: Group, bracket: Token | None) -> tuple[Token, Group]:
+    """A place with its own sign: (2a) a ghost, >2 an accent, ^2 a strong one."""
+    sign = token.text[:1]
+    if sign in SIGNED and len(token.text) > 1:
+        touch = SIGNED[sign]
+        return token.read_as(token.text[1:]), Group({**group.changes, "touch": touch})
+    if bracket:
+        return token, Group({**group.changes, "touch": Touch.GHOST})
+    return token, group
+
+
+def _trailing_first(name: str, words: list[Token]) -> list[Token]:
+    """ "2 4 accent" is "accent 2 4": a word behind all places of its group changes them."""
+    if len(words) < 2 or not _changes(name, words[-1]):
+        return words
+    if any(_changes(name, word) for word in words[:-1]):
+        text = f"say '{words[-1].text}' before the places it changes, behind a comma"
+        raise blame(words[-1], text)
+    return [words[-1], *words[:-1]]
+
+
+def _changes(name: str, token: Token) -> bool:
+    text = token.text.lower()
+    return text in TOUCHES or text in GRACES or (name, text) in VARIANTS
 
 
 def _last(struck: dict, named: list[Fraction], token: Token, frame: Positions) -> None:
@@ -98,6 +183,11 @@ def _last(struck: dict, named: list[Fraction], token: Token, frame: Positions) -
             struck[at] = replace(struck[at], written=length)
         except ChartError as error:
             raise blame(token, error.text) from error
+
+
+def _too_many(text: str, frame: Positions) -> bool:
+    """Is it no place in the bar, so that strokes are meant?"""
+    return (read_whole(text) or 0) > frame.last_count
 
 
 def _is_count(text: str) -> bool:
@@ -121,12 +211,17 @@ def _change(name: str, token: Token, group: Group) -> bool:
     elif text.isalpha() and text not in PATTERNS:
         words = [*PATTERNS, *TOUCHES, *GRACES, *ROLL_WORDS, FOR]
         words += [word for line, word in VARIANTS if line == name]
-        close = get_close_matches(text, words, n=1)
-        hint = f"did you mean {close[0]}?" if close else f"use {', '.join(words)}"
-        raise blame(token, f"'{token.text}' is no word of a {name} line; {hint}")
+        raise blame(token, _unknown_word(token.place.word, name, near(text, words), words))
     else:
         return False
     return True
+
+
+def _unknown_word(typed: str, name: str, meant: str, words: Sequence[str]) -> str:
+    hint = SAID_OF_A_DRUM.get(typed.lower(), "")
+    if not hint:
+        hint = f"did you mean {meant}?" if meant else f"use {', '.join(words)}"
+    return f"'{typed}' is not known on a {name} line; {hint}"
 
 
 def _located(token: Token, read, text: str) -> Sequence[Fraction]:
@@ -145,8 +240,9 @@ def _strike(struck: dict, at: Fraction, name: str, group: Group, token: Token) -
 
 
 def _counts_wanted(pattern: str, token: Token, frame: Positions) -> set[Fraction]:
-    """The part of a pattern that "8ths 1-3" asks for."""
-    first, last = (read_whole(word, 1) for word in token.text.partition("-")[::2])
+    """The part of a pattern that "8ths 1-3" asks for, or "16ths 4"."""
+    first, dash, last = token.text.partition("-")
+    first, last = read_whole(first, 1), read_whole(last if dash else first, 1)
     if first is None or last is None or first > last:
         raise blame(token, f"say from which count to which: {pattern} 1-3")
     if last > frame.last_count:

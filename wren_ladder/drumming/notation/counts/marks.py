@@ -24,7 +24,7 @@ MARK_LINES = {
 def read_marks(head: Token, rest: list[Token], line: str, frame: Positions) -> list[Mark]:
     """The marks of one line; ChartError points at the word that is wrong."""
     kind = MARK_LINES[head.text.lower()]
-    words = [word for word in rest if word.text != ","]
+    words = [word for word in rest if word.text.lower() not in (",", "on", "at", "beat")]
     if not words:
         raise blame(head, f"say where: {head.text} {_example(kind)}")
     if kind is MarkKind.CUE:

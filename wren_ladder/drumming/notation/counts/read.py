@@ -3,7 +3,6 @@
 import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
-from difflib import get_close_matches
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import (
@@ -20,12 +19,19 @@ from wren_ladder.drumming.chart import (
 )
 from wren_ladder.drumming.chart.bar import MOST_REPEAT_PASSES
 from wren_ladder.drumming.chart.positions import Positions
-from wren_ladder.drumming.chart.shorthand import fill_in
+from wren_ladder.drumming.chart.shorthand import fill_in, marks_copied
 from wren_ladder.drumming.chart.swing import Swing
+from wren_ladder.drumming.notation.counts.headings import (
+    bar_heading,
+    heading,
+    likeness_line,
+)
+from wren_ladder.drumming.notation.counts.hints import unknown_line
 from wren_ladder.drumming.notation.counts.hits import read_hands, read_hits
 from wren_ladder.drumming.notation.counts.marks import MARK_LINES, read_marks
-from wren_ladder.drumming.notation.counts.tokens import Token, blame, tokens
-from wren_ladder.drumming.notation.counts.words import ALIASES, LINES, MARKS, SIGNS
+from wren_ladder.drumming.notation.counts.speech import drum_lines
+from wren_ladder.drumming.notation.counts.tokens import Token, blame, tokens, without_comment
+from wren_ladder.drumming.notation.counts.words import LINES, SIGNS
 from wren_ladder.drumming.notation.lengths import keep_lengths
 from wren_ladder.drumming.numbers import read_ratio, read_whole
 
@@ -50,7 +56,7 @@ class TypedBar:
     own_meter: bool = False
     beats: Token | None = None
     marks: dict = field(default_factory=dict)
-    lines: list[tuple[str, list[Token]]] = field(default_factory=list)
+    lines: list[tuple[Token, list[Token]]] = field(default_factory=list)
     hands: list[Token] = field(default_factory=list)
     written: list[tuple[Token, list[Token], str]] = field(default_factory=list)  # marks
     likeness: Bar | None = None  # the bar this one starts from: "bar 5 as 1"
@@ -84,14 +90,15 @@ def read_bar(text: str, number: str, meter: Meter) -> Bar:
     """One bar from its lines alone, without a ``bar`` line."""
     draft = TypedBar(number, meter, Place(1, 1, number))
     for line, words in _lines(text):
-        if words[0].text in ("bar", "bars"):
+        if bar_heading(words):
             raise blame(words[0], "only this bar is being typed; leave 'bar' out")
         _read_line(draft, line, words)
     return _finish(draft)
 
 
 def _lines(text: str) -> Iterable[tuple[str, list[Token]]]:
-    for index, line in enumerate(text.splitlines(), start=1):
+    for index, typed in enumerate(text.splitlines(), start=1):
+        line = without_comment(typed)
         words = tokens(line, index)
         if words:
             yield line, words
@@ -105,21 +112,35 @@ def _collect(text: str) -> tuple[dict, list["_Block"]]:
     known: dict[str, Meter] = {}
     following = 1
     for line, words in _lines(text):
-        head = words[0]
-        if head.text.lower() in ("bar", "bars"):
-            block = _open_block(words, meter, known, following)
+        begun = bar_heading(words)
+        if begun:
+            block = _open_block(begun[0], meter, known, following)
             blocks.append(block)
             following = block.following
             meter = block.draft.meter
-        elif block is None and head.text.lower() == "title":
-            header["title"] = line.split(None, 1)[1].strip() if len(words) > 1 else ""
-        elif block is None and head.text.lower() == "tempo":
-            header["tempo"] = _tempo(line, words)
-        elif block is None and head.text.lower() == "meter":
+            likeness = likeness_line(begun[1]) if begun[1] else None
+            if likeness:
+                block.make_like(likeness, known)
+                meter = block.draft.meter
+            elif begun[1]:
+                _read_line(block.draft, line[begun[1][0].column - 1 :], begun[1])
+            continue
+        likeness = likeness_line(words) if block else None
+        if likeness:
+            block.make_like(likeness, known)
+            meter = block.draft.meter
+            continue
+        words = heading(words)
+        name = words[0].text.lower()
+        if block is None and name == "title":
+            header["title"] = _free(line)
+        elif block is None and name == "tempo":
+            header["tempo"] = _tempo(words)
+        elif block is None and name == "meter":
             meter = _meter(words)
         else:
             if block is None:
-                block = _Block(TypedBar("1", meter, head.place), [("1", "")])
+                block = _Block(TypedBar("1", meter, words[0].place), [("1", "")])
                 blocks.append(block)
                 known["1"], following = meter, 2
             _read_line(block.draft, line, words)
@@ -136,6 +157,16 @@ class _Block:
     draft: TypedBar
     pairs: list[tuple[str, str]]
     following: int = 2
+
+    def make_like(self, token: Token, known: dict[str, Meter]) -> None:
+        """ChartError where the bars are like others already, or that bar is not there."""
+        if any(like for _, like in self.pairs):
+            raise blame(token, "this bar is like another one already")
+        if token.text not in known or token.text in dict(self.pairs):
+            raise blame(token, f"bar {token.text} has not been typed yet")
+        self.pairs = [(number, token.text) for number, _ in self.pairs]
+        if not self.draft.own_meter:
+            self.draft.meter = known[token.text]
 
     def make_bars(self, by_number: dict[str, Bar]) -> None:
         """Add the bars to those typed before them, which they may be like."""
@@ -179,7 +210,9 @@ def _open_block(words, meter, known, following) -> _Block:
             raise blame(rest[2], f"bar {like} has not been typed yet")
     if len(numbers) % len(likes):
         raise blame(
-            rest[2], f"{len(numbers)} bars cannot be filled by {len(likes)}; use 1 or as many"
+            rest[2],
+            f"{len(numbers)} bars cannot be filled by {len(likes)}: they are gone through in "
+            "turn, so use 1, or a number that goes into it: bars 5-8 as 1-2",
         )
     pairs = [(number, likes[i % len(likes)]) for i, number in enumerate(numbers)]
     return _block(rest[0], pairs, known.get(pairs[-1][1], meter), known)
@@ -207,9 +240,14 @@ def _block(token: Token, pairs, meter, known) -> _Block:
 
 
 def _numbers(token: Token) -> list[str]:
+    if "," in token.text:
+        parts = token.text.split(",")
+        return [number for part in parts for number in _numbers(token.read_as(part))]
     match = NUMBERS.fullmatch(token.text)
     if not match:
         raise blame(token, "write one bar number, or two with a dash: 5-8")
+    if not any(letter.isdigit() for letter in match[1]):
+        raise blame(token, "write a bar's number in figures: bar 1")
     if match[2] is None:
         return [match[1]]
     first, last = read_whole(match[1]), read_whole(match[2])
@@ -221,23 +259,19 @@ def _numbers(token: Token) -> list[str]:
 
 
 def _read_line(draft: TypedBar, line: str, words: list[Token]) -> None:
-    head = words[0]
-    name = ALIASES.get(head.text.lower().rstrip(":"), head.text.lower().rstrip(":"))
-    rest = words[1:]
-    if name in LINES:
-        if any(name == other for other, _ in draft.lines):
-            raise blame(head, f"this bar has a {name} line already; add to that one")
-        draft.lines.append((name, rest))
-    elif name == "section":
-        parts = line.split(None, 1)
-        if len(parts) < 2:
+    words = heading(words)
+    head, *rest = words
+    name = head.text.lower()
+    if name == "section":
+        said = " ".join(_free(line).split())
+        if not said:
             raise blame(head, "name the section: section A Verse")
-        draft.marks["section"] = " ".join(parts[1].split())[:60]
+        draft.marks["section"] = said[:60]
     elif name == "meter":
         draft.meter = _meter(words)
         draft.own_meter = True
     elif name == "tempo":
-        draft.marks["tempo"] = _tempo(line, words)
+        draft.marks["tempo"] = _tempo(words)
     elif name in ("swing", "straight"):
         draft.marks["swing"] = _swing(words)
     elif name == "beats":
@@ -259,11 +293,23 @@ def _read_line(draft: TypedBar, line: str, words: list[Token]) -> None:
     elif name in MARK_LINES:
         draft.written.append((head, rest, line))
     elif name == "note":
-        draft.marks["note"] = line.split(None, 1)[1] if rest else ""
+        draft.marks["note"] = _free(line)
     elif name == "hands":
         draft.hands = rest
     else:
-        raise blame(head, _unknown_line(head.text))
+        _read_drums(draft, words)
+
+
+def _read_drums(draft: TypedBar, words: list[Token]) -> None:
+    rows = drum_lines(words)
+    if rows is None:
+        raise blame(words[0], unknown_line(words))
+    for head, *rest in rows:
+        there = next((said for name, said in draft.lines if name.text == head.text), None)
+        if there is None:
+            draft.lines.append((head, rest))
+        else:  # a second line of a drum adds to the first
+            there += [head.read_as(","), *rest]
 
 
 def _which(head: Token, rest: list[Token]) -> str:
@@ -278,14 +324,6 @@ def _which(head: Token, rest: list[Token]) -> str:
     raise blame(rest[0], f"write: {right}")
 
 
-def _unknown_line(word: str) -> str:
-    close = get_close_matches(
-        word.lower(), [*LINES, *ALIASES, *MARKS, *SIGNS, *MARK_LINES], n=1
-    )
-    hint = f"; did you mean {close[0]}?" if close else f": use {', '.join(LINES)}"
-    return f"'{word}' starts no line{hint}"
-
-
 def _meter(words: list[Token]) -> Meter:
     try:
         return Meter.parse("".join(word.text for word in words[1:]))
@@ -293,9 +331,15 @@ def _meter(words: list[Token]) -> Meter:
         raise blame(words[1] if len(words) > 1 else words[0], error.text) from error
 
 
-def _tempo(line: str, words: list[Token]) -> Tempo:
+def _free(line: str) -> str:
+    """What stands behind a line's name, in the words of whoever typed it."""
+    words = re.split(r"[\s:]+", line.strip(), maxsplit=1)
+    return words[1].strip() if len(words) > 1 else ""
+
+
+def _tempo(words: list[Token]) -> Tempo:
     try:
-        return Tempo.parse(line.split(None, 1)[1] if len(words) > 1 else "")
+        return Tempo.parse(" ".join(word.text for word in words[1:]))
     except ChartError as error:
         raise blame(words[1] if len(words) > 1 else words[0], error.text) from error
 
@@ -334,13 +378,18 @@ def _read_sign(draft: TypedBar, head: Token, said: list[str]) -> None:
 
 
 def _endings(head: Token, rest: list[Token]) -> tuple[int, ...]:
-    numbers = [word for word in rest if word.text != ","]
-    if not numbers:
+    words = [word for word in rest if word.text.lower() not in (",", "and", "&")]
+    if not words:
         raise blame(head, "say for which passes: ending 1, or ending 1 2")
-    for word in numbers:
-        if read_whole(word.text, 1, MOST_REPEAT_PASSES) is None:
+    passes: list[int] = []
+    for word in words:
+        first, dash, last = word.text.partition("-")
+        begin = read_whole(first.rstrip("."), 1, MOST_REPEAT_PASSES)
+        end = read_whole(last.rstrip("."), 1, MOST_REPEAT_PASSES) if dash else begin
+        if begin is None or end is None or end < begin:
             raise blame(word, f"an ending is for passes 1 to {MOST_REPEAT_PASSES}: ending 1 2")
-    return tuple(int(word.text) for word in numbers)
+        passes += range(begin, end + 1)
+    return tuple(passes)
 
 
 def _times(head: Token, rest: list[Token]) -> Times:
@@ -360,7 +409,7 @@ def _jump(head: Token, rest: list[Token]) -> Jump:
 
 def _finish(draft: TypedBar, before: Sequence[Bar] | None = None) -> Bar:
     try:
-        bar = _make_bar(draft)
+        bar = _make_bar(draft, before or ())
         return bar if before is None else fill_in(bar, before)
     except ChartError as error:
         named = error.in_bar(draft.number)
@@ -368,7 +417,7 @@ def _finish(draft: TypedBar, before: Sequence[Bar] | None = None) -> Bar:
         raise named from error
 
 
-def _make_bar(draft: TypedBar) -> Bar:
+def _make_bar(draft: TypedBar, before: Sequence[Bar]) -> Bar:
     likeness = draft.likeness
     if draft.marks.get("again") and (draft.lines or likeness):
         text = "the sign repeats what is before it; take the sign away, or the notes"
@@ -379,11 +428,13 @@ def _make_bar(draft: TypedBar) -> Bar:
     empty = Bar(draft.number, draft.meter, (), length)
     frame = Positions.of(empty)
     hits = likeness.hits if likeness else ()
-    for name, words in draft.lines:
-        surface = LINES[name].surface
+    for head, words in draft.lines:
+        surface = LINES[head.text].surface
+        if not (words or likeness):
+            raise blame(head, f"say where: {head.text} 1 3")
         hits = (*(hit for hit in hits if hit.drum.surface != surface),)
-        hits += read_hits(name, words, frame)
-    marks = list(likeness.marks) if likeness else []
+        hits += read_hits(head.text, words, frame)
+    marks = list(marks_copied(likeness, before)) if likeness else []
     kinds = {MARK_LINES[head.text.lower()] for head, _, _ in draft.written}
     marks = [mark for mark in marks if mark.kind not in kinds]
     for head, words, line in draft.written:

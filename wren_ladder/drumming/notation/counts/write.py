@@ -4,8 +4,9 @@ from dataclasses import replace
 from fractions import Fraction
 from itertools import groupby
 
-from wren_ladder.drumming.chart import Bar, Chart, Grace, Hit, Meter, RollKind, Touch
+from wren_ladder.drumming.chart import Bar, Chart, Grace, Hit, MarkKind, Meter, RollKind, Touch
 from wren_ladder.drumming.chart.positions import END, PARTS, PATTERNS, SYLLABLES, Positions
+from wren_ladder.drumming.chart.shorthand import marks_copied
 from wren_ladder.drumming.notation.counts.hits import FOR, NO_HAND, TIED, plain
 from wren_ladder.drumming.notation.counts.marks import write_marks
 from wren_ladder.drumming.notation.counts.words import LINE_OF_SURFACE, LINES, WORD_OF_DRUM
@@ -18,15 +19,21 @@ def write_chart(chart: Chart) -> str:
     lines = [f"title {chart.title}"] if chart.title else []
     meter = chart.bars[0].meter
     lines.append(f"meter {meter}")
-    seen: dict[tuple, str] = {}
-    for bar in chart.bars:
-        key = (bar.meter, bar.length, bar.hits, bar.marks, bar.again)
+    seen: dict[tuple, Bar] = {}
+    for place, bar in enumerate(chart.bars):
+        others = tuple(mark for mark in bar.marks if mark.kind is not MarkKind.DYNAMIC)
+        key = (bar.meter, bar.length, bar.hits, others, bar.again)
         lines.append("")
-        if key in seen and not bar.again:
-            lines.append(f"bar {bar.number} as {seen[key]}")
+        copied = marks_copied(seen[key], chart.bars[:place]) if key in seen else ()
+        # Dynamics can be typed in the place of those that are copied, but not taken away.
+        if key in seen and not bar.again and (copied == bar.marks or others != bar.marks):
+            lines.append(f"bar {bar.number} as {seen[key].number}")
             lines += _marks(bar)
+            if copied != bar.marks:
+                said = tuple(mark for mark in bar.marks if mark not in others)
+                lines += write_marks(said, Positions.of(bar))
         else:
-            seen[key] = bar.number
+            seen[key] = bar
             written = write_bar(bar, meter)
             lines += [f"bar {bar.number}", written] if written else [f"bar {bar.number} rest"]
         meter = bar.meter

@@ -3,7 +3,6 @@
 from wren_ladder.drumming.notation.mei.bar import hat_left_open
 from wren_ladder.drumming.notation.mei.document import (
     NAMESPACE,
-    dynamic_after,
     line_before,
     write_mei,
 )
@@ -14,7 +13,6 @@ __all__ = [
     "Around",
     "Layout",
     "Scored",
-    "dynamic_after",
     "hat_left_open",
     "line_before",
     "write_mei",

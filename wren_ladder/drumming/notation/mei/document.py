@@ -7,7 +7,6 @@ from xml.etree.ElementTree import Element, SubElement, tostring
 
 from wren_ladder.drumming.chart import (
     GRADUAL,
-    HAIRPINS,
     SPANS,
     Bar,
     Mark,
@@ -15,7 +14,7 @@ from wren_ladder.drumming.chart import (
     Meter,
     Tempo,
 )
-from wren_ladder.drumming.chart.shorthand import rest_runs, tied_to
+from wren_ladder.drumming.chart.shorthand import dynamic_after, rest_runs, tied_to
 from wren_ladder.drumming.notation.mei.bar import BarWriter, hat_left_open
 from wren_ladder.drumming.notation.mei.scored import Around, Layout, Scored
 
@@ -106,14 +105,6 @@ def write_mei(
 def line_before(after: Bar, bar: Bar) -> str:
     """The bar line between two bars: double before a section, which a pick-up belongs to."""
     return "dbl" if after.section and not bar.pickup else "single"
-
-
-def dynamic_after(bar: Bar, before: str) -> str:
-    """The dynamic that holds after a bar; none where it is on its way to another."""
-    said = [mark for mark in bar.marks if mark.kind is MarkKind.DYNAMIC]
-    since = said[-1].at if said else Fraction(0)
-    moving = any(mark.kind in HAIRPINS and mark.at >= since for mark in bar.marks)
-    return "" if moving else said[-1].text if said else before
 
 
 def _meter_sig(meter: Meter) -> dict[str, str]:
