@@ -1,11 +1,12 @@
 """The chart editor: every press changes the draft, nothing typed is lost."""
 
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
 from tests.studio.base import QUAY, StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.pieces.drafts import bars_of
-from wren_ladder.studio.pieces.models import Draft, Piece
+from wren_ladder.studio.pieces.models import Draft, Import, Piece
 from wren_ladder.studio.plans.models import Step
 
 
@@ -248,6 +249,43 @@ class AsText(EditorTest):
         by_bars = self.client.get(reverse("piece-new"), {"as": "bars"})
         self.assertContains(by_bars, "Mend it here first")
         self.assertContains(self.client.get(reverse("pieces")), "go on with it")
+
+    def test_one_wrong_word_hides_no_other_bar(self):
+        text = "bar 1\nhat 8ths\nbar 2\nsnarre 2\nkick 1\nbar 3\nkick 1q\nbar 4 as 1"
+        page = self.client.post(reverse("piece-new-text"), {"text": text})
+        self.assertContains(page, "did you mean snare?")
+        self.assertContains(page, "&#x27;1q&#x27; is no position")
+        for number in (1, 2, 3):
+            self.assertContains(page, f"<b>Bar {number}</b>")
+        saved = self.client.post(reverse("piece-new-save"), {"title": "Sand Bar", "text": text})
+        self.assertEqual(saved.status_code, 422)
+        self.assertFalse(Piece.objects.filter(title="Sand Bar").exists())
+
+    def test_saved_text_comes_back_as_it_was_typed(self):
+        text = "Bar 1   # the groove\nHi-Hat quavers; bass drum on 1 and 3\n\nbar 2 like bar 1"
+        self.client.post(reverse("piece-new-save"), {"title": "Sand Bar", "text": text})
+        piece = Piece.objects.get(title="Sand Bar")
+        address = reverse("piece-edit", args=[piece.pk])
+        page = self.client.get(address, {"as": "text"})
+        self.assertContains(page, f"{text}</textarea>")
+        # Changed through another door, it says what is there now.
+        press = {"op": "drop", "bar": 1, "at": "1/1", "drum": "snare"}
+        self.client.post(
+            reverse("piece-edit-bar", args=[piece.pk]), press, headers={"HX-Request": "true"}
+        )
+        self.client.post(reverse("piece-edit-save", args=[piece.pk]), {"title": "Sand Bar"})
+        page = self.client.get(address, {"as": "text"})
+        self.assertNotContains(page, "the groove")
+        self.assertContains(page, "kick 1 3")
+
+    def test_an_uploaded_text_comes_back_as_it_was_typed(self):
+        file = SimpleUploadedFile("sand.wren", b"title Sand Bar\nbar 1 # light\nkick 1")
+        self.client.post(reverse("piece-upload"), {"file": file})
+        sent = {"title": "Sand Bar", "notes": "", "grade": ""}
+        self.client.post(reverse("import-save", args=[Import.objects.get().pk]), sent)
+        piece = Piece.objects.get(title="Sand Bar")
+        page = self.client.get(reverse("piece-edit", args=[piece.pk]), {"as": "text"})
+        self.assertContains(page, "bar 1 # light")
 
     def test_a_new_piece_can_be_made_bar_by_bar(self):
         address = reverse("piece-new-bar")

@@ -52,7 +52,8 @@ def open_file(
     if len(data) > MOST_BYTES:
         raise ChartError(f"the file is larger than {MOST_BYTES // 1024**2} MB")
     if ending in TYPED:
-        reading = Reading(_read_typed(data), ())
+        text = _text(data)
+        reading = Reading(read_chart(text), (), typed=text)
     elif ending in MUSICXML:
         reading = open_musicxml(data, parts, drums, taken)
     elif ending in MIDI:
@@ -64,9 +65,9 @@ def open_file(
     return replace(reading, chart=Chart(path.stem, reading.chart.bars))
 
 
-def _read_typed(data: bytes) -> Chart:
+def _text(data: bytes) -> str:
     try:
-        return read_chart(data.decode("utf-8-sig"))
+        return data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         raise ChartError("the file is not UTF-8 text") from error
 

@@ -74,6 +74,7 @@ class Reading:
     parts: tuple[Part, ...] = ()
     report: tuple[BarReport, ...] = ()
     offers: tuple[Offer, ...] = ()
+    typed: str = ""  # where the file was typed bars, as they were typed
 
 
 @dataclass

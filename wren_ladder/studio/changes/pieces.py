@@ -61,7 +61,8 @@ def save_draft(draft: Draft, title: str, grade: int | None, notes: str) -> Piece
         save_piece(piece, chart, rows, title=title, grade=grade, notes=notes)
     else:
         piece = add_piece(draft.owner, chart, grade=grade, notes=notes)
-    Piece.objects.filter(pk=piece.pk).update(saved_by=draft.writer)
+    typed = {"typed": draft.text} if draft.text else {}
+    Piece.objects.filter(pk=piece.pk).update(saved_by=draft.writer, **typed)
     if draft.pk:
         draft.delete()
     return piece

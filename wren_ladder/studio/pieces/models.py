@@ -31,6 +31,7 @@ class Piece(models.Model):
     version = models.PositiveIntegerField(default=1, editable=False)
     saved_by = models.UUIDField(null=True, editable=False)  # the editor's page that saved it
     import_report = models.JSONField(default=list, editable=False)  # what reading left out
+    typed = models.TextField(blank=True, editable=False)  # its bars as somebody typed them
     changed = models.DateTimeField(auto_now=True)
 
     # Worked out from the bars, written with them by pieces.storing.store_chart only.

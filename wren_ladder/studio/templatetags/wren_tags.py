@@ -22,6 +22,30 @@ def drum_lines():
     return ", ".join(LINES)
 
 
+# The words that a chart is mostly typed with, for a row above a phone's keyboard.
+TYPED_WORDS = (
+    "bar",
+    "hat",
+    "snare",
+    "kick",
+    "crash",
+    "ride",
+    "8ths",
+    "16ths",
+    "1",
+    "2",
+    "3",
+    "4",
+)
+TYPED_WORDS += ("&", ",", "as", "open", "ghost", "accent")
+
+
+@register.inclusion_tag("pieces/_word_row.html")
+def word_row(into):
+    """Buttons that type a word into a text field, by its id."""
+    return {"typed_words": TYPED_WORDS, "into": into}
+
+
 @register.filter
 def at(items, index):
     """The item at an index."""

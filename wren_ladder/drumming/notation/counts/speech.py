@@ -67,20 +67,8 @@ NUMBER_WORDS = {
     "five": "5", "six": "6", "seven": "7", "nine": "9", "ten": "10", "eleven": "11",
     "thirteen": "13", "fifteen": "15", "seventeen": "17",
 }  # fmt: skip
-FILLERS = {
-    "all",
-    "every",
-    "on",
-    "at",
-    "the",
-    "note",
-    "notes",
-    "hits",
-    "hit",
-    "count",
-    "counts",
-    "beat",
-}
+FILLERS = {"all", "every", "on", "at", "the", "note", "notes", "hits", "hit", "count", "counts"}
+FILLERS |= {"beat"}
 AND = {"and", "&", "+", "n", "und"}
 SYLLABLES = {"e", "a", "&", "and"}
 PLACE = re.compile(r",|&|and|\d{1,2}(-.*|\*|\+.*|[e&atl]+)?")

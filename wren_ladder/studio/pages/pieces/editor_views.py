@@ -267,7 +267,8 @@ def _looked_at(sent, bars, cursor):
 @require_POST
 @transaction.atomic
 def editor_text(request, pk=None):
-    """The music as typed so far; while a word is wrong, only the error's place changes."""
+    """The music as typed so far, and what is wrong with the rest; where nothing can be read
+    the bars stay as they were drawn."""
     draft = _draft(request, pk)
     text = request.POST.get("text", "")
     page = _page(request)
@@ -282,13 +283,13 @@ def editor_text(request, pk=None):
         chart = read_text(text)
         _take_chart(draft, chart)
         preview = preview_of_chart(chart, style_of(draft.owner_id))
-    except ChartError as error:
-        draft.save()
-        context = error_context(error, text)
-        response = render(request, "pieces/_preview_error.html", context)
-        return retarget(response, "#preview-error")
+    except ChartError:
+        preview = preview_of(text, style_of(draft.owner_id))
     draft.save()
-    return render(request, "pieces/_preview.html", preview)
+    if "preview" in preview:
+        return render(request, "pieces/_preview.html", preview)
+    response = render(request, "pieces/_preview_error.html", preview)
+    return retarget(response, "#preview-error")
 
 
 def _keep_text(draft: Draft, text: str) -> None:
@@ -303,13 +304,26 @@ def _take_chart(draft: Draft, chart: Chart) -> None:
 
 
 def _text_page(request, draft: Draft, form=None, left: str = "") -> HttpResponse:
-    text = draft.text or write_chart(Chart("", drafts.bars_of(draft)))
+    text = draft.text or _as_typed(draft)
     preview = preview_of(text, style_of(draft.owner_id))
     context = {**_head(draft, form), **preview, "text": text, "as": "text"}
     if left and "preview_error" not in context:
         return _to_bars(request, draft)
     context["left"] = left
     return render(request, "pieces/editor/text.html", context, status=422 if form else 200)
+
+
+def _as_typed(draft: Draft) -> str:
+    """The text that the piece was typed as, with its comments and its own words, while it still
+    says these bars."""
+    bars = drafts.bars_of(draft)
+    kept = draft.piece.typed if draft.piece else ""
+    try:
+        if kept and read_text(kept).bars == bars:
+            return kept
+    except ChartError:
+        pass  # typed in an older way
+    return write_chart(Chart("", bars))
 
 
 def _to_bars(request, draft: Draft) -> HttpResponse:

@@ -76,6 +76,7 @@ def import_save(request, pk):
         grade=form.cleaned_data["grade"],
         notes=form.cleaned_data["notes"],
         import_report=[str(problem) for problem in reading.problems],
+        typed=reading.typed,
     )
     found.delete()
     messages.success(request, f"{len(chart.bars)} bars read.")

@@ -6,6 +6,7 @@ from wren_ladder.drumming.chart import Chart, ChartError
 from wren_ladder.drumming.findings import worth_telling
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.drumming.notation.counts.tolerant import read_what_can_be
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.performance import clock
@@ -21,17 +22,24 @@ from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.plans.versions import study_for, wall_for
 
 MOST_TEXT = 200_000  # characters of one piece
+TOO_MUCH = ChartError("that is too much text for one piece")
 NEAR_THE_LIMIT = 0.64  # of the speed that counts 1 at the limit: four fifths of it, squared
 MOST_HARD = 5  # bars named beside the wall
 MOST_DRAWN = 60  # different bars in the preview of typed text
 
 
 def preview_of(text: str, style: Style) -> dict:
-    """What the typed text gives: the bars that are new, drawn, or the error's place."""
-    try:
-        return preview_of_chart(read_text(text), style)
-    except ChartError as error:
-        return error_context(error, text)
+    """What the typed text gives: the bars that are new, drawn, and the place of every line
+    that is wrong."""
+    if len(text) > MOST_TEXT:
+        return error_context(TOO_MUCH, text)
+    typed = read_what_can_be(text)
+    context = preview_of_chart(typed.chart, style) if typed.chart else {}
+    if typed.errors:
+        first, *others = typed.errors
+        context |= error_context(first, text)
+        context["more_errors"] = [(error, error_line(text, error)) for error in others]
+    return context
 
 
 def preview_of_chart(chart: Chart, style: Style) -> dict:
@@ -46,7 +54,7 @@ def error_context(error: ChartError, text: str) -> dict:
 def read_text(text: str) -> Chart:
     """The chart typed on a page; ChartError as ever, and where it is too much."""
     if len(text) > MOST_TEXT:
-        raise ChartError("that is too much text for one piece")
+        raise TOO_MUCH
     return read_chart(text)
 
 

@@ -52,7 +52,25 @@
     text.setSelectionRange(start, start + Math.max(1, Number(button.dataset.goLength)));
   }
 
+  // A word typed by a finger: where the cursor stands, with a space before it where one is needed.
+  function typeWord(button) {
+    const text = document.getElementById(button.closest("[data-words-for]").dataset.wordsFor);
+    const word = button.dataset.word;
+    const before = text.value.slice(0, text.selectionStart);
+    const joined = before === "" || /[\s(>]$/.test(before) || ["\n", ",", "&"].includes(word);
+    text.focus();
+    text.setRangeText((joined ? "" : " ") + word, text.selectionStart, text.selectionEnd, "end");
+    text.dispatchEvent(new Event("input", { bubbles: true }));
+  }
+
+  // The finger on a word takes nothing from the field that is typed in.
+  document.addEventListener("pointerdown", (event) => {
+    if (event.target.closest("[data-word]")) event.preventDefault();
+  });
+
   document.addEventListener("click", (event) => {
+    const word = event.target.closest("[data-word]");
+    if (word) typeWord(word);
     const opener = event.target.closest("[data-open]");
     if (opener) showKeys(document.getElementById(opener.dataset.open));
     const stroke = event.target.closest("#flip .stroke[data-at]");
