@@ -12,7 +12,7 @@ from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.notation.counts import read_chart, write_chart
 from wren_ladder.drumming.notation.midi import read_midi
 from wren_ladder.drumming.notation.musicxml import read_musicxml, write_musicxml
-from wren_ladder.drumming.notation.musicxml.instruments import by_name
+from wren_ladder.drumming.notation.musicxml.names import by_name
 from wren_ladder.drumming.study import study
 
 # What comes back from MIDI where the map has no key for a sound: its stated neighbour.

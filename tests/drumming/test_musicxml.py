@@ -6,7 +6,7 @@ from fractions import Fraction
 from tests.builders import make_bar
 from wren_ladder.drumming.chart import Drum, Grace, Hand, RollKind, Touch
 from wren_ladder.drumming.notation.musicxml import open_musicxml, read_musicxml
-from wren_ladder.drumming.notation.musicxml.instruments import by_name
+from wren_ladder.drumming.notation.musicxml.names import by_name
 
 F = Fraction
 

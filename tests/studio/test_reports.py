@@ -241,6 +241,14 @@ class WholeStudio(ReportsTest):
         held = StepStanding.objects.filter(step__plan__owner=eve, held__isnull=False)
         self.assertGreater(held.count(), 3)  # worked out anew
 
+    def test_a_file_of_the_second_version_comes_in_too(self):
+        whole = json.loads("".join(studio_lines(self.teacher)))
+        for row in whole["tables"]["piece"]:
+            del row["typed"]
+        eve = self.other_teacher()
+        self.restore(json.dumps({**whole, "version": 2}), eve)
+        self.assertEqual(eve.pieces.count(), self.teacher.pieces.count())
+
     def test_a_link_does_not_travel(self):
         self.client.post(reverse("link-open", args=[self.student.pk]))
         text = "".join(studio_lines(self.teacher))

@@ -103,4 +103,9 @@ def _whose_drills(piece: dict, tables: Tables) -> int | None:
     return named[0] if len(named) == 1 and climbed == named else None
 
 
-LIFTS: dict[int, Callable[[Tables], Tables]] = {1: from_1}
+def from_2(tables: Tables) -> Tables:
+    """Pieces keep their bars as they were typed."""
+    return {**tables, "piece": [{**row, "typed": ""} for row in tables["piece"]]}
+
+
+LIFTS: dict[int, Callable[[Tables], Tables]] = {1: from_1, 2: from_2}

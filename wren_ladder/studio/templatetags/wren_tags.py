@@ -23,21 +23,8 @@ def drum_lines():
 
 
 # The words that a chart is mostly typed with, for a row above a phone's keyboard.
-TYPED_WORDS = (
-    "bar",
-    "hat",
-    "snare",
-    "kick",
-    "crash",
-    "ride",
-    "8ths",
-    "16ths",
-    "1",
-    "2",
-    "3",
-    "4",
-)
-TYPED_WORDS += ("&", ",", "as", "open", "ghost", "accent")
+TYPED_WORDS = ("bar", "hat", "snare", "kick", "crash", "ride", "8ths", "16ths")
+TYPED_WORDS += ("1", "2", "3", "4", "&", ",", "as", "open", "ghost", "accent")
 
 
 @register.inclusion_tag("pieces/_word_row.html")

@@ -1,25 +1,19 @@
-"""Which drum a MusicXML note means: by MIDI key, by the instrument's name, by its place.
+"""Which drum a MusicXML note means: by its instrument's name, by its MIDI key, by its place.
 
 The MIDI keys are those of General MIDI level 1 plus its near neighbours; places and
 heads follow the common drum-set convention (common practice, no source).
 """
 
-import re
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from xml.etree.ElementTree import Element
 
-from wren_ladder.drumming.chart import Drum
+from wren_ladder.drumming.chart import Drum, Family
+from wren_ladder.drumming.notation.musicxml.names import by_name, names_a_kit, names_another
 from wren_ladder.drumming.notation.reading import Sources
 from wren_ladder.drumming.notation.staff import MIDI_DRUMS, PLACES
 from wren_ladder.drumming.numbers import read_whole
 
-# Settings of a drum before the drum itself, the longest names first.
-NAMED = sorted(
-    ((words, drum) for drum in Drum for words in drum.row.names),
-    key=lambda entry: (not entry[1].row.word, -len(entry[0])),
-)
-WORDS = re.compile(r"[a-z]+|[0-9]+")
 STEPS = {step: index for index, step in enumerate("CDEFGAB")}
 LOWEST_LINE = 4 * 7 + STEPS["E"]  # E4 is the lowest line
 SHAPES = {"normal": "", "x": "x", "circle-x": "x", "cross": "x", "diamond": "diamond"}
@@ -28,33 +22,71 @@ SHAPES |= dict.fromkeys(("slash", "slashed", "back slashed"), "slashed")
 HEAD_NAMES = {"normal": "round head", "x": "cross", "circle-x": "circled cross"}
 
 
+# A head that sets a drum in another way than its instrument's name does.
+STRUCK_OTHERWISE = {
+    (Drum.SNARE, "x"): Drum.CROSS_STICK,
+    (Drum.SNARE, "slashed"): Drum.RIM_SHOT,
+    (Drum.RIDE, "diamond"): Drum.RIDE_BELL,
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Instrument:
+    """What a part's list says of one instrument: its drum and what decided, None where only
+    the place of a note can say; ``other`` is one that is no drum here."""
+
+    label: str
+    drum: Drum | None
+    why: str
+    other: bool = False
+    by_place_first: bool = False  # named like a whole kit, so that its key says little
+
+
 @dataclass
 class Kit:
     """Finds the drum of each note of a part: by its instrument, else by where it stands."""
 
-    named: Mapping[str, Drum | None]  # by instrument id
-    labels: Mapping[str, str]  # instrument id -> the name in the file
+    instruments: Mapping[str, Instrument]  # by their ids
     sources: Sources
 
     def drum_of(self, note: Element) -> Drum | None:
         identity = _identity(note)
-        named = self.named.get(identity)
-        if named:
-            label = self.labels.get(identity) or identity
-            return self.sources.meet(f"instrument {identity}", label, named, "by its name")
-        placed, only = by_place(note), None
-        if placed is None and len(self.named) == 1:
-            only = next(iter(self.named.values()))
-        why = "by its place on the staff" if placed else "the part's only instrument"
+        instrument = self.instruments.get(identity)
+        placed = by_place(note)
+        decides = instrument and (instrument.other or instrument.drum)
+        if decides and not (instrument.by_place_first and placed):
+            return self._named(note, identity, instrument)
+        only, why = None, "by its place on the staff"
+        if placed is None and len(self.instruments) == 1:
+            only, why = next(iter(self.instruments.values())).drum, "the part's only instrument"
+        if placed and instrument and instrument.why and not instrument.drum:
+            why = f"{why}; {instrument.why}"
         said = self.name_of(note)
         return self.sources.meet(said, said, placed or only, why)
+
+    def drum_seen(self, note: Element) -> Drum | None:
+        """The same without counting the note, for a grace."""
+        instrument = self.instruments.get(_identity(note))
+        return instrument.drum if instrument and instrument.drum else by_place(note)
+
+    def _named(self, note: Element, identity: str, instrument: Instrument) -> Drum | None:
+        label = instrument.label or identity
+        head = _shape(note)
+        otherwise = STRUCK_OTHERWISE.get((instrument.drum, head))
+        if otherwise:
+            name = f"{label}, {HEAD_NAMES.get(head, head + ' head')}"
+            key = f"instrument {identity}, {head}"
+            return self.sources.meet(key, name, otherwise, f"{instrument.why} and its head")
+        key = f"instrument {identity}"
+        return self.sources.meet(key, label, instrument.drum, instrument.why)
 
     def name_of(self, note: Element) -> str:
         """A kind of note as the page shows it: "a cross on G5"; its instrument where no
         drum has that place."""
         identity = _identity(note)
         if identity and by_place(note) is None:
-            return f"instrument {self.labels.get(identity) or identity}"
+            instrument = self.instruments.get(identity)
+            return f"instrument {(instrument and instrument.label) or identity}"
         placed = note.find("unpitched")
         placed = note.find("pitch") if placed is None else placed
         if placed is None:
@@ -67,34 +99,47 @@ class Kit:
 
 def kit_of(score_part: Element | None, sources: Sources) -> Kit:
     """How the notes of a part are understood; None where the score lists no such part."""
-    if score_part is None:
-        return Kit({}, {}, sources)
-    labels = {
-        instrument.get("id", ""): instrument.findtext("instrument-name", "").strip()
-        for instrument in score_part.findall("score-instrument")
-    }
-    return Kit(instruments_of(score_part), labels, sources)
+    return Kit(instruments_of(score_part) if score_part is not None else {}, sources)
 
 
-def instruments_of(score_part: Element) -> dict[str, Drum | None]:
-    """Instrument id -> drum, None where neither its key nor its name is known.
-
-    ``midi-unpitched`` counts from 1, so key 38 is written 39.
-    """
-    found: dict[str, Drum | None] = {}
-    for instrument in score_part.findall("score-instrument"):
-        name = instrument.findtext("instrument-name", "")
-        found[instrument.get("id", "")] = by_name(name)
+def instruments_of(score_part: Element) -> dict[str, Instrument]:
+    """The part's instruments by their ids. ``midi-unpitched`` counts from 1, so key 38 is
+    written 39."""
+    keys = {}
     for midi in score_part.findall("midi-instrument"):
         key = read_whole(midi.findtext("midi-unpitched", "").strip(), 1, 128)
         if key is not None:
-            drum = MIDI_DRUMS.get(key - 1)
-            identity = midi.get("id", "")
-            # A name is more exact where the key can only say "hat", "snare" or "tom".
-            named = found.get(identity)
-            if drum and not (named and named.row.family is drum.row.family):
-                found[identity] = drum
+            keys[midi.get("id", "")] = key - 1
+    found = {
+        one.get("id", ""): _instrument(
+            " ".join(one.findtext("instrument-name", "").split()), keys.get(one.get("id", ""))
+        )
+        for one in score_part.findall("score-instrument")
+    }
+    floors = [one for one in found.values() if one.drum is Drum.TOM_FLOOR]
+    if len(floors) > 1:  # of two floor toms the low one is the second
+        for identity, one in found.items():
+            if one in floors and "low" in one.label.lower():
+                found[identity] = replace(one, drum=Drum.TOM_FLOOR_2)
     return found
+
+
+def _instrument(label: str, key: int | None) -> Instrument:
+    """A name goes before a key, which may only say "hat", "snare" or "tom"."""
+    named, keyed = by_name(label), MIDI_DRUMS.get(key)
+    if named:
+        toms = {Family.TOM} == {one.row.family for one in (named, keyed) if one}
+        clash = keyed and keyed.surface is not named.surface and not toms
+        said = f"by its name; its key says {keyed.spoken}" if clash else "by its name"
+        return Instrument(label, named, said)
+    if names_another(label):
+        return Instrument(label, None, "", other=True)
+    if keyed:
+        return Instrument(label, keyed, "by its key", by_place_first=names_a_kit(label))
+    if key is not None and not names_a_kit(label):
+        return Instrument(label, None, "", other=True)
+    unknown = "" if names_a_kit(label) else f"the name '{label}' is not known"
+    return Instrument(label, None, unknown)
 
 
 def _identity(note: Element) -> str:
@@ -102,13 +147,9 @@ def _identity(note: Element) -> str:
     return instrument.get("id", "") if instrument is not None else ""
 
 
-def by_name(name: str) -> Drum | None:
-    """By whole words, or how words begin: "Kickdrum" is a kick, "Cowbell" no bell."""
-    said = WORDS.findall(name.lower().replace("hihat", "hi hat"))
-    for words, drum in NAMED:
-        if all(any(one.startswith(word) for one in said) for word in words):
-            return drum
-    return None
+def _shape(note: Element) -> str:
+    head = note.findtext("notehead", "normal").strip()
+    return SHAPES.get(head, head)
 
 
 def by_place(note: Element) -> Drum | None:
@@ -131,8 +172,11 @@ def by_place(note: Element) -> Drum | None:
 
 
 def is_percussion(part: Element, score_part: Element | None) -> bool:
-    """Unpitched notes, or a MIDI channel 10, make a part percussion."""
+    """Unpitched notes, a percussion clef, or MIDI channel 10, make a part percussion."""
     if part.find("measure/note/unpitched") is not None:
+        return True
+    clefs = (clef.text or "" for clef in part.iterfind("measure/attributes/clef/sign"))
+    if any(clef.strip() == "percussion" for clef in clefs):
         return True
     channels: Iterable[Element] = (
         score_part.iterfind("midi-instrument/midi-channel") if score_part is not None else ()

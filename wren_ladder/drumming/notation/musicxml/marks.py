@@ -18,6 +18,10 @@ GRADUALS = re.compile(
     r"(?P<rit>rit|ritard|ritardando|rall|rallentando|slow down)\.?(?: to (?P<slow>\d{2,3}))?"
     r"|(?P<accel>accel|accelerando|speed up)\.?(?: to (?P<fast>\d{2,3}))?"
 )
+ROAD = re.compile(
+    r"\b(d\. ?[cs]\.|d[cs] al|da capo|dal segno|al (fine|coda)|codas?|segnos?|repeats?)(?!\w)"
+    r"|[𝄋𝄌⊕]"
+)
 WEDGES = {"crescendo": MarkKind.CRESCENDO, "diminuendo": MarkKind.DIMINUENDO}
 
 
@@ -47,6 +51,11 @@ def read_words(element: Element, at: Fraction, marks: dict, cursor: Cursor) -> N
         marks.setdefault("graduals", []).append((at, kind, goal))
         return
     kind = WORDS.get(text.lower().strip("()"), MarkKind.CUE)
+    if kind is MarkKind.CUE and ROAD.search(text.lower()):
+        said = (
+            f"'{text[:40]}' looks like a sign of the road and is not understood; kept as words"
+        )
+        cursor.reading_notes.guess(said, cursor.number)
     if text:
         keep(Mark(at, kind, text if kind is MarkKind.CUE else ""), marks, cursor)
 

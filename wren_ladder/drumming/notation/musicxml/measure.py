@@ -1,6 +1,7 @@
 """The notes of one measure: time from divisions, voices, chords, graces, rolls."""
 
 import re
+from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from xml.etree.ElementTree import Element
@@ -22,7 +23,21 @@ from wren_ladder.drumming.notation.reading import ReadingNotes
 from wren_ladder.drumming.numbers import read_ratio, read_whole
 
 GRACES = {1: Grace.FLAM, 2: Grace.DRAG, 3: Grace.RUFF}
+VALUES = {
+    "long": Fraction(16), "breve": Fraction(8), "whole": Fraction(4), "half": Fraction(2),
+    "quarter": Fraction(1), "eighth": Fraction(1, 2), "16th": Fraction(1, 4),
+    "32nd": Fraction(1, 8), "64th": Fraction(1, 16), "128th": Fraction(1, 32),
+}  # fmt: skip
+FLAGS = {"eighth": 1, "16th": 2, "32nd": 3, "64th": 4, "128th": 5}
+ROLL_BEAMS = 3  # flags and strokes through a stem from which on it is a roll
+GRIDS = (1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16, 18, 20, 24, 28, 32, 36, 48, 64, 96)
+A_TICK = Fraction(1, 100)  # crotchets
+# Ticks; a length further from its value is meant so, and so is any where ticks are large.
+OFF_BY, FINE = 2, 96
+OFF_SHARE = Fraction(1, 25)  # and this share of its length
+FINEST = 20_160  # parts of a crotchet: 64ths, triplets of triplets, fives and sevens
 TREMOLO = "notations/ornaments/tremolo"
+MOST_IN_TURN = 256  # strokes of one tremolo
 MOST_LENGTH = 64  # crotchets in one measure; more is a damaged file
 
 
@@ -37,7 +52,10 @@ class Cursor:
     at: Fraction = Fraction(0)
     furthest: Fraction = Fraction(0)
     last_start: Fraction = Fraction(0)
-    graces: int = 0
+    graces: list[Drum | None] = field(default_factory=list)  # that wait for their note
+    tremolo: tuple[Drum, Fraction, Fraction] | None = (
+        None  # between two drums: (first, at, unit)
+    )
     rolling: frozenset[Drum] = frozenset()  # what rolls into this measure
     hits: dict[tuple[Fraction, Surface], Hit] = field(default_factory=dict)
     stickings: list[tuple[Fraction, str]] = field(default_factory=list)  # words, by place
@@ -47,9 +65,9 @@ class Cursor:
     def move(self, length: Fraction) -> None:
         self.at += length
         if self.at < 0:
-            self.reading_notes.guess(
-                "a backup leads before the bar line; read from there", self.number
-            )
+            if self.at < -A_TICK:
+                text = "a backup leads before the bar line; read from there"
+                self.reading_notes.guess(text, self.number)
             self.at = Fraction(0)
         if self.at > MOST_LENGTH:
             raise ChartError(f"time runs to {self.at} crotchets", bar=self.number)
@@ -60,16 +78,41 @@ ROLL_SAID = re.compile(r"(roll|singles)(?: (\d+))?")  # the count, as our writer
 UNDERSTOOD = {
     "fermata",
     "other-ornament",
-    "accent", "strong-accent", "staccato", "tenuto", "detached-legato", "stress", "unstress",
-    "open", "stopped", "open-string", "half-muted", "tremolo", "tied", "tuplet",
-    "articulations", "technical", "ornaments",
+    "accent",
+    "strong-accent",
+    "staccato",
+    "tenuto",
+    "detached-legato",
+    "stress",
+    "unstress",
+    "open",
+    "stopped",
+    "open-string",
+    "half-muted",
+    "tremolo",
+    "tied",
+    "tuplet",
+    "articulations",
+    "technical",
+    "ornaments",
+    "dynamics",
+    "footnote",
+    "level",
+}
+HOLDERS = ("articulations", "technical", "ornaments")
+# Of other instruments, or of how the page looks: nothing is lost that a drummer plays.
+NOISE = {
+    "slur", "slide", "glissando", "arpeggiate", "non-arpeggiate", "accidental-mark", "fret",
+    "string", "other-notation", "other-technical", "other-articulation", "bend", "hammer-on",
+    "pull-off", "up-bow", "down-bow", "harmonic", "breath-mark", "caesura", "phrase",
+    "wavy-line",
 }  # fmt: skip
 
 
 def read_note(note: Element, cursor: Cursor) -> None:
     """Take one <note>: advance time, and keep what it strikes."""
     if note.find("grace") is not None:
-        cursor.graces += 1
+        _wait(note, cursor)
         return
     length = _duration(note, cursor)
     chord = note.find("chord") is not None
@@ -77,10 +120,14 @@ def read_note(note: Element, cursor: Cursor) -> None:
     if not chord:
         cursor.last_start = cursor.at
         cursor.move(length)
-    if note.find("rest") is not None or note.find("cue") is not None:
+    silent = note.find("rest") is not None
+    unseen = note.get("print-object") == "no" or note.find("cue") is not None
+    if silent or unseen:
         if note.find("cue") is not None:
             cursor.reading_notes.leave("cue notes are left out", cursor.number)
-        cursor.graces = 0
+        elif unseen and not silent:
+            cursor.reading_notes.leave("hidden notes are left out", cursor.number)
+        leave_graces(cursor)
         return
     drum = _drum(note, cursor)
     if drum is None:
@@ -94,8 +141,78 @@ def read_note(note: Element, cursor: Cursor) -> None:
             _lengthen(cursor, drum, start, length, _tied(note, "start"))
             return
     cursor.layers.setdefault(note.findtext("voice", "").strip(), set()).add(drum.by_foot)
-    cursor.voices[start, drum.surface] = note.findtext("voice", "").strip()
-    _strike(cursor, _hit(note, drum, start, length, cursor))
+    hit = _hit(note, drum, settle(start, cursor), length, cursor)
+    for stroke in _strokes(note, hit, length, cursor):
+        cursor.voices[stroke.at, stroke.drum.surface] = note.findtext("voice", "").strip()
+        _strike(cursor, stroke)
+
+
+def _wait(note: Element, cursor: Cursor) -> None:
+    """Keep a grace for the note that follows; two at once are one stroke before it."""
+    if note.find("chord") is not None:
+        text = "two grace notes at once are read as one"
+        cursor.reading_notes.guess(text, cursor.number)
+        return
+    cursor.graces.append(cursor.kit.drum_seen(note))
+
+
+def leave_graces(cursor: Cursor) -> None:
+    """Graces that lead to no stroke."""
+    if cursor.graces:
+        text = "a grace note before no stroke is left out"
+        cursor.reading_notes.leave(text, cursor.number)
+        cursor.graces = []
+
+
+def _strokes(note: Element, hit: Hit, length: Fraction, cursor: Cursor) -> list[Hit]:
+    """The strokes that a note stands for: its stem may be crossed once or twice, and a tremolo
+    may go between two drums."""
+    tremolo = note.find(TREMOLO)
+    kind = tremolo.get("type", "single") if tremolo is not None else ""
+    if not length or kind not in ("single", "start", "stop"):
+        return [hit]
+    slashes = read_whole((tremolo.text or "").strip(), 1, 8) or ROLL_BEAMS
+    beams = slashes + FLAGS.get(note.findtext("type", "").strip(), 0)
+    unit = Fraction(1, 2**beams)
+    if kind == "single":
+        if beams >= ROLL_BEAMS or length % unit:
+            return [hit]
+        many = int(length / unit)
+        text = f"strokes through a stem are read as {many} strokes"
+        cursor.reading_notes.guess(text, cursor.number)
+        return _repeated(hit, hit.at, unit, range(many))
+    if kind == "start":
+        cursor.tremolo = (hit.drum, hit.at, unit)
+        return []
+    return _between(hit, length, cursor)
+
+
+def _repeated(hit: Hit, start: Fraction, unit: Fraction, places: Iterable[int]) -> list[Hit]:
+    plain = replace(hit, grace=Grace.NONE, roll=None, hand=None, written=None)
+    return [
+        replace(hit, at=start, roll=None, written=None)
+        if not place
+        else replace(plain, at=start + place * unit)
+        for place in places
+    ]
+
+
+def _between(second: Hit, length: Fraction, cursor: Cursor) -> list[Hit]:
+    """A tremolo between two drums: struck in turn."""
+    if cursor.tremolo is None:
+        return [replace(second, roll=None)]
+    drum, start, unit = cursor.tremolo
+    cursor.tremolo = None
+    many = int((second.at + length - start) / unit)
+    if not 2 <= many <= MOST_IN_TURN:
+        many = 2
+        unit = second.at - start
+    text = f"a tremolo between two drums is read as {many} strokes in turn"
+    cursor.reading_notes.guess(text, cursor.number)
+    first = _repeated(
+        replace(second, drum=drum, grace=Grace.NONE), start, unit, range(0, many, 2)
+    )
+    return first + _repeated(second, start, unit, range(1, many, 2))
 
 
 def _duration(note: Element, cursor: Cursor) -> Fraction:
@@ -109,7 +226,27 @@ def _duration(note: Element, cursor: Cursor) -> Fraction:
     length = duration / cursor.divisions
     if length < 0:
         raise ChartError("a note lasts less than nothing", bar=cursor.number)
-    return length
+    return _as_written(note, length, cursor)
+
+
+def _as_written(note: Element, length: Fraction, cursor: Cursor) -> Fraction:
+    """The length that a note's value says, where its duration is a tick or two off."""
+    value = VALUES.get(note.findtext("type", "").strip())
+    if value is None:
+        return length
+    value *= 2 - Fraction(1, 2 ** len(note.findall("dot")))
+    changed = note.find("time-modification")
+    if changed is not None:
+        actual = read_whole(changed.findtext("actual-notes", "").strip(), 1, 64)
+        normal = read_whole(changed.findtext("normal-notes", "").strip(), 1, 64)
+        value = value * normal / actual if actual and normal else value
+    ticks = abs(value - length) * cursor.divisions
+    far = ticks > OFF_BY or abs(value - length) > OFF_SHARE * length
+    if not ticks or far or cursor.divisions < FINE:
+        return length
+    text = "lengths a tick off their notes' values are read by the values"
+    cursor.reading_notes.guess(text, cursor.number)
+    return value
 
 
 def _drum(note: Element, cursor: Cursor) -> Drum | None:
@@ -117,7 +254,7 @@ def _drum(note: Element, cursor: Cursor) -> Drum | None:
     if drum is None:
         said = f"{cursor.kit.name_of(note)} is no drum known here; left out"
         cursor.reading_notes.leave(said, cursor.number)
-        cursor.graces = 0
+        leave_graces(cursor)
         return None
     if drum is Drum.HIHAT:
         return _set_hat(note)
@@ -154,8 +291,8 @@ def _lengthen(
 def _last_longer(cursor: Cursor, drum: Drum, start: Fraction, length: Fraction) -> None:
     """A tied note makes the one before it longer on the page."""
     for key, hit in cursor.hits.items():
-        if hit.drum is drum and hit.written and hit.at + hit.written == start:
-            cursor.hits[key] = replace(hit, written=hit.written + length)
+        if hit.drum is drum and hit.written and abs(hit.at + hit.written - start) <= A_TICK:
+            cursor.hits[key] = replace(hit, written=start + length - hit.at)
 
 
 def _ends_roll(cursor: Cursor, drum: Drum, start: Fraction) -> bool:
@@ -173,7 +310,7 @@ def _ends_roll(cursor: Cursor, drum: Drum, start: Fraction) -> bool:
 
 
 def _hit(note: Element, drum: Drum, start: Fraction, length: Fraction, cursor: Cursor) -> Hit:
-    grace, roll = _grace(cursor), _roll(note, length)
+    grace, roll = _grace(cursor, drum), _roll(note, length)
     hand = _hand(note)
     _tell_unread(note, cursor)
     if drum.by_foot and (roll or hand or grace is not Grace.NONE):
@@ -187,10 +324,15 @@ def _hit(note: Element, drum: Drum, start: Fraction, length: Fraction, cursor: C
     return Hit(start, drum, _touch(note), grace, roll, hand, written)
 
 
-def _grace(cursor: Cursor) -> Grace:
-    count, cursor.graces = cursor.graces, 0
+def _grace(cursor: Cursor, drum: Drum) -> Grace:
+    graces, cursor.graces = cursor.graces, []
+    count = len(graces)
     if not count:
         return Grace.NONE
+    others = {one.spoken for one in graces if one and one.surface is not drum.surface}
+    if others:
+        text = f"a grace note of {' and '.join(sorted(others))} is read on {drum.spoken}"
+        cursor.reading_notes.guess(text, cursor.number)
     if count not in GRACES:
         cursor.reading_notes.guess(
             f"{count} grace notes in a row are read as a ruff", cursor.number
@@ -200,7 +342,11 @@ def _grace(cursor: Cursor) -> Grace:
 
 def _roll(note: Element, length: Fraction) -> Roll | None:
     tremolo = note.find(TREMOLO)
-    if tremolo is None or not length:
+    if tremolo is None or not length or tremolo.get("type") in ("start", "stop"):
+        return None
+    slashes = read_whole((tremolo.text or "").strip(), 0, 8)
+    beams = (slashes or ROLL_BEAMS) + FLAGS.get(note.findtext("type", "").strip(), 0)
+    if tremolo.get("type") != "unmeasured" and beams < ROLL_BEAMS:
         return None
     goes_on = _tied(note, "start")
     if tremolo.get("type") == "unmeasured":
@@ -262,14 +408,29 @@ def lasting(cursor: Cursor) -> None:
 
 
 def _tell_unread(note: Element, cursor: Cursor) -> None:
-    for notations in note.findall("notations"):
-        for mark in notations.iter():
-            fingered = mark.tag == "fingering" and _letter(mark.text or "") in tuple(Hand)
-            if mark is not notations and mark.tag not in UNDERSTOOD and not fingered:
-                cursor.reading_notes.leave(f"'{mark.tag}' marks are not kept", cursor.number)
+    for mark in note.iterfind("notations/*"):
+        for one in mark if mark.tag in HOLDERS else (mark,):
+            fingered = one.tag == "fingering" and _letter(one.text or "") in tuple(Hand)
+            if one.tag not in UNDERSTOOD and one.tag not in NOISE and not fingered:
+                cursor.reading_notes.leave(f"'{one.tag}' marks are not kept", cursor.number)
     for lyric in note.findall("lyric"):
         if lyric.findtext("text", "").strip().upper() not in tuple(Hand):
             cursor.reading_notes.leave("words under the notes are not kept", cursor.number)
+
+
+def settle(at: Fraction, cursor: Cursor) -> Fraction:
+    """A place that notes can be written at: one that rounded ticks have moved off the grid goes
+    back to it, and none is finer than any format has."""
+    if at.denominator <= GRIDS[-2]:
+        return at
+    nearest = min(
+        (Fraction(round(at * grid), grid) for grid in GRIDS), key=lambda one: abs(at - one)
+    )
+    if abs(at - nearest) > A_TICK and FINEST % at.denominator == 0:
+        return at
+    text = "places a tick off the beat are read on it"
+    cursor.reading_notes.guess(text, cursor.number)
+    return nearest
 
 
 def _strike(cursor: Cursor, hit: Hit) -> None:

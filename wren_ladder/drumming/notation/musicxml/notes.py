@@ -90,8 +90,12 @@ def put_place(note: Element, drum: Drum) -> None:
     SubElement(unpitched, "display-octave").text = str(octave)
 
 
-def put_value(note: Element, value: Value, beat: BeatValues) -> None:
-    """Type, dots and tuplet of a note value."""
+def put_value(note: Element, value: Value, beat: BeatValues, length: Fraction) -> None:
+    """Type, dots and tuplet of a note value; none where no value is so long."""
+    actual, normal = beat.tuplet or (1, 1)
+    named = Fraction(4, int(value.name)) * (2 - Fraction(1, 2**value.dots))
+    if named * normal / actual != length:
+        return
     SubElement(note, "type").text = TYPES[value.name]
     for _ in range(value.dots):
         SubElement(note, "dot")

@@ -4,9 +4,10 @@ import re
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 from fractions import Fraction
+from itertools import zip_longest
 from xml.etree.ElementTree import Element
 
-from wren_ladder.drumming.chart import Chart, ChartError, Hit, Mark, MarkKind, Problem
+from wren_ladder.drumming.chart import Chart, ChartError, Hit, Mark, MarkKind, Problem, Tempo
 from wren_ladder.drumming.chart.bar import MOST_REPEAT_PASSES
 from wren_ladder.drumming.chart.shorthand import without_crash
 from wren_ladder.drumming.notation.musicxml.attributes import (
@@ -35,10 +36,17 @@ from wren_ladder.drumming.notation.musicxml.marks import (
 from wren_ladder.drumming.notation.musicxml.measure import (
     Cursor,
     lasting,
+    leave_graces,
     read_note,
+    settle,
     stick_by_words,
 )
-from wren_ladder.drumming.notation.musicxml.signs import complete_jumps, read_sign, read_sound
+from wren_ladder.drumming.notation.musicxml.signs import (
+    complete_jumps,
+    read_sign,
+    read_sound,
+    said_played,
+)
 from wren_ladder.drumming.notation.reading import (
     Part,
     Reading,
@@ -80,9 +88,11 @@ def open_musicxml(
         for part in listed
         if part.chosen
     ]
-    if not columns[0]:
+    if not any(columns):
         raise ChartError("the part holds no measures")
-    measures = [merge(rows, reading_notes) for rows in zip(*columns, strict=False)]
+    _tell_shorter(columns, listed, reading_notes)
+    rows = zip_longest(*columns)
+    measures = [merge([one for one in row if one], reading_notes) for row in rows]
     complete_jumps([measure.marks for measure in measures])
     bars, offers = offer_full_pickup(make_bars(measures, reading_notes), measures[0], taken)
     reading_notes.renumber({measures[0].number: bars[0].number})
@@ -99,9 +109,21 @@ def open_musicxml(
     )
 
 
+def _tell_shorter(
+    columns: Sequence[Sequence[Measure]], listed: Sequence[Part], reading_notes: ReadingNotes
+) -> None:
+    """A part that stops before the others is silent from there on."""
+    longest = max(map(len, columns))
+    chosen = [part for part in listed if part.chosen]
+    for part, column in zip(chosen, columns, strict=True):
+        if len(column) < longest:
+            last = column[-1].number if column else "none"
+            reading_notes.guess(f"{part.name} ends with bar {last}", last if column else "")
+
+
 def _title(root: Element) -> str:
     title = root.findtext("work/work-title") or root.findtext("movement-title") or ""
-    return " ".join(title.split())[:120]
+    return " ".join("".join(c if c.isprintable() else " " for c in title).split())[:120]
 
 
 def _parts(
@@ -200,6 +222,8 @@ def _read_measure(
             case "note":
                 start = cursor.at
                 read_note(child, cursor)
+                for dynamics in child.iterfind("notations/dynamics"):
+                    read_dynamics(dynamics, start, marks, cursor)
                 if child.find("notations/fermata") is not None:
                     keep(Mark(start, MarkKind.FERMATA), marks, cursor)
             case "backup" | "forward":
@@ -227,11 +251,13 @@ def _read_measure(
     if marks.pop("ending_ends", False):
         state.ending = ()
     implicit = element.get("implicit") == "yes"
+    leave_graces(cursor)
     lasting(cursor)
     hits = stick_by_words(cursor)
     state.rolling = frozenset(hit.drum for hit in hits if hit.roll and hit.roll.tied)
     numbered = element.get("text") == number
-    return Measure(number, state.meter, hits, cursor.furthest, implicit, numbered, marks)
+    content = settle(cursor.furthest, cursor)
+    return Measure(number, state.meter, hits, content, implicit, numbered, marks)
 
 
 def _read_slashes(start: bool, marks: dict, cursor: Cursor) -> None:
@@ -259,7 +285,7 @@ def _read_direction(element: Element, marks: dict, cursor: Cursor) -> None:
         elif kind.tag == "metronome":
             tempo = read_metronome(kind)
             if tempo:
-                marks.setdefault("tempo", tempo)
+                _keep_tempo(tempo, at, marks, cursor)
             else:
                 reading_notes.leave("a metronome mark can't be read as one tempo", number)
         elif kind.tag in ("segno", "coda", "words"):
@@ -268,6 +294,10 @@ def _read_direction(element: Element, marks: dict, cursor: Cursor) -> None:
                 cursor.stickings.append((at, letters))
             elif not read_sign(kind, element, marks):
                 read_words(kind, at, marks, cursor)
+            elif "play_times" in marks and said_played(kind.text or ""):
+                cue = Mark(at, MarkKind.CUE, " ".join((kind.text or "").split()))
+                if marks.setdefault("play_words", cue) != cue:
+                    keep(cue, marks, cursor)
         elif kind.tag == "dynamics":
             read_dynamics(kind, at, marks, cursor)
         elif kind.tag == "wedge":
@@ -285,6 +315,18 @@ def _read_direction(element: Element, marks: dict, cursor: Cursor) -> None:
         read_tempo(sound, marks, number, reading_notes)
 
 
+def _keep_tempo(tempo: Tempo, at: Fraction, marks: dict, cursor: Cursor) -> None:
+    """A bar has one tempo mark, at its start."""
+    before = marks.get("tempo")
+    if before is not None and before != tempo:
+        cursor.reading_notes.leave(f"a second tempo in the bar, {tempo}", cursor.number)
+        return
+    if at:
+        text = f"the tempo {tempo} stands inside the bar; it is put at its start"
+        cursor.reading_notes.guess(text, cursor.number)
+    marks["tempo"] = tempo
+
+
 def _read_barline(element: Element, marks: dict, state: State, cursor: Cursor) -> None:
     number, reading_notes = cursor.number, cursor.reading_notes
     repeat = element.find("repeat")
@@ -297,6 +339,7 @@ def _read_barline(element: Element, marks: dict, state: State, cursor: Cursor) -
             reading_notes.guess(f"a repeat of {times} times is played twice", number)
             passes = 2
         marks["repeat_passes"] = passes
+        marks["repeat_counted"] = repeat.get("times") is not None
         if repeat.get("after-jump") == "yes":
             marks["after_jump"] = True
     ending = element.find("ending")
@@ -313,9 +356,7 @@ def _read_ending(
     element: Element, marks: dict, state: State, number: str, reading_notes: ReadingNotes
 ) -> None:
     if element.get("type") == "start":
-        said = re.findall("[0-9]+", element.get("number", ""))
-        numbers = (read_whole(one, 1, MOST_REPEAT_PASSES) for one in said)
-        state.ending = tuple(number for number in numbers if number is not None)
+        state.ending = _passes(element.get("number", "") or element.text or "")
         if not state.ending:
             reading_notes.leave("an ending without a number is left out", number)
     elif not state.ending:
@@ -324,3 +365,14 @@ def _read_ending(
         marks["endings"] = state.ending
     if element.get("type") != "start":
         marks["ending_ends"] = True
+
+
+def _passes(said: str) -> tuple[int, ...]:
+    """ "1, 2" and "1-3" as the passes they name."""
+    found: list[int] = []
+    for first, last in re.findall(r"([0-9]+)(?:\.? ?[-–] ?([0-9]+))?", said):
+        begin = read_whole(first, 1, MOST_REPEAT_PASSES)
+        end = read_whole(last, 1, MOST_REPEAT_PASSES) if last else begin
+        if begin is not None and end is not None:
+            found += range(begin, end + 1)
+    return tuple(dict.fromkeys(found))

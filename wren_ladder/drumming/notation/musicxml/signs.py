@@ -20,6 +20,7 @@ from wren_ladder.drumming.chart import (
     Times,
     Until,
 )
+from wren_ladder.drumming.chart.bar import MOST_REPEAT_PASSES
 from wren_ladder.drumming.chart.signs import AIMS, read_repeats
 from wren_ladder.drumming.chart.swing import QUAVER, SEMIQUAVER, STRAIGHT, Swing
 
@@ -35,6 +36,16 @@ SWING_WORDS = {
     **dict.fromkeys(("swing 16ths", "swung 16ths", "half-time shuffle"), Swing(SEMIQUAVER)),
 }
 TO_CODA = re.compile(r"to (double )?coda\b.*|al coda")
+PLAYED = re.compile(r"(?:play|repeat|rep\.?)? ?(\d{1,2}) ?(?:x|×|times)\.?|(?:x|×) ?(\d{1,2})")
+# As they are said here: a sign behind "D.S." is only its picture, "2nd Coda" is coda 2.
+SPELLED = (
+    (r"(d\.? ?s\.?|dal) *(?:𝄋|%|\$)", "dal segno"),
+    ("𝄋", " segno "),
+    ("𝄌|⊕|ø", " coda "),
+    (r"\b(?:2nd|second|2\.|ii) (coda|segno)\b", r"\1 2"),
+    (r"\b(coda|segno) ii\b", r"\1 2"),
+)
+NTH = re.compile(r"\b(2nd|second|2\.) coda")
 VAMP = re.compile(r"(open )?vamp\b.*|(repeat|open) (un)?till? .*")
 SECOND = re.compile(r".*\b(2|double)\b.*")  # of two signs of a kind
 
@@ -56,12 +67,25 @@ def read_sign(kind: Element, direction: Element, marks: dict) -> bool:
         leaving |= TO_CODA.fullmatch(words) is not None
         marks[("to_coda" if leaving else "coda") + second] = True
         return True
-    return _read_words(words, marks)
+    if _read_words(words, marks):
+        jump = marks.get("jump")
+        if jump and jump.until is Until.SECOND_CODA and NTH.search(_said(direction)):
+            marks["nth_coda"] = True
+        return True
+    return False
+
+
+def _said(direction: Element) -> str:
+    texts = (words.text or "" for words in direction.iterfind("direction-type/words"))
+    return " ".join(texts).lower()
 
 
 def _words(direction: Element) -> str:
-    texts = (words.text or "" for words in direction.iterfind("direction-type/words"))
-    return " ".join(" ".join(texts).lower().split()).strip("() ")
+    """A direction's words, signs that stand among them and ordinals as they are said here."""
+    said = _said(direction)
+    for sign, word in SPELLED:
+        said = re.sub(sign, word, said)
+    return " ".join(said.split()).strip("() ")
 
 
 def _read_words(words: str, marks: dict) -> bool:
@@ -80,6 +104,10 @@ def _read_words(words: str, marks: dict) -> bool:
     times = Times.read_words(words)
     if times:
         marks["times"] = times
+        return True
+    played = PLAYED.fullmatch(words)
+    if played:
+        marks["play_times"] = int(played[1] or played[2])
         return True
     if VAMP.fullmatch(words):
         marks["vamp"] = True  # until complete_jumps finds its repeat
@@ -140,7 +168,9 @@ def complete_jumps(measures: list[dict]) -> None:
     for marks in measures:
         again |= marks.pop("after_jump", False)
     _second_segno(measures)
+    _second_coda(measures)
     _vamps(measures)
+    _played(measures)
     pages = [Signs("to_coda" in m, "coda" in m, "fine" in m) for m in measures]
     for index, marks in enumerate(measures):
         jump, ends = marks.get("jump"), marks.pop("jump_ends", False)
@@ -166,6 +196,50 @@ def _vamps(measures: list[dict]) -> None:
     if said is not None:
         cue = Mark(Fraction(0), MarkKind.CUE, "vamp")
         said.setdefault("marks", {}).setdefault((cue.at, cue.kind), cue)
+
+
+def said_played(words: str) -> bool:
+    return PLAYED.fullmatch(" ".join(words.lower().split()).strip("() ")) is not None
+
+
+def _played(measures: list[dict]) -> None:
+    """ "Play 4 times" stands where a repeat begins or ends, and says how often; elsewhere it
+    stays a cue."""
+    said: dict | None = None  # the marks of the measure where the words stand
+    for marks in measures:
+        counted = marks.pop("repeat_counted", False)
+        if "play_times" in marks or (said and marks.get("repeat_start")):
+            _as_cue(said)
+            said = marks if "play_times" in marks else None
+        if said and marks.get("repeat_passes"):
+            if not counted and 2 <= said["play_times"] <= MOST_REPEAT_PASSES:
+                marks["repeat_passes"] = said["play_times"]
+                del said["play_times"], said["play_words"]
+            else:
+                _as_cue(said)
+            said = None
+    _as_cue(said)
+
+
+def _as_cue(marks: dict | None) -> None:
+    if marks:
+        del marks["play_times"]
+        cue = marks.pop("play_words")
+        marks.setdefault("marks", {}).setdefault((cue.at, cue.kind), cue)
+
+
+def _second_coda(measures: list[dict]) -> None:
+    """Two codas that the file does not tell apart, and "al Coda 2" on a page with one."""
+    wanted = [marks for marks in measures if marks.pop("nth_coda", False)]
+    if not wanted or any("coda_2" in marks for marks in measures):
+        return
+    codas = [marks for marks in measures if "coda" in marks]
+    if len(codas) > 1:
+        del codas[1]["coda"]
+        codas[1]["coda_2"] = True
+        return
+    for marks in wanted:
+        marks["jump"] = replace(marks["jump"], until=Until.CODA)
 
 
 def _second_segno(measures: list[dict]) -> None:

@@ -354,7 +354,7 @@ class _PartWriter:
             SubElement(note, "rest")
             SubElement(note, "duration").text = self._units(length)
             SubElement(note, "voice").text = voice.number
-            put_value(note, value, beat)
+            put_value(note, value, beat, length)
             return
         # A grace belongs to the note right behind it, so the graced one comes first.
         for place, hit in enumerate(sorted(hits, key=lambda hit: hit.grace is Grace.NONE)):
@@ -388,7 +388,7 @@ class _PartWriter:
         SubElement(note, "instrument", {"id": identity(hit.drum)})
         SubElement(note, "voice").text = voice.number
         if value and beat:
-            put_value(note, value, beat)
+            put_value(note, value, beat, length)
         SubElement(note, "stem").text = voice.stem
         put_head(note, hit)
         put_notations(note, hit, tied)
