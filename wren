@@ -25,6 +25,7 @@ USAGE = """usage: ./wren COMMAND
   ladder START TARGET          the rungs between two tempos
   test [NAME ...]              every test, or those named
   bench                        how long things take
+  fuzz [COUNT]                 damaged files before every reader
 """
 
 
@@ -49,7 +50,7 @@ def main():
         )
     command = sys.argv[1]
     make_environment("requirements.lock")
-    if command in ("test", "bench"):
+    if command in ("test", "bench", "fuzz"):
         make_environment("requirements-test.lock")
     if command in ("demo", "serve", "test"):
         need_pdf_libraries()

@@ -82,6 +82,10 @@ def _parser() -> argparse.ArgumentParser:
 
     bench = commands.add_parser("bench", help="how long things take")
     bench.set_defaults(run=run_bench)
+
+    fuzz = commands.add_parser("fuzz", help="damaged files before every reader")
+    fuzz.add_argument("count", type=int, nargs="?", default=10_000)
+    fuzz.set_defaults(run=run_fuzz)
     return parser
 
 
@@ -157,6 +161,13 @@ def run_tests(options: argparse.Namespace) -> int:
     from tests.runner import run
 
     return run(options.names)
+
+
+def run_fuzz(options: argparse.Namespace) -> None:
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "tests.settings")
+    from tests.fuzz import main as fuzz
+
+    fuzz(options.count)
 
 
 def run_bench(options: argparse.Namespace) -> None:

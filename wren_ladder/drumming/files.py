@@ -50,7 +50,8 @@ def open_file(
     path = PurePath(name)
     ending = path.suffix.lower()
     if len(data) > MOST_BYTES:
-        raise ChartError(f"the file is larger than {MOST_BYTES // 1024**2} MB")
+        text = f"the file is larger than {MOST_BYTES // 1024**2} MB"
+        raise ChartError(f"{text}; export the drum part alone")
     if ending in TYPED:
         text = _text(data)
         reading = Reading(read_chart(text), (), typed=text)

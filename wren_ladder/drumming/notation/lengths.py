@@ -7,12 +7,26 @@ layer, or to the end of its beat. Hands are one layer, feet the other.
 from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
+from functools import lru_cache
+from typing import NamedTuple
 
 from wren_ladder.drumming.chart import Bar, Hit
 from wren_ladder.drumming.notation.rhythm import write_beat
 
 
-def note_ends(hits: Sequence[Hit], bar: Bar) -> dict[Fraction, Fraction]:
+class Frame(NamedTuple):
+    """A bar's beats, (start, length) each, and its length, in crotchets."""
+
+    beats: tuple[tuple[Fraction, Fraction], ...]
+    length: Fraction
+
+
+class _Note(NamedTuple):
+    at: Fraction
+    written: Fraction | None
+
+
+def note_ends(hits: Sequence[Hit | _Note], bar: Bar | Frame) -> dict[Fraction, Fraction]:
     """Where the notes of one layer end that are written longer or shorter, by their onset, in
     crotchets from the bar line.
 
@@ -30,7 +44,7 @@ def note_ends(hits: Sequence[Hit], bar: Bar) -> dict[Fraction, Fraction]:
 
 
 def _in_plain_beats(
-    at: Fraction, end: Fraction, times: Sequence[Fraction], bar: Bar
+    at: Fraction, end: Fraction, times: Sequence[Fraction], bar: Bar | Frame
 ) -> Fraction:
     """``end``, or the beat before which a note that lasts over its beat has to end."""
     for start, length in bar.beats:
@@ -50,7 +64,7 @@ def _plain(length: Fraction) -> bool:
     return length.denominator & (length.denominator - 1) == 0
 
 
-def usual_lengths(hits: Sequence[Hit], bar: Bar) -> dict[Fraction, Fraction]:
+def usual_lengths(hits: Sequence[Hit | _Note], bar: Bar | Frame) -> dict[Fraction, Fraction]:
     """How long the house writes the notes of one layer, by their onset."""
     found: dict[Fraction, Fraction] = {}
     times = sorted({hit.at for hit in hits})
@@ -73,12 +87,6 @@ def hand_length(bar: Bar, hit: Hit) -> Fraction:
     return ends[hit.at] - hit.at if hit.at in ends else usual_lengths(layer, bar)[hit.at]
 
 
-def _room(at: Fraction, layer: Sequence[Hit], bar: Bar) -> Fraction:
-    """From a stroke to the next one or to the end of its beat."""
-    beat_end = next(start + length for start, length in bar.beats if at < start + length)
-    return min([beat_end, *(hit.at for hit in layer if hit.at > at)]) - at
-
-
 def keep_lengths(bar: Bar) -> Bar:
     """The bar, its written lengths only where they can be drawn and say something else than
     the house would write; the notes of a chord have one."""
@@ -87,12 +95,36 @@ def keep_lengths(bar: Bar) -> Bar:
     hits: list[Hit] = []
     for foot in (False, True):
         layer = [hit for hit in bar.hits if hit.drum.by_foot is foot]
-        usual, ends = usual_lengths(layer, bar), note_ends(layer, bar)
-        # A file's rolls stand in a voice of their own: the notes beside them are written as if
-        # they were not there.
-        beside = usual_lengths([hit for hit in layer if not hit.roll], bar)
-        for hit in layer:
-            length = ends[hit.at] - hit.at if hit.at in ends else None
-            as_ever = length in (usual[hit.at], beside.get(hit.at), _room(hit.at, layer, bar))
-            hits.append(replace(hit, written=None if hit.roll or as_ever else length))
+        said = tuple((hit.at, hit.written, hit.roll is not None) for hit in layer)
+        kept = _kept(said, Frame(bar.beats, bar.length))
+        hits += [
+            hit if hit.written == length else replace(hit, written=length)
+            for hit, length in zip(layer, kept, strict=True)
+        ]
     return replace(bar, hits=tuple(hits))
+
+
+# A page has few rhythms, and reading one asks for each of its layers.
+@lru_cache(maxsize=2048)
+def _kept(
+    layer: tuple[tuple[Fraction, Fraction | None, bool], ...], frame: Frame
+) -> tuple[Fraction | None, ...]:
+    """What is kept of (onset, written length, whether it rolls) of each hit of a layer."""
+    notes = [_Note(at, written) for at, written, _ in layer]
+    usual, ends = usual_lengths(notes, frame), note_ends(notes, frame)
+    # A file's rolls stand in a voice of their own: the notes beside them are written as if
+    # they were not there.
+    struck = [note for note, (_, _, rolls) in zip(notes, layer, strict=True) if not rolls]
+    beside = usual_lengths(struck, frame)
+    found: list[Fraction | None] = []
+    for at, _, rolls in layer:
+        length = ends[at] - at if at in ends else None
+        as_ever = length in (usual[at], beside.get(at), _room(at, notes, frame))
+        found.append(None if rolls or as_ever else length)
+    return tuple(found)
+
+
+def _room(at: Fraction, layer: Sequence[_Note], frame: Frame) -> Fraction:
+    """From a stroke to the next one or to the end of its beat."""
+    beat_end = next(start + length for start, length in frame.beats if at < start + length)
+    return min([beat_end, *(note.at for note in layer if note.at > at)]) - at

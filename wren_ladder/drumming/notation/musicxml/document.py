@@ -1,7 +1,9 @@
 """From bytes to a MusicXML tree: plain or zipped, and never dangerous."""
 
 import io
+import struct
 import zipfile
+import zlib
 from xml.etree.ElementTree import Element, ParseError
 
 from defusedxml import DefusedXmlException
@@ -11,6 +13,9 @@ from wren_ladder.drumming.chart import ChartError
 
 MOST_BYTES = 8 * 1024 * 1024  # unzipped; a hundred bars take about a quarter megabyte
 CONTAINER = "META-INF/container.xml"
+# What a damaged archive raises while it is opened, looked through and unpacked.
+DAMAGED = (zipfile.BadZipFile, zlib.error, KeyError, NotImplementedError, RuntimeError, OSError)
+DAMAGED += (EOFError, ValueError, IndexError, struct.error)
 ZIP_MAGIC = b"PK\x03\x04"
 
 
@@ -34,7 +39,8 @@ def read_document(data: bytes) -> Element:
 
 
 def _too_large() -> ChartError:
-    return ChartError(f"the file is larger than {MOST_BYTES // 1024**2} MB of MusicXML")
+    text = f"the file is larger than {MOST_BYTES // 1024**2} MB of MusicXML"
+    return ChartError(f"{text}; export the drum part alone")
 
 
 def _parse(text: bytes) -> Element:
@@ -52,7 +58,9 @@ def _unzip(data: bytes) -> bytes:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             return _member(archive, _score_name(archive))
-    except (zipfile.BadZipFile, KeyError, NotImplementedError, RuntimeError, OSError) as error:
+    except ChartError:
+        raise
+    except DAMAGED as error:
         raise ChartError("the .mxl file is a damaged or unusual zip archive") from error
 
 

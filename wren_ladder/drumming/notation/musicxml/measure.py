@@ -4,6 +4,7 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
+from functools import lru_cache
 from xml.etree.ElementTree import Element
 
 from wren_ladder.drumming.chart import (
@@ -217,13 +218,12 @@ def _between(second: Hit, length: Fraction, cursor: Cursor) -> list[Hit]:
 
 def _duration(note: Element, cursor: Cursor) -> Fraction:
     text = note.findtext("duration", "").strip()
-    duration = read_ratio(text)
-    if duration is None:
+    length = _crotchets(text, cursor.divisions)
+    if length is None:
         raise ChartError(
             f"a note has the duration '{text}'; a number of divisions is wanted",
             bar=cursor.number,
         )
-    length = duration / cursor.divisions
     if length < 0:
         raise ChartError("a note lasts less than nothing", bar=cursor.number)
     return _as_written(note, length, cursor)
@@ -231,22 +231,39 @@ def _duration(note: Element, cursor: Cursor) -> Fraction:
 
 def _as_written(note: Element, length: Fraction, cursor: Cursor) -> Fraction:
     """The length that a note's value says, where its duration is a tick or two off."""
-    value = VALUES.get(note.findtext("type", "").strip())
-    if value is None:
+    if cursor.divisions < FINE:
         return length
-    value *= 2 - Fraction(1, 2 ** len(note.findall("dot")))
+    dots, actual, normal = len(note.findall("dot")), "", ""
     changed = note.find("time-modification")
     if changed is not None:
-        actual = read_whole(changed.findtext("actual-notes", "").strip(), 1, 64)
-        normal = read_whole(changed.findtext("normal-notes", "").strip(), 1, 64)
-        value = value * normal / actual if actual and normal else value
-    ticks = abs(value - length) * cursor.divisions
-    far = ticks > OFF_BY or abs(value - length) > OFF_SHARE * length
-    if not ticks or far or cursor.divisions < FINE:
+        actual = changed.findtext("actual-notes", "")
+        normal = changed.findtext("normal-notes", "")
+    value = _nominal(note.findtext("type", ""), dots, actual, normal)
+    if value is None or value == length:
+        return length
+    off = abs(value - length)
+    if off * cursor.divisions > OFF_BY or off > OFF_SHARE * length:
         return length
     text = "lengths a tick off their notes' values are read by the values"
     cursor.reading_notes.guess(text, cursor.number)
     return value
+
+
+@lru_cache(maxsize=1024)
+def _crotchets(duration: str, divisions: Fraction) -> Fraction | None:
+    ratio = read_ratio(duration)
+    return None if ratio is None else ratio / divisions
+
+
+@lru_cache(maxsize=256)
+def _nominal(value: str, dots: int, actual: str, normal: str) -> Fraction | None:
+    """The crotchets that a note's type, dots and tuplet say."""
+    length = VALUES.get(value.strip())
+    if length is None:
+        return None
+    length *= 2 - Fraction(1, 2**dots)
+    inside = read_whole(actual.strip(), 1, 64), read_whole(normal.strip(), 1, 64)
+    return length * inside[1] / inside[0] if all(inside) else length
 
 
 def _drum(note: Element, cursor: Cursor) -> Drum | None:

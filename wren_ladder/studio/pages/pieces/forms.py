@@ -7,9 +7,10 @@ from django import forms
 
 from wren_ladder.drumming.chart import Bar, ChartError, Jump, JumpTo, Tempo, Times, Until
 from wren_ladder.drumming.chart.bar import MOST_REPEAT_PASSES
-from wren_ladder.drumming.files import ENDINGS, open_file
+from wren_ladder.drumming.files import ENDINGS
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.pieces.reading import read_upload
 
 MOST_UPLOAD = 4 * 1024 * 1024
 PASSES = [("", "no"), *((str(n), f"{n} times") for n in range(2, MOST_REPEAT_PASSES + 1))]
@@ -119,7 +120,7 @@ class UploadForm(forms.Form):
             return cleaned
         self.data_read = upload.read()
         try:
-            open_file(upload.name, self.data_read)
+            read_upload(upload.name, self.data_read)
         except ChartError as error:
             self.add_error("file", f"{upload.name}: {error}")
         return cleaned

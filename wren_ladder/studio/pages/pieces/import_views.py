@@ -7,7 +7,6 @@ from django.views.decorators.http import require_http_methods, require_POST
 
 from wren_ladder.drumming.chart import Chart, ChartError, Drum
 from wren_ladder.drumming.description.phrases import phrases
-from wren_ladder.drumming.files import open_file
 from wren_ladder.drumming.notation.reading import LEFT_OUT, Reading
 from wren_ladder.drumming.study import study
 from wren_ladder.studio.changes.pieces import add_piece
@@ -17,6 +16,7 @@ from wren_ladder.studio.pages.pieces.forms import HeadForm, UploadForm
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.pieces.models import Import
+from wren_ladder.studio.pieces.reading import read_upload
 from wren_ladder.studio.pieces.studies import CARD_LAYOUT
 from wren_ladder.studio.teaching.models import style_of
 
@@ -98,7 +98,7 @@ def import_discard(request, pk):
 
 
 def _read(found: Import) -> Reading:
-    return open_file(found.name, bytes(found.data), found.parts, found.drums, found.taken)
+    return read_upload(found.name, bytes(found.data), found.parts, found.drums, found.taken)
 
 
 def _correct(found: Import, reading: Reading, sent) -> None:
