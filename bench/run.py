@@ -112,6 +112,7 @@ def bench_breakdown(client, teacher) -> None:
 
 def bench_core() -> None:
     from wren_ladder.drumming.breakdown import break_down, needs
+    from wren_ladder.drumming.files import open_file, write_file
     from wren_ladder.drumming.judging.judgement import Player, judge
     from wren_ladder.drumming.notation.counts import read_chart
     from wren_ladder.drumming.study import study, study_bar
@@ -122,6 +123,9 @@ def bench_core() -> None:
         chart = read_chart(text)
         measure(f"read {BARS} typed bars, {different} different", lambda t=text: read_chart(t))
         name, forget = f"study {BARS} bars, {different} different", study_bar.cache_clear
+        score, song = write_file("a.musicxml", chart), write_file("a.mid", chart)
+        measure(f"read {BARS} bars of MusicXML", lambda s=score: open_file("a.musicxml", s))
+        measure(f"read {BARS} bars of MIDI", lambda s=song: open_file("a.mid", s))
         measure(f"{name}, cold", lambda c=chart: study(c), before=forget)
         measure(f"{name}, again", lambda c=chart: study(c))
         studied = study(chart)

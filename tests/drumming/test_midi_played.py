@@ -96,7 +96,7 @@ class Spread(unittest.TestCase):
         self.assertEqual(snares, [1, 3])
         kicks = [hit.at for hit in reading.chart.bars[1].hits if hit.drum is Drum.KICK]
         self.assertEqual(kicks, [0])
-        self.assertIn("notes moved to the grid by up to 40 ms", told(reading))
+        self.assertIn("notes moved to the grid by more than 30 ms (bars 1, 2)", told(reading))
 
     def test_the_last_stroke_early_for_the_next_bar_opens_it(self):
         reading = open_midi(made([(0, 36, 90), (3.95, 36, 90)]))

@@ -247,10 +247,9 @@ def _tell_moved(
     for (bar, _, _), off in zip(placed, offs, strict=True):
         most[bar] = max(off, most.get(bar, 0.0))
     for bar, off in most.items():
-        if off >= FAR_OFF:
-            reading_notes.guess(
-                f"notes moved to the grid by up to {off:.0f} ms", lines[bar].number
-            )
+        if off > FAR_OFF:
+            text = f"notes moved to the grid by more than {FAR_OFF} ms"
+            reading_notes.guess(text, lines[bar].number)
 
 
 def _other_channel(file: MidiFile) -> list[Problem]:

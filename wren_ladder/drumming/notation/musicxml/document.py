@@ -61,7 +61,10 @@ def _unzip(data: bytes) -> bytes:
     except ChartError:
         raise
     except DAMAGED as error:
-        raise ChartError("the .mxl file is a damaged or unusual zip archive") from error
+        text = (
+            "the .mxl file is a damaged or unusual zip archive; save it again, or as .musicxml"
+        )
+        raise ChartError(text) from error
 
 
 def _score_name(archive: zipfile.ZipFile) -> str:
