@@ -304,14 +304,14 @@ class Marks(unittest.TestCase):
 
     def test_what_is_not_understood_is_listed_with_its_bars(self):
         direction = "<direction><direction-type>{}</direction-type></direction>"
-        dynamics = direction.format("<harp-pedals/>")
+        dynamics = direction.format("<other-direction>ring</other-direction>")
         words = direction.format("<dynamics><rfz/></dynamics>")
         ending = '<barline><ending number="1" type="stop"/></barline>'
         trill = note(after=self.notations("<ornaments><trill-mark/></ornaments>"))
         second = dynamics + ending + words + rest(16)
         _, problems = read(FOUR + dynamics + trill + rest(12), second)
         told = [str(problem) for problem in problems]
-        self.assertIn("'harp-pedals' is not kept (bars 1, 2)", told)
+        self.assertIn("'other-direction' is not kept (bars 1, 2)", told)
         self.assertIn("bar 2: an ending stops here that never started", told)
         self.assertIn("bar 1: 'trill-mark' marks are not kept", told)
         self.assertIn("bar 2: the dynamic 'rfz' is not kept", told)

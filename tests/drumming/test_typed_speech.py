@@ -269,6 +269,7 @@ REFUSED = (
     ("xx 1", "xx", "a line begins with a drum"),
     ("snare 2 5", "5", "in 4/4 it counts from 1 to 4"),
     ("snare 2 4 6", "6", "in 4/4 it counts from 1 to 4"),
+    ("snare 2+1/997", "2+1/997", "is finer than notes are written"),
     ("snare 2b", "2b", "'2b' is no position"),
     ("snare two", "two", "'two' is not known on a snare line"),
     ("snare 2 e", "e", "write each place as one word: 2e"),

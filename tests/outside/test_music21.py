@@ -1,12 +1,14 @@
 """Our reading of MusicXML against music21's own, on a file that music21 ships."""
 
 import unittest
+import zipfile
 from pathlib import Path
 
 import music21
 
 from tests.builders import make_chart
 from wren_ladder.drumming.chart import Drum
+from wren_ladder.drumming.files import open_file
 from wren_ladder.drumming.notation.musicxml import read_musicxml, write_musicxml
 from wren_ladder.drumming.roadmap import road_map
 
@@ -67,6 +69,45 @@ class DrumSample(unittest.TestCase):
     def test_what_was_left_out_is_told(self):
         said = " ".join(str(problem) for problem in self.problems)
         self.assertIn("these parts are read together: Drums, Cowbell", said)
+
+
+class DrumFiles(unittest.TestCase):
+    """Every file with unpitched notes that the installed packages carry: three, of five bars."""
+
+    def files(self) -> list[Path]:
+        packages = Path(music21.__file__).parents[1]
+        every = [
+            path
+            for end in ("musicxml", "mxl", "xml")
+            for path in sorted(packages.rglob(f"*.{end}"))
+        ]
+        return [path for path in every if b"<unpitched" in self.text(path)]
+
+    def text(self, path: Path) -> bytes:
+        data = path.read_bytes()
+        if not data.startswith(b"PK"):
+            return data
+        with zipfile.ZipFile(path) as archive:
+            return b"".join(map(archive.read, archive.namelist()))
+
+    def test_their_onsets_are_those_that_music21_reads(self):
+        files = self.files()
+        self.assertGreaterEqual(len(files), 3)
+        for path in files:
+            reading = open_file(path.name, path.read_bytes())
+            chosen = [part.name for part in reading.parts if part.chosen]
+            score = music21.converter.parse(path, forceSource=True)
+            parts = [part for part in score.parts if part.partName in chosen] or score.parts
+            columns = [list(part.getElementsByClass("Measure")) for part in parts]
+            for place, bar in enumerate(reading.chart.bars):
+                theirs = set()
+                for measure in (column[place] for column in columns if place < len(column)):
+                    for note in measure.recurse().notes:
+                        tied = note.tie and note.tie.type in ("stop", "continue")
+                        if not note.duration.isGrace and not tied:
+                            theirs.add(round(float(note.getOffsetInHierarchy(measure)), 3))
+                with self.subTest(path.name, bar=bar.number):
+                    self.assertEqual({round(float(hit.at), 3) for hit in bar.hits}, theirs)
 
 
 class PublicSuite(unittest.TestCase):

@@ -31,6 +31,8 @@ PARTS = {
 }
 SYLLABLES = {part: syllable for syllable, part in PARTS.items()}
 POSITION = re.compile(r"(\d{1,2})(?:(\*)|([e&atl]+)|\+(\d{1,3})/(\d{1,3}))?")
+# Parts of a crotchet that every format has places for: 64ths, ninths, fives, sevens.
+FINEST = 20_160
 SPAN = re.compile(r"\d{1,2}-\d{1,2}")
 END = "end"
 
@@ -70,6 +72,8 @@ class Positions:
 
     def _inside(self, word: str, counts: Fraction) -> Fraction:
         at = counts * self.meter.count_length - self.offset
+        if FINEST % at.denominator:
+            raise ChartError(f"'{word}' is finer than notes are written; 1+1/64 is the finest")
         if not 0 <= at < self.length:
             first = 1 + int(self.offset / self.meter.count_length)
             raise ChartError(

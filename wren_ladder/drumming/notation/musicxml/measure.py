@@ -19,6 +19,7 @@ from wren_ladder.drumming.chart import (
     Touch,
 )
 from wren_ladder.drumming.chart.hit import ROLL_COUNTS
+from wren_ladder.drumming.chart.positions import FINEST
 from wren_ladder.drumming.notation.musicxml.instruments import Kit
 from wren_ladder.drumming.notation.reading import ReadingNotes
 from wren_ladder.drumming.numbers import read_ratio, read_whole
@@ -36,7 +37,6 @@ A_TICK = Fraction(1, 100)  # crotchets
 # Ticks; a length further from its value is meant so, and so is any where ticks are large.
 OFF_BY, FINE = 2, 96
 OFF_SHARE = Fraction(1, 25)  # and this share of its length
-FINEST = 20_160  # parts of a crotchet: 64ths, triplets of triplets, fives and sevens
 TREMOLO = "notations/ornaments/tremolo"
 MOST_IN_TURN = 256  # strokes of one tremolo
 MOST_LENGTH = 64  # crotchets in one measure; more is a damaged file

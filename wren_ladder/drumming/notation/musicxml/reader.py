@@ -56,9 +56,12 @@ from wren_ladder.drumming.notation.reading import (
 )
 from wren_ladder.drumming.numbers import read_ratio, read_whole
 
-UNREAD = {
-    "octave-shift": "octave shifts mean nothing to drums",
-}
+# Directions of other instruments, or of how the page looks: a drummer loses nothing by them.
+NOISE = {
+    "octave-shift", "pedal", "bracket", "image", "harp-pedals", "scordatura", "string-mute",
+    "accordion-registration", "principal-voice", "eyeglasses", "staff-divide", "percussion",
+    "symbol", "damp", "damp-all",
+}  # fmt: skip
 
 
 def read_musicxml(data: bytes, part: str = "") -> tuple[Chart, tuple[Problem, ...]]:
@@ -304,9 +307,7 @@ def _read_direction(element: Element, marks: dict, cursor: Cursor) -> None:
             read_wedge(kind, at, marks)
         elif kind.tag == "dashes":
             read_dashes(kind, at, marks)
-        elif kind.tag in UNREAD:
-            reading_notes.leave(UNREAD[kind.tag], number)
-        else:
+        elif kind.tag not in NOISE:
             reading_notes.leave(f"'{kind.tag}' is not kept", number)
     sound = element.find("sound")
     if sound is not None:
