@@ -72,7 +72,7 @@ class DrumSample(unittest.TestCase):
 
 
 class DrumFiles(unittest.TestCase):
-    """Every file with unpitched notes that the installed packages carry: three, of five bars."""
+    """Every file with unpitched notes that the installed packages carry: three of them."""
 
     def files(self) -> list[Path]:
         packages = Path(music21.__file__).parents[1]
