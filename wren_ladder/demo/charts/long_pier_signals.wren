@@ -6,6 +6,7 @@ bar 0
 beats 1
 snare 16ths 4
 bar 1
+segno 2
 section A Lamps
 crash 1
 hat 8ths 2-4, 1&
@@ -13,6 +14,7 @@ snare 2 4
 kick 1 3 3&
 bars 2-3 repeat
 bar 4
+to coda 2
 note look up: the band stops here
 hat 8ths 1-2
 snare 2, 16ths 3-4
@@ -65,9 +67,11 @@ dynamics p 1
 snare buzz 1-tied
 cresc 1 for 8
 bar 22
+jump D.S.S. al Coda 2
 snare buzz 1-4, accent 4
 kick 4
 bar 23
+coda 2
 dynamics ff 1
 crash 1
 kick 1
