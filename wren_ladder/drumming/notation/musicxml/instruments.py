@@ -52,9 +52,11 @@ class Kit:
     def drum_of(self, note: Element) -> Drum | None:
         identity = _identity(note)
         instrument = self.instruments.get(identity)
-        placed = by_place(note)
         decides = instrument and (instrument.other or instrument.drum)
-        if decides and not (instrument.by_place_first and placed):
+        if decides and not instrument.by_place_first:
+            return self._named(note, identity, instrument)
+        placed = by_place(note)
+        if decides and placed is None:
             return self._named(note, identity, instrument)
         only, why = None, "by its place on the staff"
         if placed is None and len(self.instruments) == 1:

@@ -37,7 +37,7 @@ A_TICK = Fraction(1, 100)  # crotchets
 # Ticks; a length further from its value is meant so, and so is any where ticks are large.
 OFF_BY, FINE = 2, 96
 OFF_SHARE = Fraction(1, 25)  # and this share of its length
-TREMOLO = "notations/ornaments/tremolo"
+TREMOLO = "ornaments/tremolo"
 MOST_IN_TURN = 256  # strokes of one tremolo
 MOST_LENGTH = 64  # crotchets in one measure; more is a damaged file
 
@@ -134,7 +134,7 @@ def read_note(note: Element, cursor: Cursor) -> None:
     if drum is None:
         return
     if _tied(note, "stop"):
-        if note.find(TREMOLO) is None:
+        if _inside(note, TREMOLO) is None:
             if not _ends_roll(cursor, drum, start):
                 _last_longer(cursor, drum, start, length)
                 return  # a tied note strikes nothing new
@@ -168,7 +168,7 @@ def leave_graces(cursor: Cursor) -> None:
 def _strokes(note: Element, hit: Hit, length: Fraction, cursor: Cursor) -> list[Hit]:
     """The strokes that a note stands for: its stem may be crossed once or twice, and a tremolo
     may go between two drums."""
-    tremolo = note.find(TREMOLO)
+    tremolo = _inside(note, TREMOLO)
     kind = tremolo.get("type", "single") if tremolo is not None else ""
     if not length or kind not in ("single", "start", "stop"):
         return [hit]
@@ -281,13 +281,19 @@ def _drum(note: Element, cursor: Cursor) -> Drum | None:
 def _set_hat(note: Element) -> Drum:
     """A circle over a hat opens it, however the file says so."""
     head = note.findtext("notehead", "").strip()
-    technical = note.find("notations/technical")
+    technical = _inside(note, "technical")
     marks = {mark.tag for mark in technical} if technical is not None else set()
     if "half-muted" in marks:
         return Drum.HIHAT_HALF
     if marks & {"open", "open-string"} or head in ("circle-x", "circle"):
         return Drum.HIHAT_OPEN
     return Drum.HIHAT
+
+
+def _inside(note: Element, path: str) -> Element | None:
+    """Of a note's notations, which most notes have none of."""
+    notations = note.find("notations")
+    return notations.find(path) if notations is not None else None
 
 
 def _tied(note: Element, end: str) -> bool:
@@ -358,7 +364,7 @@ def _grace(cursor: Cursor, drum: Drum) -> Grace:
 
 
 def _roll(note: Element, length: Fraction) -> Roll | None:
-    tremolo = note.find(TREMOLO)
+    tremolo = _inside(note, TREMOLO)
     if tremolo is None or not length or tremolo.get("type") in ("start", "stop"):
         return None
     slashes = read_whole((tremolo.text or "").strip(), 0, 8)
@@ -379,9 +385,9 @@ def _touch(note: Element) -> Touch:
     head = note.find("notehead")
     if head is not None and head.get("parentheses") == "yes":
         return Touch.GHOST
-    if note.find("notations/articulations/strong-accent") is not None:
+    if _inside(note, "articulations/strong-accent") is not None:
         return Touch.STRONG
-    if note.find("notations/articulations/accent") is not None:
+    if _inside(note, "articulations/accent") is not None:
         return Touch.ACCENT
     return Touch.NORMAL
 
@@ -389,7 +395,9 @@ def _touch(note: Element) -> Touch:
 def _hand(note: Element) -> Hand | None:
     """From a lyric or a fingering that says R or L."""
     said = [lyric.findtext("text", "") for lyric in note.findall("lyric")]
-    said += [finger.text or "" for finger in note.iterfind("notations/technical/fingering")]
+    if note.find("notations") is not None:
+        fingers = note.iterfind("notations/technical/fingering")
+        said += [finger.text or "" for finger in fingers]
     hands = (Hand(text) for text in map(_letter, said) if text in tuple(Hand))
     return next(hands, None)
 
@@ -425,6 +433,8 @@ def lasting(cursor: Cursor) -> None:
 
 
 def _tell_unread(note: Element, cursor: Cursor) -> None:
+    if note.find("notations") is None and note.find("lyric") is None:
+        return
     for mark in note.iterfind("notations/*"):
         for one in mark if mark.tag in HOLDERS else (mark,):
             fingered = one.tag == "fingering" and _letter(one.text or "") in tuple(Hand)

@@ -225,10 +225,9 @@ def _read_measure(
             case "note":
                 start = cursor.at
                 read_note(child, cursor)
-                for dynamics in child.iterfind("notations/dynamics"):
-                    read_dynamics(dynamics, start, marks, cursor)
-                if child.find("notations/fermata") is not None:
-                    keep(Mark(start, MarkKind.FERMATA), marks, cursor)
+                notations = child.find("notations")
+                if notations is not None:
+                    _read_marks_at(notations, start, marks, cursor)
             case "backup" | "forward":
                 length = _crotchets(child, cursor)
                 cursor.move(-length if child.tag == "backup" else length)
@@ -261,6 +260,14 @@ def _read_measure(
     numbered = element.get("text") == number
     content = settle(cursor.furthest, cursor)
     return Measure(number, state.meter, hits, content, implicit, numbered, marks)
+
+
+def _read_marks_at(notations: Element, at: Fraction, marks: dict, cursor: Cursor) -> None:
+    """What a note's notations say of the bar rather than of the note."""
+    for dynamics in notations.findall("dynamics"):
+        read_dynamics(dynamics, at, marks, cursor)
+    if notations.find("fermata") is not None:
+        keep(Mark(at, MarkKind.FERMATA), marks, cursor)
 
 
 def _read_slashes(start: bool, marks: dict, cursor: Cursor) -> None:
