@@ -25,6 +25,11 @@ class LessonTest(BrowserTest):
     def open_card(self):
         return self.page.locator(".lesson-card:not([hidden])")
 
+    def press(self, key: str) -> None:
+        """As a person presses: not twice in the time of a double tap."""
+        self.page.wait_for_timeout(500)
+        self.page.keyboard.press(key)
+
     def tries(self) -> list[tuple[int, bool]]:
         return list(Attempt.objects.order_by("pk").values_list("tempo", "was_clean"))
 
@@ -36,24 +41,26 @@ class WholeLesson(LessonTest):
         page.keyboard.press("l")
         page.wait_for_url(f"**{self.mode}")  # until it is loaded: keys are heard from then on
         expect(self.open_card().get_by_role("heading")).to_have_text("Bar 1")
-        page.keyboard.press("c")
-        # The rung is earned, so it moves on by itself and says why.
+        self.press("c")
+        # The rung is earned: it says so at once, and to go on is offered, not done.
+        said = self.open_card().locator(".said")
+        expect(said).to_have_text("90 clean: rung 90 earned. The next step is offered.")
+        expect(self.open_card().get_by_role("heading")).to_have_text("Bar 1")
+        self.press("]")
         expect(self.open_card().get_by_role("heading")).to_have_text("Bar 4")
-        expect(self.open_card().locator(".said")).to_have_text("Bar 1: 90 earned.")
-        page.keyboard.press("x")
+        self.press("x")
         expect(self.open_card().locator("[data-show=reason]")).to_contain_text("not yet at 90")
-        page.keyboard.press("x")
+        self.press("x")
         expect(self.open_card().locator(".proposal")).to_contain_text("2 failed tries at 90")
-        page.keyboard.press("x")
-        expect(self.open_card().get_by_role("heading")).not_to_have_text("Bar 4")
+        self.press("x")
         expect(self.open_card().locator(".said")).to_contain_text("3 tries are enough")
-        page.keyboard.press("[")
-        page.keyboard.press("[")
+        expect(self.open_card().get_by_role("heading")).to_have_text("Bar 4")
+        self.press("[")
         expect(self.open_card().get_by_role("heading")).to_have_text("Bar 1")
         expect(self.open_card().locator("[name=tempo]")).to_have_value("95")
         self.open_card().get_by_label("A word").fill("sat up straight")
         self.open_card().get_by_role("button", name="Clean").click()
-        expect(page.locator("#entries")).to_contain_text("Bar 1: 95 earned.")
+        expect(page.locator("#entries")).to_contain_text("95 clean: rung 95 earned.")
         page.keyboard.press("e")
         expect(page.get_by_text("Bar 1 of Quay: 95 earned, 2 tries")).to_be_visible()
         expect(page.get_by_text("Bar 4 of Quay: no rung yet, 3 tries")).to_be_visible()
@@ -75,6 +82,45 @@ class WholeLesson(LessonTest):
         expect(self.open_card().locator(".said")).to_contain_text("That was the last step")
 
 
+class Slips(LessonTest):
+    def test_a_double_click_is_one_try_and_enter_is_none(self):
+        self.log_in()
+        page = self.go(self.mode)
+        self.open_card().get_by_role("button", name="Clean").dblclick()
+        expect(self.open_card().locator(".said")).to_contain_text("rung 90 earned")
+        self.assertEqual(self.tries(), [(90, True)])
+        self.open_card().get_by_label("Tempo").press("Enter")
+        expect(self.open_card().get_by_label("Times through")).to_be_focused()
+        self.open_card().get_by_label("A word").fill("c")
+        self.open_card().get_by_label("A word").press("x")
+        self.open_card().get_by_label("A word").press("Enter")
+        page.wait_for_timeout(600)
+        self.assertEqual(self.tries(), [(90, True)])
+
+    def test_two_slips_are_undone_where_they_happened_with_all_that_followed(self):
+        self.log_in()
+        self.go(self.mode)
+        self.press("c")
+        said = self.open_card().locator(".said")
+        expect(said).to_contain_text("90 clean: rung 90 earned")
+        self.press("x")
+        expect(said).to_contain_text("95 not yet")
+        self.press("u")
+        expect(said).to_contain_text("90 clean: rung 90 earned")
+        self.press("u")
+        expect(said).to_have_text("Taken back: nothing logged here today.")
+        expect(self.open_card().locator("[name=tempo]")).to_have_value("90")
+        self.assertEqual(self.tries(), [])
+        expect(self.open_card().get_by_role("button", name="undo")).to_be_hidden()
+        self.press("c")
+        expect(said).to_contain_text("90 clean: rung 90 earned")
+        page = self.go(self.mode)  # for the rest of the lesson
+        page.locator(".lesson-way a", has_text="Bar 1").first.click()
+        self.press("u")
+        expect(said).to_have_text("Taken back: nothing logged here today.")
+        self.assertEqual(self.tries(), [])
+
+
 class LostConnection(LessonTest):
     def _hear(self, message):
         if "ERR_INTERNET_DISCONNECTED" not in message.text:
@@ -84,9 +130,9 @@ class LostConnection(LessonTest):
         self.log_in()
         page = self.go(self.mode)
         self.context.set_offline(True)
-        page.keyboard.press("x")
+        self.press("x")
         expect(page.locator(".waiting")).to_contain_text("1 try waits in this page")
-        page.keyboard.press("c")
+        self.press("c")
         expect(page.locator(".waiting")).to_contain_text("2 tries wait in this page")
         page.get_by_role("link", name="End the lesson").click()
         expect(page.locator(".waiting")).to_be_visible()  # it does not leave them behind
@@ -108,17 +154,21 @@ class LostConnection(LessonTest):
         expect(page.locator("[data-show=held]").first).to_have_text("90")
         self.assertEqual(self.tries(), [(90, True)])
 
-    def test_without_a_connection_it_still_moves_on_after_three(self):
+    def test_a_slip_without_a_connection_is_taken_back_before_it_is_sent(self):
         self.log_in()
         page = self.go(self.mode)
         self.context.set_offline(True)
-        for count in (1, 2, 3):
-            page.keyboard.press("x")
-            expect(page.locator(".waiting")).to_contain_text(f"{count} tr")
-        expect(self.open_card().get_by_role("heading")).to_have_text("Bar 4")
+        self.press("c")
+        expect(page.locator(".waiting")).to_contain_text("1 try waits in this page")
+        self.press("u")
+        expect(self.open_card().locator(".said")).to_have_text(
+            "Taken back; it was not sent yet."
+        )
+        self.press("x")
+        expect(page.locator(".waiting")).to_contain_text("1 try waits in this page")
         self.context.set_offline(False)
         expect(page.locator(".waiting")).to_be_hidden()
-        self.assertEqual(len(self.tries()), 3)
+        self.assertEqual(self.tries(), [(90, False)])
 
     def test_logged_out_meanwhile_loses_nothing(self):
         self.log_in()
@@ -139,10 +189,10 @@ class TwoTabs(LessonTest):
         second = self.context.new_page()
         second.goto(self.live_server_url + self.mode)
         first.keyboard.press("c")
-        expect(first.locator("#entries")).to_contain_text("Bar 1: 90 earned.")
+        expect(first.locator("#entries")).to_contain_text("90 clean: rung 90 earned.")
         second.locator(".lesson-card:not([hidden]) [name=tempo]").fill("100")
         second.locator(".lesson-card:not([hidden])").get_by_role("button", name="Clean").click()
-        expect(second.locator("#entries")).to_contain_text("Bar 1: 100 earned.")
+        expect(second.locator("#entries")).to_contain_text("100 clean: rung 100 earned.")
         self.assertEqual(self.tries(), [(90, True), (100, True)])
         self.plan.refresh_from_db()
         self.assertEqual(self.plan.steps.first().standing.held, 100)
@@ -179,7 +229,14 @@ class Phone(LessonTest):
         card.get_by_role("button", name="Clean").click()
         expect(card.locator("[data-show=reason]")).to_contain_text("90 earned")
         expect(card.locator("[name=tempo]")).to_have_value("95")
-        expect(card.locator(".said")).to_have_text("90 clean: logged.")
+        expect(card.locator(".said")).to_have_text("90 clean: rung 90 earned.")
+        page.wait_for_timeout(500)
+        card.get_by_role("button", name="Not yet").click()
+        expect(card.locator(".said")).to_contain_text("95 not yet")
+        page.reload()  # and later the same day
+        card = page.locator(".lesson-card", has=page.locator("h2", has_text="Bar 1 ")).first
+        card.get_by_role("button", name="undo").click()
+        expect(card.locator(".said")).to_have_text("90 clean: rung 90 earned.")
         page.get_by_label("Minutes today").fill("15")
         page.get_by_role("button", name="Log minutes").click()
         expect(page.get_by_text("15 minutes are logged.")).to_be_visible()

@@ -42,7 +42,9 @@ class Entries(DayTest):
         told = self.send(self.entry())
         self.assertEqual(len(told["kept"]), 1)
         now = told["steps"][str(self.step.pk)]
-        self.assertEqual((now["next"], now["held"], now["goOn"]), (95, 90, "90 earned"))
+        self.assertEqual((now["next"], now["held"], now["goOn"]), (95, 90, True))
+        self.assertEqual(now["last"]["said"], "90 clean: rung 90 earned")
+        self.assertEqual(now["enough"], "")  # said already
         self.assertEqual(Attempt.objects.get().where, "lesson")
 
     def test_what_is_sent_twice_is_kept_once(self):
@@ -58,10 +60,36 @@ class Entries(DayTest):
         self.assertEqual(self.fresh(self.step).standing.held, 100)
         self.assertEqual(f"{Attempt.objects.first().day}", day)
 
+    def test_a_try_is_taken_back_with_what_followed_from_it(self):
+        entry = self.entry()
+        self.send(entry)
+        back = {"key": "another", "step": self.step.pk, "undo": entry["key"]}
+        now = self.send(back)["steps"][str(self.step.pk)]
+        self.assertEqual((now["held"], now["last"], now["goOn"]), (None, None, False))
+        self.assertFalse(Attempt.objects.exists())
+        self.send(back)  # twice is once
+        plain = {"step": self.step.pk, "undo": "row-99999"}
+        answer = self.client.post(self.address("lesson-entries"), plain)
+        self.assertEqual(answer.status_code, 302)
+
+    def test_what_was_tried_on_another_day_is_not_taken_back_here(self):
+        entry = self.entry(day=str(date.today() - timedelta(days=1)))
+        self.send(entry)
+        self.send({"key": "another", "step": self.step.pk, "undo": entry["key"]})
+        self.assertEqual(Attempt.objects.count(), 1)
+
+    def test_a_plain_form_sent_twice_is_one_try(self):
+        entry = {**self.entry(), "clean_try": "yes"}
+        for _ in range(2):
+            self.client.post(self.address("lesson-entries"), entry)
+        self.assertEqual(Attempt.objects.count(), 1)
+
     def test_after_three_tries_it_is_time_to_go_on(self):
         tries = [self.entry(clean_try="no", passes=1) for _ in range(3)]
         told = self.send(*tries)["steps"][str(self.step.pk)]
-        self.assertEqual(told["goOn"], "3 tries are enough for one lesson")
+        self.assertEqual(
+            (told["goOn"], told["enough"]), (True, "3 tries are enough for one lesson")
+        )
 
     def test_what_is_wrong_is_refused_with_its_reason_and_the_rest_is_kept(self):
         ago = date.today() - timedelta(days=40)
@@ -118,7 +146,7 @@ class LessonMode(DayTest):
         self.assertEqual(page.context["cards"][0].step, last)
         self.assertContains(page, "was set last time")
         self.assertContains(page, "<svg", count=len(page.context["cards"]))
-        self.assertContains(page, "hidden>", count=len(page.context["cards"]))  # and the note
+        self.assertContains(page, 'class="panel lesson-card"', count=len(page.context["cards"]))
 
     def test_the_number_of_queries_does_not_grow_with_the_steps(self):
         self.client.get(self.address("lesson-mode"))  # the study is remembered from now on

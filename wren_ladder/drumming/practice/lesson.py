@@ -7,6 +7,7 @@ tried more than three times in a row in a lesson.
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
+from wren_ladder.drumming.climb import Attempt, ClimbRule, stand
 from wren_ladder.drumming.forecast import Outlook, Status
 from wren_ladder.drumming.practice.week import STALE, OpenStep
 
@@ -56,6 +57,20 @@ def move_on(held_before: int | None, held_now: int | None, tries_today: int) -> 
     if tries_today >= MOST_TRIES:
         return f"{tries_today} tries are enough for one lesson"
     return ""
+
+
+def what_it_did(climb: ClimbRule, log: Sequence[Attempt]) -> str:
+    """Of the last try of a log, at once and in words: "70 clean: rung 70 earned"."""
+    last = log[-1]
+    before, after = stand(climb, log[:-1]), stand(climb, log)
+    said = f"{last.tempo} {'clean' if last.clean else 'not yet'}"
+    if (after.held or 0) > (before.held or 0):
+        return f"{said}: rung {after.held} earned"
+    if (after.held or 0) < (before.held or 0):
+        return f"{said}: rung {before.held} lost"
+    if after.next != before.next:
+        return f"{said}: next {after.next}"
+    return f"{said}: logged, {after.next} again"
 
 
 def decision(seen: Outlook, falling: str, plateau: str, idle: int | None) -> str:

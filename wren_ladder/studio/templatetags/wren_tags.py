@@ -22,6 +22,12 @@ def drum_lines():
     return ", ".join(LINES)
 
 
+@register.simple_tag
+def new_key():
+    """A key of its own for what a form sends, so that sent twice it is kept once."""
+    return str(uuid4())
+
+
 # The words that a chart is mostly typed with, for a row above a phone's keyboard.
 TYPED_WORDS = ("bar", "hat", "snare", "kick", "crash", "ride", "8ths", "16ths")
 TYPED_WORDS += ("1", "2", "3", "4", "&", ",", "as", "open", "ghost", "accent")

@@ -16,13 +16,16 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect
 from django.utils import timezone
 
-from wren_ladder.drumming.practice.lesson import move_on
-from wren_ladder.studio.changes.attempts import log_attempts
+from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.drumming.practice.lesson import move_on, what_it_did
+from wren_ladder.studio.changes.attempts import delete_attempt, log_attempts
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.models import Attempt, Where
 from wren_ladder.studio.pages.requests import read_key
 from wren_ladder.studio.plans.models import Step
+from wren_ladder.studio.plans.rules import climb_rule
 
+BY_ROW = "row-"  # of a try that has no key of a page
 MOST_AT_ONCE = 200
 MOST_A_DAY = 400  # tries of one student; more is no practice
 OLDEST = timedelta(days=31)  # an entry that waited longer in a page is not result any more
@@ -55,7 +58,7 @@ def answer(
     for refused in result.refused:
         messages.error(request, f"Not logged. {refused['why']}")
     if result.kept:
-        messages.success(request, "Logged.")
+        messages.success(request, "Taken back." if entries[0].get("undo") else "Logged.")
     return redirect(back)
 
 
@@ -80,6 +83,12 @@ def take(entries: list[dict], steps: QuerySet[Step], where: Where) -> EntriesRes
     new: list[Attempt] = []
     for entry in entries:
         key = str(entry.get("key", ""))[:60]
+        if entry.get("undo"):
+            log_attempts(new)  # so that what was made in the same breath is found
+            new = []
+            _undo(str(entry["undo"]), known, where)
+            result.kept.append(key)
+            continue
         found = _read(entry, known, where, new)
         if isinstance(found, str):
             result.refused.append({"key": key, "why": found})
@@ -89,19 +98,57 @@ def take(entries: list[dict], steps: QuerySet[Step], where: Where) -> EntriesRes
     log_attempts(new)
     told = {str(entry.get("step")) for entry in entries} & set(known)
     for step in steps.filter(pk__in=told):
-        result.steps[step.pk] = next_at(step, before[step.pk])
+        result.steps[step.pk] = next_at(step, before[step.pk], where)
     return result
 
 
-def next_at(step: Step, held_before: int | None) -> dict:
-    """What a page shows of a step after a try."""
+@dataclass(frozen=True, slots=True)
+class LastTry:
+    """The try of today that can be taken back: how a page names it, and what it did."""
+
+    name: str
+    said: str
+
+
+def last_try(step: Step, where: Where) -> LastTry | None:
+    """At home only what was logged at home can be taken back."""
+    log = list(step.attempts.all())
+    if not log or log[-1].day != timezone.localdate():
+        return None
+    last = log[-1]
+    if where is Where.HOME and last.where != Where.HOME:
+        return None
+    said = what_it_did(climb_rule(step.plan, step), [one.to_core() for one in log])
+    return LastTry(str(last.key) if last.key else f"{BY_ROW}{last.pk}", said)
+
+
+def _undo(name: str, steps: Mapping[str, Step], where: Where) -> None:
+    """Take back a try of today; one that is gone already stays gone."""
+    tries = Attempt.objects.filter(step__in=steps.values(), day=timezone.localdate())
+    if where is Where.HOME:
+        tries = tries.filter(where=Where.HOME)
+    row, key = read_whole(name.removeprefix(BY_ROW)), read_key(name)
+    if name.startswith(BY_ROW) and row is not None:
+        attempt = tries.filter(pk=row).first()
+    else:
+        attempt = tries.filter(key=key).first() if key else None
+    if attempt:
+        delete_attempt(attempt)
+
+
+def next_at(step: Step, held_before: int | None, where: Where) -> dict:
+    """What a page shows of a step after a try, or after one was taken back."""
     tries = step.attempts.filter(day=timezone.localdate()).count()
+    last = last_try(step, where)
+    go_on = move_on(held_before, step.standing.held, tries)
     return {
+        "last": {"name": last.name, "said": last.said} if last else None,
         "next": step.standing.next_tempo,
         "held": step.standing.held,
         "reason": step.standing.reason,
         "falling": step.standing.falling,
-        "goOn": move_on(held_before, step.standing.held, tries),
+        "goOn": bool(go_on),
+        "enough": "" if last and go_on in last.said else go_on,
     }
 
 

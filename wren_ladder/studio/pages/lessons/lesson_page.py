@@ -7,9 +7,10 @@ from datetime import date
 from wren_ladder.drumming.climb import ClimbRule, stand
 from wren_ladder.drumming.practice.lesson import agenda
 from wren_ladder.drumming.practice.week import Day
-from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.climb.models import Attempt, Where
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.weeks import by_number, open_steps, plans_of, week_of_student
+from wren_ladder.studio.pages.climb.entries import LastTry, last_try
 from wren_ladder.studio.pages.plans.step_music import StepMusic, step_music
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
@@ -27,6 +28,7 @@ class Card:
     music: StepMusic
     climb: ClimbRule
     tries: int  # logged today
+    last: LastTry | None
 
 
 def last_lesson(student: Student, before: date) -> Lesson | None:
@@ -44,7 +46,7 @@ def cards_of(student: Student, today: date) -> list[Card]:
         last.set_steps if last else (),
         minutes,
     )
-    tried = _tried_today(student, today)
+    tried = tried_today(student, today)
     music = {plan.pk: music_for(plan) for plan in plans}
     return [
         card_of(plan, step, music[plan.pk], one.why, tried[one.key])
@@ -53,7 +55,14 @@ def cards_of(student: Student, today: date) -> list[Card]:
     ]
 
 
-def card_of(plan: Plan, step: Step, music: PlanMusic, why: str = "", tries: int = 0) -> Card:
+def card_of(
+    plan: Plan,
+    step: Step,
+    music: PlanMusic,
+    why: str = "",
+    tries: int = 0,
+    where: Where = Where.LESSON,
+) -> Card:
     return Card(
         plan=plan,
         step=step,
@@ -61,10 +70,11 @@ def card_of(plan: Plan, step: Step, music: PlanMusic, why: str = "", tries: int 
         music=step_music(plan, step, f"s{step.pk}-", music),
         climb=climb_rule(plan, step),
         tries=tries,
+        last=last_try(step, where) if tries else None,
     )
 
 
-def _tried_today(student: Student, today: date) -> Counter[int]:
+def tried_today(student: Student, today: date) -> Counter[int]:
     tries = Attempt.objects.filter(step__plan__student=student, day=today)
     return Counter(tries.values_list("step_id", flat=True))
 
@@ -112,7 +122,7 @@ def proposed(student: Student, today: date) -> dict[int, dict]:
     """What the week would be made of, and what was heard today besides."""
     plans = plans_of(student)
     found = choices_of(week_of_student(student, plans, today))
-    tried = _tried_today(student, today)
+    tried = tried_today(student, today)
     for plan in plans:
         for step in plan.steps.all():
             if step.pk in tried and step.is_needed:

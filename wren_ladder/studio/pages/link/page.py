@@ -2,6 +2,7 @@
 
 from datetime import date
 
+from wren_ladder.studio.climb.models import Where
 from wren_ladder.studio.lessons.weeks import (
     WEEK,
     by_number,
@@ -10,7 +11,7 @@ from wren_ladder.studio.lessons.weeks import (
     week_of_student,
 )
 from wren_ladder.studio.pages.climb.ladders import ladder_of
-from wren_ladder.studio.pages.lessons.lesson_page import card_of, choices_of
+from wren_ladder.studio.pages.lessons.lesson_page import card_of, choices_of, tried_today
 from wren_ladder.studio.plans.versions import music_for
 from wren_ladder.studio.students.models import Student
 
@@ -27,13 +28,17 @@ def link_context(student: Student, today: date) -> dict:
     now = next((day for day in week if day.day == today), week[0])
     there = [steps[pk] for pk in chosen if pk in steps and steps[pk][1].music_is_there]
     music = {plan.pk: music_for(plan) for plan in plans}
+    tried = tried_today(student, today)
     logged = student.home_minutes.filter(day__gt=today - WEEK, day__lte=today)
     return {
         "student": student,
         "first_name": student.name.split()[0],
         "today": today,
         "now": now,
-        "cards": [card_of(plan, step, music[plan.pk]) for plan, step in there[:MOST_STEPS]],
+        "cards": [
+            card_of(plan, step, music[plan.pk], "", tried[step.pk], Where.HOME)
+            for plan, step in there[:MOST_STEPS]
+        ],
         "plans": [
             {"plan": plan, "ladder": ladder_of(plan, list(plan.steps.all()), None, today)}
             for plan in plans

@@ -7,7 +7,8 @@
   const store = "wren-" + root.dataset.store;
   const stays = "stay" in root.dataset;
   const AGAIN = 4000; // milliseconds until the connection is tried again
-  const MOST_TRIES = 3; // then the next step, while the studio cannot be asked
+  const QUIET = 450; // milliseconds in which a second press is the same press
+  let pressed = 0;
   let sending = false;
   let timer = 0;
 
@@ -42,6 +43,13 @@
     if (said) said.textContent = text;
   }
 
+  // The way back from the last try, on the spot where it was logged.
+  function offerUndo(target, name) {
+    const form = target.querySelector("[data-undo-form]");
+    form.elements.undo.value = name;
+    form.querySelector("button").hidden = !name;
+  }
+
   function tell(problem) {
     const note = root.querySelector(".waiting");
     const count = waiting().length;
@@ -60,13 +68,14 @@
       }
       target.querySelector("[name=tempo]").value = told.next;
       target.querySelector(".proposal").classList.toggle("rust", told.falling);
-      target.dataset.tries = 0;
-      if (told.goOn && !stays && target === current()) {
-        const there = cards()[cards().indexOf(target) + 1];
-        const last = there ? "" : " That was the last step.";
-        say(there || target, `${target.querySelector("h2").textContent}: ${told.goOn}.${last}`);
-        if (there) show(there);
-      }
+      const last = told.last ? `${told.last.said}.` : "Taken back: nothing logged here today.";
+      const there = cards()[cards().indexOf(target) + 1];
+      const goOn = told.goOn && !stays;
+      const why = goOn && told.enough ? ` ${told.enough}.` : "";
+      const on = goOn ? (there ? " The next step is offered." : " That was the last step.") : "";
+      say(target, last + why + on);
+      offerUndo(target, told.last ? told.last.name : "");
+      target.classList.toggle("go-on", Boolean(goOn && there));
     }
   }
 
@@ -107,28 +116,72 @@
     if (waiting().length && navigator.onLine && !timer) send();
   }
 
-  root.addEventListener("submit", (event) => {
-    const form = event.target.closest("[data-entry]");
-    if (!form) return;
+  // Enter in a field goes on to the next one; it never logs.
+  root.addEventListener("keydown", (event) => {
+    if (event.key !== "Enter" || !event.target.matches("[data-entry] input")) return;
     event.preventDefault();
+    const fields = [...event.target.form.querySelectorAll("input:not([type=hidden]), button:not([hidden])")];
+    fields[fields.indexOf(event.target) + 1].focus();
+  });
+
+  // A second tap of the same press, or a key that is held down, is not another try.
+  function again() {
+    const now = Date.now();
+    const same = now - pressed < QUIET;
+    pressed = now;
+    return same;
+  }
+
+  function undo(form) {
+    const name = form.elements.undo.value;
+    const target = form.closest(".lesson-card");
+    const unsent = waiting().some((one) => one.key === name) && !sending;
+    if (unsent) {
+      keep(waiting().filter((one) => one.key !== name));
+      say(target, "Taken back; it was not sent yet.");
+      offerUndo(target, "");
+      tell("");
+      return;
+    }
+    const taken = { key: fresh(), step: form.elements.step.value, undo: name };
+    keep([...waiting(), taken]);
+    say(target, "Taking it back…");
+    offerUndo(target, "");
+    timer = 0;
+    send();
+  }
+
+  root.addEventListener("submit", (event) => {
+    const back = event.target.closest("[data-undo-form]");
+    const form = event.target.closest("[data-entry]");
+    if (!form && !back) return;
+    event.preventDefault();
+    if (again()) return;
+    if (back) {
+      undo(back);
+      return;
+    }
+    const made = fresh();
     const fields = new FormData(form, event.submitter);
     const clean = fields.get("clean_try") === "yes";
     keep([...waiting(), {
-      key: crypto.randomUUID ? crypto.randomUUID() : key(),
+      key: made,
       step: fields.get("step"), tempo: fields.get("tempo"), passes: fields.get("passes"),
       note: fields.get("note") || "", clean_try: clean ? "yes" : "no", day: today(),
     }]);
     const target = form.closest(".lesson-card");
-    target.dataset.tries = Number(target.dataset.tries || 0) + 1;
-    say(target, `${fields.get("tempo")} ${clean ? "clean" : "not yet"}: logged.`);
+    say(target, `${fields.get("tempo")} ${clean ? "clean" : "not yet"}: kept in this page.`);
+    offerUndo(target, made);
     if (form.elements.note) form.elements.note.value = "";
     timer = 0;
-    send().then(() => {
-      if (!stays && waiting().length && Number(target.dataset.tries) >= MOST_TRIES) move(1);
-    });
+    send();
   });
 
   // Plain http has no randomUUID.
+  function fresh() {
+    return crypto.randomUUID ? crypto.randomUUID() : key();
+  }
+
   function key() {
     const bytes = crypto.getRandomValues(new Uint8Array(16));
     const hex = [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
