@@ -82,6 +82,25 @@ class WholeLesson(LessonTest):
         expect(self.open_card().locator(".said")).to_contain_text("That was the last step")
 
 
+class CallUp(LessonTest):
+    def test_a_step_is_found_by_a_word_and_opened_by_enter(self):
+        self.log_in()
+        page = self.go(self.mode)
+        self.press("/")
+        search = page.get_by_label("Search a step of any piece")
+        expect(search).to_be_focused()
+        search.fill("nothing like it")
+        expect(page.get_by_text("Nothing of that name")).to_be_visible()
+        search.fill("bar 4")
+        expect(page.locator("#call-up-list li:not([hidden])").first).to_contain_text("Bar 4")
+        expect(page.locator("#call-up-list li:not([hidden])", has_text="Whole")).to_have_count(
+            0
+        )
+        search.fill("whole")
+        search.press("Enter")
+        expect(self.open_card().get_by_role("heading")).to_have_text("Whole piece")
+
+
 class Slips(LessonTest):
     def test_a_double_click_is_one_try_and_enter_is_none(self):
         self.log_in()

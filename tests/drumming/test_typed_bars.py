@@ -170,6 +170,10 @@ class WholeCharts(unittest.TestCase):
         self.assertEqual(times(chart.bars[0]), [0, F(1, 2)])
         self.assertEqual(chart.bars[0].length, 1)
 
+    def test_a_tempo_over_the_first_full_bar_is_the_pieces(self):
+        chart = read_chart("bar 0\nbeats 1\nsnare 4\nbar 1\ntempo crotchet = 96\nkick 1")
+        self.assertEqual([str(tempo) for tempo in chart.tempos], ["crotchet = 96"] * 2)
+
     def test_lines_without_a_bar_are_bar_1(self):
         self.assertEqual([bar.number for bar in read_chart("kick 1").bars], ["1"])
 

@@ -148,6 +148,18 @@ class LessonMode(DayTest):
         self.assertContains(page, "<svg", count=len(page.context["cards"]))
         self.assertContains(page, 'class="panel lesson-card"', count=len(page.context["cards"]))
 
+    def test_any_step_can_be_called_up(self):
+        hidden = self.plan.steps.last()
+        log(hidden, 120, days_ago=1)
+        page = self.client.get(self.address("lesson-mode"))
+        self.assertContains(page, f'href="?at={hidden.pk}"')
+        page = self.client.get(self.address("lesson-mode"), {"at": hidden.pk})
+        self.assertEqual(page.context["current"], hidden.pk)
+        self.assertIn(hidden, [card.step for card in page.context["cards"]])
+        other = make_plan(make_piece(self.other_teacher()), None).steps.first()
+        page = self.client.get(self.address("lesson-mode"), {"at": other.pk})
+        self.assertNotEqual(page.context["current"], other.pk)
+
     def test_the_number_of_queries_does_not_grow_with_the_steps(self):
         self.client.get(self.address("lesson-mode"))  # the study is remembered from now on
         found = []

@@ -20,6 +20,7 @@ from wren_ladder.studio.exchange.studio_file import studio_lines
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import _bars_then
+from wren_ladder.studio.students.links import path_of
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.teaching.models import style_of
 
@@ -248,6 +249,15 @@ class WholeStudio(ReportsTest):
         eve = self.other_teacher()
         self.restore(json.dumps({**whole, "version": 2}), eve)
         self.assertEqual(eve.pieces.count(), self.teacher.pieces.count())
+
+    def test_a_link_is_copied_mailed_and_shown(self):
+        self.client.post(reverse("link-open", args=[self.student.pk]))
+        page = self.client.get(self.student.get_absolute_url())
+        self.student.refresh_from_db()
+        self.assertContains(page, f'value="http://testserver{path_of(self.student)}"')
+        self.assertContains(page, 'data-copy="link-address"')
+        self.assertContains(page, "mailto:?subject=")
+        self.assertIn("<svg", page.context["link_qr"])
 
     def test_a_link_does_not_travel(self):
         self.client.post(reverse("link-open", args=[self.student.pk]))

@@ -40,8 +40,10 @@ class Chart:
 
     @property
     def tempo(self) -> Tempo:
-        """The mark at the start, or crotchet = 60 where the page gives none."""
-        return self.bars[0].tempo or DEFAULT_TEMPO
+        """The mark at the start, or crotchet = 60 where the page gives none. A mark over the
+        first full bar is that of its pick-up too."""
+        opening = self.bars[:2] if self.bars[0].pickup else self.bars[:1]
+        return next((bar.tempo for bar in opening if bar.tempo), DEFAULT_TEMPO)
 
     @property
     def tempos(self) -> tuple[Tempo, ...]:

@@ -37,6 +37,19 @@ def address_of(request: HttpRequest, student: Student) -> str:
     return request.build_absolute_uri(path_of(student))
 
 
+def link_out(request: HttpRequest, student: Student) -> dict:
+    """What a page needs to hand the address out: as it stands, by mail, as a QR code."""
+    address = address_of(request, student)
+    first = student.name.split()[0]
+    return {
+        "link_address": address,
+        "link_qr": qr_svg(address),
+        "link_subject": f"{first}'s practice page",
+        "link_body": f"{first}'s own page, to log practice and see the ladder. It is for "
+        f"{first} alone; please do not pass it on.\n\n{address}",
+    }
+
+
 def student_or_404(signed: str) -> Student:
     """Whose address it is; Http404 for one that was never given out or was revoked."""
     try:

@@ -35,8 +35,12 @@ def last_lesson(student: Student, before: date) -> Lesson | None:
     return student.lessons.filter(day__lt=before).first()
 
 
-def cards_of(student: Student, today: date) -> list[Card]:
-    """The lesson in order: all pieces together, as many steps as the minutes hold."""
+CALLED = "called up"  # why a step is there that the agenda has not
+
+
+def cards_of(student: Student, today: date, called: int | None = None) -> list[Card]:
+    """The lesson in order: all pieces together, as many steps as the minutes hold, and before
+    them the step that was ``called`` up, whichever it is."""
     plans = plans_of(student)
     steps = by_number(plans)
     last = last_lesson(student, today)
@@ -48,10 +52,33 @@ def cards_of(student: Student, today: date) -> list[Card]:
     )
     tried = tried_today(student, today)
     music = {plan.pk: music_for(plan) for plan in plans}
+    asked = [(one.key, one.why) for one in found]
+    if called in steps and called not in dict(asked) and steps[called][1].music_is_there:
+        asked.insert(0, (called, CALLED))
     return [
-        card_of(plan, step, music[plan.pk], one.why, tried[one.key])
-        for one in found
-        for plan, step in (steps[one.key],)
+        card_of(plan, step, music[plan.pk], why, tried[key])
+        for key, why in asked
+        for plan, step in (steps[key],)
+    ]
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """A step that can be called up, with what a search finds it by."""
+
+    pk: int
+    name: str
+    piece: str
+    held: int | None
+    target: int
+
+
+def choices_to_call(student: Student) -> list[Choice]:
+    """Every step of every piece of a student, in the order of their plans."""
+    return [
+        Choice(step.pk, step.name, plan.piece.title, step.standing.held, plan.target)
+        for plan, step in by_number(plans_of(student)).values()
+        if step.music_is_there and not step.dropped
     ]
 
 

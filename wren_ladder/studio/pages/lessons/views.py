@@ -14,6 +14,7 @@ from wren_ladder.studio.pages.climb.entries import answer
 from wren_ladder.studio.pages.lessons.forms import EndForm
 from wren_ladder.studio.pages.lessons.lesson_page import (
     cards_of,
+    choices_to_call,
     last_lesson,
     proposed,
     what_was_done,
@@ -30,13 +31,14 @@ from wren_ladder.studio.students.models import Student
 def lesson_mode(request, pk):
     student = owned_or_404(Student, request.user, pk)
     today = timezone.localdate()
-    cards = cards_of(student, today)
     asked = request.GET.get("at", "")
+    cards = cards_of(student, today, read_whole(asked))
     current = next((card.step.pk for card in cards if str(card.step.pk) == asked), None)
     context = {
         "student": student,
         "cards": cards,
         "current": current or (cards[0].step.pk if cards else None),
+        "choices": choices_to_call(student),
         "last": last_lesson(student, today),
         "today": today,
     }

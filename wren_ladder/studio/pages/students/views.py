@@ -12,6 +12,7 @@ from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.pages.students.forms import EditStudentForm
 from wren_ladder.studio.pages.students.page import compare_context, student_context
 from wren_ladder.studio.students.forms import StudentForm
+from wren_ladder.studio.students.links import link_out
 from wren_ladder.studio.students.models import Student
 
 PAGE = 60
@@ -47,6 +48,8 @@ def student_page(request, pk):
     student = owned_or_404(Student, request.user, pk)
     asked, whole = request.GET.get("plan", ""), request.GET.get("lessons") == "all"
     context = student_context(student, timezone.localdate(), asked, whole)
+    if student.link_key:
+        context |= link_out(request, student)
     return render(request, "students/student.html", context)
 
 

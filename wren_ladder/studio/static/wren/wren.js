@@ -21,6 +21,8 @@
     const found = keyed().find((e) => e.dataset.key === keys);
     if (found) {
       event.preventDefault();
+      const folded = found.closest("details");
+      if (folded) folded.open = true;
       if (found.matches("select, textarea, [role=group]") || found.type === "search") found.focus();
       else found.click();
     } else if (keyed().some((e) => e.dataset.key.startsWith(event.key + " "))) {
@@ -63,6 +65,36 @@
     text.dispatchEvent(new Event("input", { bubbles: true }));
   }
 
+  // Copy a field's text; where the browser does not allow it, it is chosen, to be copied by hand.
+  function copy(button) {
+    const field = document.getElementById(button.dataset.copy);
+    field.select();
+    const told = (text) => { button.textContent = text; };
+    if (navigator.clipboard) navigator.clipboard.writeText(field.value).then(() => told("Copied"), () => told("Press Ctrl-C"));
+    else told("Press Ctrl-C");
+  }
+
+  // A list shortened to what a search field says: every number of it, and how every word begins.
+  document.addEventListener("input", (event) => {
+    const list = document.getElementById(event.target.dataset.filter);
+    if (!list) return;
+    const words = event.target.value.toLowerCase().split(/\s+/).filter(Boolean);
+    let found = 0;
+    for (const line of list.children) {
+      const there = line.dataset.find.toLowerCase().match(/\p{L}+|\d+/gu) || [];
+      const meant = (word) => there.some((one) => (/^\d+$/.test(word) ? one === word : one.startsWith(word)));
+      line.hidden = !words.every(meant);
+      found += line.hidden ? 0 : 1;
+    }
+    const none = list.parentElement.querySelector("[data-none]");
+    if (none) none.hidden = found > 0;
+  });
+  document.addEventListener("keydown", (event) => {
+    const list = event.key === "Enter" && document.getElementById(event.target.dataset.filter);
+    const first = list && [...list.children].find((line) => !line.hidden);
+    if (first) first.querySelector("a").click();
+  });
+
   // The finger on a word takes nothing from the field that is typed in.
   document.addEventListener("pointerdown", (event) => {
     if (event.target.closest("[data-word]")) event.preventDefault();
@@ -71,6 +103,8 @@
   document.addEventListener("click", (event) => {
     const word = event.target.closest("[data-word]");
     if (word) typeWord(word);
+    const copied = event.target.closest("[data-copy]");
+    if (copied) copy(copied);
     const opener = event.target.closest("[data-open]");
     if (opener) showKeys(document.getElementById(opener.dataset.open));
     const stroke = event.target.closest("#flip .stroke[data-at]");
