@@ -70,8 +70,9 @@
     const field = document.getElementById(button.dataset.copy);
     field.select();
     const told = (text) => { button.textContent = text; };
-    if (navigator.clipboard) navigator.clipboard.writeText(field.value).then(() => told("Copied"), () => told("Press Ctrl-C"));
-    else told("Press Ctrl-C");
+    const byHand = () => told("Press Ctrl-C");
+    if (navigator.clipboard) navigator.clipboard.writeText(field.value).then(() => told("Copied"), byHand);
+    else byHand();
   }
 
   // A list shortened to what a search field says: every number of it, and how every word begins.
