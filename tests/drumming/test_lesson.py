@@ -3,10 +3,17 @@
 import unittest
 from dataclasses import replace
 
-from tests.builders import DAY
+from tests.builders import DAY, tries
 from tests.drumming.test_week import STEPS
+from wren_ladder.drumming.climb import ClimbRule, rungs
 from wren_ladder.drumming.forecast import Forecast, Outlook, Status
-from wren_ladder.drumming.practice.lesson import agenda, decision, move_on
+from wren_ladder.drumming.practice.lesson import (
+    agenda,
+    decision,
+    in_plain_words,
+    move_on,
+    what_it_did,
+)
 from wren_ladder.drumming.practice.week import OpenStep
 
 
@@ -71,6 +78,30 @@ class MovingOn(unittest.TestCase):
         self.assertEqual(move_on(90, 90, 2), "")
         self.assertEqual(move_on(None, None, 1), "")
         self.assertEqual(move_on(90, 85, 2), "")
+
+
+class Told(unittest.TestCase):
+    CLIMB = ClimbRule(rungs(80, 100, 5), bars=4)
+
+    def test_what_a_try_did_is_said_at_once(self):
+        for log, said, plainly in (
+            (["80+8"], "80 clean: rung 80 earned", "80 clean: 80 is yours now"),
+            (["80+8", "85-"], "85 not yet: logged, 85 again", "85 not yet: kept, 85 again"),
+            (["80+8", "85-", "85-"], "85 not yet: next 80", "85 not yet: next 80"),
+            (["80+2"], "80 clean: logged, 80 again", "80 clean: kept, 80 again"),
+        ):
+            with self.subTest(log):
+                self.assertEqual(what_it_did(self.CLIMB, tries(*log)), said)
+                self.assertEqual(what_it_did(self.CLIMB, tries(*log), plainly=True), plainly)
+
+    def test_a_child_is_told_without_rungs(self):
+        for given, said in (
+            ((None, 80, 100, False), "Begin at 80."),
+            ((80, 85, 100, False), "80 is yours. Now 85."),
+            ((85, 80, 100, True), "A bit slower is fine today: 80."),
+            ((100, 100, 100, False), "You can play it at 100: keep it that way."),
+        ):
+            self.assertEqual(in_plain_words(*given), said)
 
 
 class Deciding(unittest.TestCase):

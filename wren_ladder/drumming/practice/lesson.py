@@ -59,18 +59,30 @@ def move_on(held_before: int | None, held_now: int | None, tries_today: int) -> 
     return ""
 
 
-def what_it_did(climb: ClimbRule, log: Sequence[Attempt]) -> str:
-    """Of the last try of a log, at once and in words: "70 clean: rung 70 earned"."""
+def what_it_did(climb: ClimbRule, log: Sequence[Attempt], plainly: bool = False) -> str:
+    """Of the last try of a log, at once and in words: "70 clean: rung 70 earned"; ``plainly``
+    for a child, who knows no rungs."""
     last = log[-1]
     before, after = stand(climb, log[:-1]), stand(climb, log)
     said = f"{last.tempo} {'clean' if last.clean else 'not yet'}"
     if (after.held or 0) > (before.held or 0):
-        return f"{said}: rung {after.held} earned"
+        won = f"{after.held} is yours now" if plainly else f"rung {after.held} earned"
+        return f"{said}: {won}"
     if (after.held or 0) < (before.held or 0):
-        return f"{said}: rung {before.held} lost"
+        lost = f"back to {after.next} for now" if plainly else f"rung {before.held} lost"
+        return f"{said}: {lost}"
     if after.next != before.next:
         return f"{said}: next {after.next}"
-    return f"{said}: logged, {after.next} again"
+    return f"{said}: {'kept' if plainly else 'logged'}, {after.next} again"
+
+
+def in_plain_words(held: int | None, following: int, target: int, falling: bool) -> str:
+    """Where a step stands, for a child."""
+    if held is not None and held >= target:
+        return f"You can play it at {held}: keep it that way."
+    if falling:
+        return f"A bit slower is fine today: {following}."
+    return f"{held} is yours. Now {following}." if held else f"Begin at {following}."
 
 
 def decision(seen: Outlook, falling: str, plateau: str, idle: int | None) -> str:

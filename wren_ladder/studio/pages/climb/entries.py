@@ -17,7 +17,7 @@ from django.shortcuts import redirect
 from django.utils import timezone
 
 from wren_ladder.drumming.numbers import read_whole
-from wren_ladder.drumming.practice.lesson import move_on, what_it_did
+from wren_ladder.drumming.practice.lesson import in_plain_words, move_on, what_it_did
 from wren_ladder.studio.changes.attempts import delete_attempt, log_attempts
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.models import Attempt, Where
@@ -118,7 +118,8 @@ def last_try(step: Step, where: Where) -> LastTry | None:
     last = log[-1]
     if where is Where.HOME and last.where != Where.HOME:
         return None
-    said = what_it_did(climb_rule(step.plan, step), [one.to_core() for one in log])
+    core = [one.to_core() for one in log]
+    said = what_it_did(climb_rule(step.plan, step), core, plainly=where is Where.HOME)
     return LastTry(str(last.key) if last.key else f"{BY_ROW}{last.pk}", said)
 
 
@@ -136,6 +137,12 @@ def _undo(name: str, steps: Mapping[str, Step], where: Where) -> None:
         delete_attempt(attempt)
 
 
+def plain_reason(step: Step) -> str:
+    """Where a step stands, for the one who practises it."""
+    standing, target = step.standing, climb_rule(step.plan, step).enough
+    return in_plain_words(standing.held, standing.next_tempo, target, standing.falling)
+
+
 def next_at(step: Step, held_before: int | None, where: Where) -> dict:
     """What a page shows of a step after a try, or after one was taken back."""
     tries = step.attempts.filter(day=timezone.localdate()).count()
@@ -145,7 +152,7 @@ def next_at(step: Step, held_before: int | None, where: Where) -> dict:
         "last": {"name": last.name, "said": last.said} if last else None,
         "next": step.standing.next_tempo,
         "held": step.standing.held,
-        "reason": step.standing.reason,
+        "reason": plain_reason(step) if where is Where.HOME else step.standing.reason,
         "falling": step.standing.falling,
         "goOn": bool(go_on),
         "enough": "" if last and go_on in last.said else go_on,

@@ -10,7 +10,7 @@ from wren_ladder.drumming.practice.week import Day
 from wren_ladder.studio.climb.models import Attempt, Where
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.weeks import by_number, open_steps, plans_of, week_of_student
-from wren_ladder.studio.pages.climb.entries import LastTry, last_try
+from wren_ladder.studio.pages.climb.entries import LastTry, last_try, plain_reason
 from wren_ladder.studio.pages.plans.step_music import StepMusic, step_music
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
@@ -29,6 +29,10 @@ class Card:
     climb: ClimbRule
     tries: int  # logged today
     last: LastTry | None
+
+    @property
+    def plain_reason(self) -> str:
+        return plain_reason(self.step)
 
 
 def last_lesson(student: Student, before: date) -> Lesson | None:

@@ -2,6 +2,7 @@
 
 from datetime import date
 
+from wren_ladder.drumming.practice.week import DayPart
 from wren_ladder.studio.climb.models import Where
 from wren_ladder.studio.lessons.weeks import (
     WEEK,
@@ -16,6 +17,15 @@ from wren_ladder.studio.plans.versions import music_for
 from wren_ladder.studio.students.models import Student
 
 MOST_STEPS = 8
+# What a part of the day is called for somebody of ten.
+FOR_A_CHILD = {
+    DayPart.WARM_UP: "warm up your hands",
+    DayPart.SLOWEST: "the one that needs you most",
+    DayPart.TROUBLE: "the tricky bar",
+    DayPart.JOIN: "put two together",
+    DayPart.REVISIT: "an old friend, slowly",
+    DayPart.RUN: "play it through",
+}
 
 
 def link_context(student: Student, today: date) -> dict:
@@ -35,6 +45,7 @@ def link_context(student: Student, today: date) -> dict:
         "first_name": student.name.split()[0],
         "today": today,
         "now": now,
+        "today_list": [(FOR_A_CHILD[item.part], item) for item in now.items],
         "cards": [
             card_of(plan, step, music[plan.pk], "", tried[step.pk], Where.HOME)
             for plan, step in there[:MOST_STEPS]
