@@ -41,7 +41,7 @@ def teaching_example(request: HttpRequest) -> HttpResponse:
 @require_POST
 def teaching_reset(request):
     reset_style(request.user)
-    messages.success(request, "Back to the house's way of teaching.")
+    messages.success(request, "The usual choices are back.")
     return redirect("teaching-style")
 
 
