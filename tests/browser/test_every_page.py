@@ -49,6 +49,8 @@ def addresses() -> dict[str, str]:
         "minutes": f"/students/{student.pk}/minutes/",
         "edit student": f"/students/{student.pk}/edit/",
         "link": path_of(student),
+        "report": f"/students/{student.pk}/report/",
+        "password": "/password/",
         "in and out": "/in-and-out/",
         "bring in attempts": "/in-and-out/attempts/",
         "plan": f"/plans/{plan.pk}/?bar=3",

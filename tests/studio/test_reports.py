@@ -15,9 +15,12 @@ from tests.studio.test_old_databases import FIXTURES
 from wren_ladder.drumming.climb import GateKind
 from wren_ladder.drumming.hands.schools import Sticking
 from wren_ladder.drumming.style import School
+from wren_ladder.studio.changes.drills import send_drill
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, StepStanding
 from wren_ladder.studio.exchange.studio_file import studio_lines
 from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.pages.reports.parent import report_context
+from wren_ladder.studio.pages.rudiments.shelf import drill_named
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import _bars_then
 from wren_ladder.studio.students.links import path_of
@@ -246,9 +249,19 @@ class WholeStudio(ReportsTest):
         whole = json.loads("".join(studio_lines(self.teacher)))
         for row in whole["tables"]["piece"]:
             del row["typed"]
+        for row in whole["tables"]["student"]:
+            del row["report_words"]
         eve = self.other_teacher()
         self.restore(json.dumps({**whole, "version": 2}), eve)
         self.assertEqual(eve.pieces.count(), self.teacher.pieces.count())
+
+    def test_a_file_of_the_third_version_comes_in_too(self):
+        whole = json.loads("".join(studio_lines(self.teacher)))
+        for row in whole["tables"]["student"]:
+            del row["report_words"]
+        eve = self.other_teacher()
+        self.restore(json.dumps({**whole, "version": 3}), eve)
+        self.assertEqual(eve.students.count(), 1)
 
     def test_a_link_is_copied_mailed_and_shown(self):
         self.client.post(reverse("link-open", args=[self.student.pk]))
@@ -347,5 +360,54 @@ class Report(ReportsTest):
         self.assertIn("practice on 6 days", text)
         self.assertNotIn("Shy", text)
 
+    def words(self, text, **more):
+        address = reverse("report-words", args=[self.student.pk])
+        opened = {"initial-report_words": self.fresh(self.student).report_words}
+        return self.client.post(address, opened | {"report_words": text, **more}, follow=True)
+
     def test_before_anything_is_known_it_says_so(self):
+        log(self.step, 95)
         self.assertIn("Too early to say when it will be ready", " ".join(self.text().split()))
+
+    def test_what_nobody_has_begun_has_no_empty_picture(self):
+        context = report_context(self.student, date.today())
+        self.assertEqual((context["pieces"], context["unbegun"]), ([], ["Quay"]))
+        self.assertIsNone(context["calendar"])
+        text = " ".join(self.text().split())
+        self.assertIn("Given, and not begun yet: Quay.", text)
+        self.assertNotIn("The stairs are", text)
+        log(self.step, 95)
+        context = report_context(self.student, date.today())
+        self.assertEqual([one["plan"] for one in context["pieces"]], [self.plan])
+        self.assertIsNotNone(context["calendar"])
+
+    def test_exercises_without_an_attempt_are_left_out(self):
+        send_drill(drill_named("flam paradiddle"), self.student, 96)
+        context = report_context(self.student, date.today())
+        self.assertEqual(context["unbegun"], ["Quay"])
+        self.assertNotIn("Drills for", self.text())
+
+    def test_the_teachers_own_words_stand_first_and_are_kept(self):
+        page = self.words("Steady work.\r\n\r\nShort and slow at home.")
+        self.assertContains(page, "Your words are kept")
+        self.assertContains(page, "Short and slow at home.</textarea>")
+        text = " ".join(self.text().split())
+        self.assertLess(text.index("Steady work. Short and slow"), text.index("In the last"))
+        self.words("")
+        self.assertNotIn("Steady work", self.text())
+
+    def test_words_that_are_too_long_stay_in_the_form(self):
+        page = self.words("drum " * 500)
+        self.assertContains(page, "has at most 2000 characters", status_code=422)
+        self.assertContains(page, "drum drum drum", status_code=422)
+        self.assertEqual(self.fresh(self.student).report_words, "")
+
+    def test_an_older_tab_is_told_of_newer_words(self):
+        self.words("Newer")
+        page = self.words("Older", **{"initial-report_words": ""})
+        self.assertContains(page, "Meanwhile another tab saved Newer", status_code=422)
+        self.assertEqual(self.fresh(self.student).report_words, "Newer")
+
+    def test_another_teacher_can_do_nothing_with_it(self):
+        self.client.force_login(self.other_teacher())
+        self.assertEqual(self.words("Mine now").status_code, 404)

@@ -2,6 +2,7 @@
 
 import json
 from datetime import date
+from functools import partial
 from unittest.mock import patch
 
 from django.core import signing
@@ -33,11 +34,24 @@ class Getting(LinkTest):
 
     def test_a_changed_address_opens_nothing(self):
         cut = self.path.rstrip("/")[:-2] + "xx/"
-        forged = reverse("link", args=[signing.dumps([self.student.pk, "guess"], salt=SALT)])
-        other = reverse("link", args=[signing.dumps([self.student.pk, ""], salt=SALT)])
-        for address in (cut, forged, other, "/s/nothing/"):
+        signer = signing.Signer(salt=SALT)
+        guesses = [
+            reverse("link", args=[sign([self.student.pk, key])])
+            for sign in (signer.sign_object, partial(signing.dumps, salt=SALT))
+            for key in ("guess", "")
+        ]
+        no_pair = reverse("link", args=[signer.sign("e30:x")])
+        for address in (cut, *guesses, no_pair, "/s/nothing/", "/s/a:b/", "/s/a:b:c/"):
             with self.subTest(address):
                 self.assertEqual(self.phone.get(address).status_code, 404)
+
+    def test_the_address_is_one_and_those_given_out_first_still_open(self):
+        student = self.fresh(self.student)
+        with patch("time.time", return_value=1.0):
+            self.assertEqual(path_of(student), self.path)
+        first = signing.dumps([student.pk, student.link_key], salt=SALT)
+        self.assertEqual(first.count(":"), 2)
+        self.assertEqual(self.phone.get(reverse("link", args=[first])).status_code, 200)
 
     def test_a_revoked_link_is_closed_a_new_one_has_another_address(self):
         self.client.post(reverse("link-revoke", args=[self.student.pk]))

@@ -74,6 +74,12 @@ DRILLS = (
     ("Mira Lindahl", "seven stroke roll", 84),
     ("Ines Okafor", "single paradiddle", 100),
 )
+# A teacher's own words at the head of a report: about whom, and what.
+REPORT_WORDS = (
+    "Mira Lindahl",
+    "Mira has worked steadily this term and counts aloud without being asked. Her flams are "
+    "even now.\n\nAt home, short and slow does more than long and fast.",
+)
 LESSON_NOTES = (
     "Fill first next time, while fresh.",
     "Came straight from football; short tries.",

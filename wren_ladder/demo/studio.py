@@ -16,6 +16,7 @@ from wren_ladder.demo.people import (
     LESSON_NOTES,
     PUPILS,
     RANKS,
+    REPORT_WORDS,
     REVISED,
     ClimbHabits,
     Pupil,
@@ -105,6 +106,7 @@ def _load_piece(teacher: User, path: Path) -> Piece:
 
 def _load_student(teacher: User, pupil: Pupil) -> Student:
     today = timezone.localdate()
+    praised, words = REPORT_WORDS
     return Student.objects.create(
         owner=teacher,
         name=pupil.name,
@@ -115,6 +117,7 @@ def _load_student(teacher: User, pupil: Pupil) -> Student:
         exam_date=today + timedelta(days=pupil.exam_in) if pupil.exam_in else None,
         rating=pupil.rating,
         notes=pupil.notes,
+        report_words=words if pupil.name == praised else "",
     )
 
 

@@ -4,7 +4,7 @@ from django.urls import include, path
 
 urlpatterns = [
     path("", include("wren_ladder.studio.pages.desk.urls")),
-    path("", include("wren_ladder.studio.accounts.urls")),
+    path("", include("wren_ladder.studio.pages.accounts.urls")),
     path("pieces/", include("wren_ladder.studio.pages.pieces.urls")),
     path("rudiments/", include("wren_ladder.studio.pages.rudiments.urls")),
     path("teaching/", include("wren_ladder.studio.pages.teaching.urls")),
@@ -14,4 +14,5 @@ urlpatterns = [
     path("", include("wren_ladder.studio.pages.lessons.urls")),
     path("", include("wren_ladder.studio.pages.link.urls")),
     path("", include("wren_ladder.studio.pages.exchange.urls")),
+    path("", include("wren_ladder.studio.pages.reports.urls")),
 ]

@@ -31,7 +31,7 @@ from wren_ladder.studio.plans.models import (
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.teaching.models import TeachingStyle
 
-KIND, VERSION = "wren-ladder studio", 3
+KIND, VERSION = "wren-ladder studio", 4
 # In the order of their references, each with the way to its owner.
 TABLES: tuple[tuple[type[models.Model], str], ...] = (
     (TeachingStyle, "owner"),

@@ -63,6 +63,7 @@ class Student(models.Model):
     )
     link_key = models.CharField(max_length=32, blank=True, editable=False)  # empty: no link
     notes = models.TextField(blank=True, max_length=4000)
+    report_words = models.TextField("your words to the parents", blank=True, max_length=2000)
     version = models.PositiveIntegerField(default=1, editable=False)
 
     class Meta:

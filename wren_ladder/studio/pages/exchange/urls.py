@@ -10,5 +10,4 @@ urlpatterns = [
     path("in-and-out/studio.json", views.studio_json, name="studio-json"),
     path("in-and-out/studio/", views.studio_in, name="studio-in"),
     path("in-and-out/<slug:kind>/", views.table_in, name="table-in"),
-    path("students/<int:pk>/report.pdf", views.report, name="report"),
 ]

@@ -19,9 +19,7 @@ from wren_ladder.studio.exchange.studio_file import (
     studio_lines,
 )
 from wren_ladder.studio.pages.exchange.forms import StudioForm, TableForm
-from wren_ladder.studio.pages.printing import paper_of, pdf
-from wren_ladder.studio.pages.reports.parent import report_context
-from wren_ladder.studio.pages.requests import number_asked, owned_or_404, posted
+from wren_ladder.studio.pages.requests import number_asked, posted
 from wren_ladder.studio.students.models import Student
 
 MOST_WRONG = 40  # lines of errors shown
@@ -122,10 +120,3 @@ def studio_in(request):
             messages.success(request, f"{said}{found['attempt']} attempts are here.")
             return redirect("desk")
     return render(request, "exchange/in_and_out.html", _context(request, form), status=422)
-
-
-@require_safe
-def report(request, pk):
-    student = owned_or_404(Student, request.user, pk)
-    context = report_context(student, timezone.localdate()) | paper_of(request)
-    return pdf("reports/report.html", context, f"{student} progress")

@@ -5,6 +5,7 @@ from datetime import date, timedelta
 from wren_ladder.studio.climb.forecasts import outlook_of, tracks_of
 from wren_ladder.studio.climb.log import log_of
 from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.drawing.practice_map import Calendar
 from wren_ladder.studio.lessons.weeks import plans_of, week_of_student
 from wren_ladder.studio.pages.climb.progress import calendar_of, chart_of
 from wren_ladder.studio.pages.printing import inside_drawing
@@ -15,8 +16,13 @@ MONTH = timedelta(days=28)
 
 def report_context(student: Student, today: date) -> dict:
     plans = plans_of(student)
-    pieces = []
+    pieces, unbegun = [], []
+    tried = {*Attempt.objects.filter(step__plan__in=plans).values_list("step__plan", flat=True)}
     for plan in plans:
+        if plan.pk not in tried:
+            if plan.piece.drills_of_id is None:
+                unbegun.append(plan.piece.title)
+            continue
         seen = outlook_of(plan, today)
         needed = [step for step in plan.steps.all() if step.is_needed]
         tracks = tracks_of(plan, needed, log_of(plan))
@@ -24,7 +30,9 @@ def report_context(student: Student, today: date) -> dict:
             {
                 "plan": plan,
                 "seen": seen,
-                "chart": chart_of(plan, needed, tracks, seen, today),
+                "chart": chart_of(plan, needed, tracks, seen, today)
+                if any(track.held_days for track in tracks)
+                else None,
                 "there": sum(step.standing.held is not None for step in needed),
                 "needed": len(needed),
             }
@@ -37,7 +45,8 @@ def report_context(student: Student, today: date) -> dict:
         "student": student,
         "today": today,
         "pieces": pieces,
-        "calendar": calendar_of(student, today),
+        "unbegun": unbegun,
+        "calendar": _calendar(student, today),
         "days": len(days | {one.day for one in logged}),
         "minutes": sum(one.minutes for one in logged),
         "lessons": student.lessons.filter(day__gt=today - MONTH).count(),
@@ -45,3 +54,9 @@ def report_context(student: Student, today: date) -> dict:
         "week_minutes": max(day.minutes for day in week),
         "printed": inside_drawing("progress-printed.css"),
     }
+
+
+def _calendar(student: Student, today: date) -> Calendar | None:
+    """Nothing where every day of it would be empty."""
+    found = calendar_of(student, today)
+    return found if any(head.kind != "head-none" for head in found.heads) else None

@@ -1,0 +1,33 @@
+"""The report for a parent: the teacher's words, then the sheet."""
+
+from django.contrib import messages
+from django.shortcuts import redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_http_methods, require_safe
+
+from wren_ladder.studio.changes.students import change_student
+from wren_ladder.studio.pages.printing import paper_of, pdf
+from wren_ladder.studio.pages.reports.parent import report_context
+from wren_ladder.studio.pages.requests import owned_or_404, posted
+from wren_ladder.studio.pages.students.forms import ReportForm
+from wren_ladder.studio.students.models import Student
+
+
+@require_http_methods(["GET", "POST"])
+def report_words(request, pk):
+    student = owned_or_404(Student, request.user, pk)
+    form = ReportForm(posted(request), instance=student)
+    if form.is_valid():
+        change_student(student, {name: form.cleaned_data[name] for name in form.changed_data})
+        messages.success(request, "Your words are kept; the report has them.")
+        return redirect("report-words", student.pk)
+    context = {"form": form, "student": Student.objects.get(pk=pk)}
+    status = 422 if form.is_bound else 200
+    return render(request, "reports/words.html", context, status=status)
+
+
+@require_safe
+def report(request, pk):
+    student = owned_or_404(Student, request.user, pk)
+    context = report_context(student, timezone.localdate()) | paper_of(request)
+    return pdf("reports/report.html", context, f"{student} progress")
