@@ -100,6 +100,30 @@ class CallUp(LessonTest):
         expect(self.open_card().get_by_role("heading")).to_have_text("Whole piece")
 
 
+class OneStepBack(LessonTest):
+    def test_slower_by_a_rung_and_what_is_near_by_one_press_each(self):
+        self.log_in()
+        bar = self.plan.steps.get(name="Bar 4")
+        page = self.go(f"{self.mode}?at={bar.pk}")
+        tempo = self.open_card().get_by_label("Tempo")
+        tempo.fill("107")
+        for expected in ("105", "100"):
+            self.page.keyboard.press("Escape")
+            self.open_card().get_by_role("button", name="Slower by a rung").click()
+            expect(tempo).to_have_value(expected)
+        self.press("s")
+        expect(tempo).to_have_value("95")
+        tempo.fill("90")
+        self.open_card().get_by_role("button", name="Slower by a rung").click()
+        expect(self.open_card().locator(".said")).to_have_text(
+            "That is the lowest rung. A tempo below it can be typed."
+        )
+        self.assertEqual(self.tries(), [])
+        self.open_card().get_by_role("link", name="Bars 3 to 4").click()
+        expect(self.open_card().get_by_role("heading")).to_have_text("Bars 3 to 4")
+        self.assertIn("?at=", page.url)
+
+
 class Slips(LessonTest):
     def test_a_double_click_is_one_try_and_enter_is_none(self):
         self.log_in()

@@ -160,6 +160,18 @@ class LessonMode(DayTest):
         page = self.client.get(self.address("lesson-mode"), {"at": other.pk})
         self.assertNotEqual(page.context["current"], other.pk)
 
+    def test_what_is_near_a_step_is_one_press_away(self):
+        bar, line = self.plan.steps.get(name="Bar 4"), self.plan.steps.get(name="Bars 3 to 4")
+        page = self.client.get(self.address("lesson-mode"), {"at": bar.pk})
+        cards = {card.step: card for card in page.context["cards"]}
+        self.assertIn(("Into it", [line]), cards[bar].nearby)
+        self.assertContains(page, f'<a href="?at={line.pk}">Bars 3 to 4</a>')
+        self.assertEqual(cards[bar].rungs.split()[-1], "120")
+        self.client.post(reverse("step-drop", args=[line.pk]))
+        page = self.client.get(self.address("lesson-mode"), {"at": line.pk})
+        cards = {card.step: card for card in page.context["cards"]}
+        self.assertNotIn("Into it", dict(cards[bar].nearby))
+
     def test_the_number_of_queries_does_not_grow_with_the_steps(self):
         self.client.get(self.address("lesson-mode"))  # the study is remembered from now on
         found = []

@@ -1,9 +1,10 @@
 """Lesson mode: the steps to hear, and what came of them."""
 
 from collections import Counter
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 
+from wren_ladder.drumming.breakdown.near import Placed, near
 from wren_ladder.drumming.climb import ClimbRule, stand
 from wren_ladder.drumming.practice.lesson import agenda
 from wren_ladder.drumming.practice.week import Day
@@ -29,6 +30,12 @@ class Card:
     climb: ClimbRule
     tries: int  # logged today
     last: LastTry | None
+    nearby: tuple[tuple[str, list[Step]], ...] = ()  # "simpler", and the steps that are
+
+    @property
+    def rungs(self) -> str:
+        """From the lowest, for the page's "slower by a rung"."""
+        return " ".join(map(str, self.climb.rungs))
 
     @property
     def plain_reason(self) -> str:
@@ -56,14 +63,33 @@ def cards_of(student: Student, today: date, called: int | None = None) -> list[C
     )
     tried = tried_today(student, today)
     music = {plan.pk: music_for(plan) for plan in plans}
+    by_plan = {
+        plan.pk: [one for one in plan.steps.all() if one.music_is_there and not one.dropped]
+        for plan in plans
+    }
     asked = [(one.key, one.why) for one in found]
     if called in steps and called not in dict(asked) and steps[called][1].music_is_there:
         asked.insert(0, (called, CALLED))
     return [
-        card_of(plan, step, music[plan.pk], why, tried[key])
+        replace(
+            card_of(plan, step, music[plan.pk], why, tried[key]),
+            nearby=steps_near(step, by_plan[plan.pk]),
+        )
         for key, why in asked
         for plan, step in (steps[key],)
     ]
+
+
+def steps_near(step: Step, steps: list[Step]) -> tuple[tuple[str, list[Step]], ...]:
+    """What the teacher may want next instead, by one press; sorts with nothing are left out."""
+    found = near(_placed(step), [_placed(one) for one in steps])
+    named = {one.pk: one for one in steps}
+    sorts = (("Simpler", found.simpler), ("Into it", found.joins), ("Part of", found.larger))
+    return tuple((said, [named[key] for key in keys]) for said, keys in sorts if keys)
+
+
+def _placed(step: Step) -> Placed:
+    return Placed(step.pk, step.step_kind, *step.places)
 
 
 @dataclass(frozen=True, slots=True)

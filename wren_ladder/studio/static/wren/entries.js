@@ -197,6 +197,13 @@
   document.addEventListener("click", (event) => {
     const mover = event.target.closest("[data-move]");
     if (mover) move(Number(mover.dataset.move));
+    const slower = event.target.closest("[data-slower]");
+    if (slower) {
+      const field = document.getElementById(slower.dataset.slower);
+      const below = slower.dataset.rungs.split(" ").map(Number).filter((rung) => rung < Number(field.value));
+      if (below.length) field.value = below.at(-1);
+      else say(slower.closest(".lesson-card"), "That is the lowest rung. A tempo below it can be typed.");
+    }
     const go = event.target.closest("[data-go]");
     if (go) { event.preventDefault(); show(card(go.dataset.go)); }
     const end = event.target.closest("[data-end]");
