@@ -124,6 +124,37 @@ class Narrow(BrowserTest):
                     self.assertLessEqual(wide, width)
 
 
+class Fingers(BrowserTest):
+    """WCAG 2.2, success criterion 2.5.5: 44 px, but for links within a sentence or a table."""
+
+    width, height = 390, 844
+    SMALL = """() => {
+      const all = "a, button, input:not([type=hidden]), select, textarea, summary";
+      const unseen = "svg, .visually-hidden, .visually-hidden-focusable";
+      const inText = (one) => one.matches("a") && one.closest("p, td, th, h1, h2, .head > span")
+        && getComputedStyle(one).display === "inline";
+      const tick = "[type=checkbox], [type=radio]";
+      const height = (one) =>
+        (one.matches(tick) ? one.labels[0] : one).getBoundingClientRect().height;
+      return [...document.querySelectorAll(all)]
+        .filter((one) => one.checkVisibility() && !one.closest(unseen) && !inText(one))
+        .filter((one) => height(one) < 43.5)
+        .map((one) => `${one.outerHTML.slice(0, 120)}: ${height(one)}`);
+    }"""
+
+    def setUp(self):
+        super().setUp()
+        studio.load()
+
+    def test_what_is_pressed_is_as_high_as_a_finger_on_student_and_lesson_screens(self):
+        self.log_in(studio.USER, studio.PASSWORD)
+        for name, address in addresses().items():
+            if not address.startswith(("/students/", "/lessons/", "/s/")):
+                continue
+            with self.subTest(name):
+                self.assertEqual(self.go(address).evaluate(self.SMALL), [])
+
+
 class Swaps(BrowserTest):
     """What is put into a page later obeys the content policy too: a quiet console."""
 
