@@ -63,21 +63,23 @@ def cards_of(student: Student, today: date, called: int | None = None) -> list[C
     )
     tried = tried_today(student, today)
     music = {plan.pk: music_for(plan) for plan in plans}
-    by_plan = {
-        plan.pk: [one for one in plan.steps.all() if one.music_is_there and not one.dropped]
-        for plan in plans
-    }
+    playable = {plan.pk: playable_steps(plan) for plan in plans}
     asked = [(one.key, one.why) for one in found]
     if called in steps and called not in dict(asked) and steps[called][1].music_is_there:
         asked.insert(0, (called, CALLED))
     return [
         replace(
             card_of(plan, step, music[plan.pk], why, tried[key]),
-            nearby=steps_near(step, by_plan[plan.pk]),
+            nearby=steps_near(step, playable[plan.pk]),
         )
         for key, why in asked
         for plan, step in (steps[key],)
     ]
+
+
+def playable_steps(plan: Plan) -> list[Step]:
+    """What can be called up: what is in the plan, and has its bars."""
+    return [one for one in plan.steps.all() if one.music_is_there and not one.dropped]
 
 
 def steps_near(step: Step, steps: list[Step]) -> tuple[tuple[str, list[Step]], ...]:
@@ -107,8 +109,8 @@ def choices_to_call(student: Student) -> list[Choice]:
     """Every step of every piece of a student, in the order of their plans."""
     return [
         Choice(step.pk, step.name, plan.piece.title, step.standing.held, plan.target)
-        for plan, step in by_number(plans_of(student)).values()
-        if step.music_is_there and not step.dropped
+        for plan in plans_of(student)
+        for step in playable_steps(plan)
     ]
 
 
