@@ -114,26 +114,25 @@ def bars(draw, number: str = "1", grids=tuple(ODD_GRIDS), meter: Meter | None = 
         for mark in draw(st.lists(marks(length), max_size=3))
     }
     passes = draw(st.sampled_from([0, 0, 0, 2, 3, 16]))
-    return keep_lengths(
-        Bar(
-            number,
-            meter,
-            tuple(made.values()),
-            length,
-            section=draw(st.just("") | words),
-            repeat_start=draw(st.booleans()),
-            repeat_passes=passes,
-            vamp=bool(passes) and draw(st.integers(0, 3)) == 0,
-            times=draw(st.none() | st.none() | times),
-            tempo=draw(st.none() | tempos),
-            swing=draw(st.none() | swings),
-            endings=draw(st.just(()) | st.sampled_from([(1,), (2,), (1, 2), (3,)])),
-            jump=draw(st.none() | st.none() | jumps),
-            marks=tuple(found.values()),
-            note=draw(st.just("") | words),
-            **{sign: True for sign in SIGNS if draw(st.integers(0, 7)) == 0},
-        )
+    bar = Bar(
+        number,
+        meter,
+        tuple(made.values()),
+        length,
+        section=draw(st.just("") | words),
+        repeat_start=draw(st.booleans()),
+        repeat_passes=passes,
+        vamp=bool(passes) and draw(st.integers(0, 3)) == 0,
+        times=draw(st.none() | st.none() | times),
+        tempo=draw(st.none() | tempos),
+        swing=draw(st.none() | swings),
+        endings=draw(st.just(()) | st.sampled_from([(1,), (2,), (1, 2), (3,)])),
+        jump=draw(st.none() | st.none() | jumps),
+        marks=tuple(found.values()),
+        note=draw(st.just("") | words),
+        **{sign: True for sign in SIGNS if draw(st.integers(0, 7)) == 0},
     )
+    return replace(bar, hits=keep_lengths(bar.hits, bar))
 
 
 @st.composite

@@ -1,6 +1,7 @@
 """How long the notes are written: typed, drawn, out and in again, and what it changes."""
 
 import unittest
+from dataclasses import replace
 from fractions import Fraction
 from xml.etree.ElementTree import fromstring
 
@@ -89,7 +90,7 @@ class OutAndIn(unittest.TestCase):
 
     @given(bars())
     def test_what_is_kept_can_be_drawn(self, bar):
-        self.assertEqual(keep_lengths(bar), bar)
+        self.assertEqual(replace(bar, hits=keep_lengths(bar.hits, bar)), bar)
 
     def test_bars_that_say_nothing_of_it_are_stored_as_before(self):
         hits = bar_to_json(make_bar("snare 1 3"))["hits"]

@@ -68,8 +68,8 @@ class Bar:
             raise ChartError("a sign repeats one bar or two", bar=self.number)
         object.__setattr__(self, "note", " ".join(self.note.split())[:MOST_NOTE].strip())
         object.__setattr__(self, "endings", tuple(sorted(set(self.endings))))
-        hits = tuple(sorted(self.hits, key=lambda hit: (hit.at, hit.drum.page_order)))
-        object.__setattr__(self, "hits", hits)
+        hits = sorted(self.hits, key=lambda hit: (_place(hit.at), hit.drum.page_order))
+        object.__setattr__(self, "hits", tuple(hits))
         marks = sorted(self.marks, key=lambda mark: (mark.at, mark.kind, mark.text))
         object.__setattr__(self, "marks", tuple(marks))
         self._check_hits()
@@ -89,8 +89,10 @@ class Bar:
 
     def _check_hits(self) -> None:
         struck = set()
+        end = _place(self.length)
         for hit in self.hits:
-            if not 0 <= hit.at < self.length:
+            place = _place(hit.at)
+            if not 0 <= place < end:
                 raise ChartError(
                     f"{hit.drum.spoken} lies {hit.at} crotchets from the bar line, "
                     f"outside this bar of {self.length}",
@@ -109,13 +111,13 @@ class Bar:
                     bar=self.number,
                     beat=self.beat_of(hit.at),
                 )
-            if (hit.at, hit.drum.surface) in struck:
+            if (place, hit.drum.surface) in struck:
                 raise ChartError(
                     f"{hit.drum.spoken}: {hit.drum.surface} is struck twice at once",
                     bar=self.number,
                     beat=self.beat_of(hit.at),
                 )
-            struck.add((hit.at, hit.drum.surface))
+            struck.add((place, hit.drum.surface))
 
     @property
     def pickup(self) -> bool:
@@ -175,6 +177,12 @@ class Bar:
                 index += 1
             found.append((start, length, hits[first:index]))
         return tuple(found)
+
+
+def _place(at: Fraction) -> float:
+    """To sort and compare by, many times faster than by the fraction; places of notes are far
+    coarser than floats, so that different ones stay different."""
+    return at.numerator / at.denominator
 
 
 @lru_cache(maxsize=256)

@@ -87,21 +87,21 @@ def hand_length(bar: Bar, hit: Hit) -> Fraction:
     return ends[hit.at] - hit.at if hit.at in ends else usual_lengths(layer, bar)[hit.at]
 
 
-def keep_lengths(bar: Bar) -> Bar:
-    """The bar, its written lengths only where they can be drawn and say something else than
-    the house would write; the notes of a chord have one."""
-    if not any(hit.written for hit in bar.hits):
-        return bar
-    hits: list[Hit] = []
+def keep_lengths(hits: Sequence[Hit], bar: Bar | Frame) -> tuple[Hit, ...]:
+    """The hits of a bar, their written lengths only where they can be drawn and say something
+    else than the house would write; the notes of a chord have one."""
+    if not any(hit.written for hit in hits):
+        return tuple(hits)
+    found: list[Hit] = []
     for foot in (False, True):
-        layer = [hit for hit in bar.hits if hit.drum.by_foot is foot]
+        layer = [hit for hit in hits if hit.drum.by_foot is foot]
         said = tuple((hit.at, hit.written, hit.roll is not None) for hit in layer)
         kept = _kept(said, Frame(bar.beats, bar.length))
-        hits += [
+        found += [
             hit if hit.written == length else replace(hit, written=length)
             for hit, length in zip(layer, kept, strict=True)
         ]
-    return replace(bar, hits=tuple(hits))
+    return tuple(found)
 
 
 # A page has few rhythms, and reading one asks for each of its layers.

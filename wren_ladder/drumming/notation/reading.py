@@ -188,9 +188,11 @@ class Sources:
     met: dict[str, tuple[str, Drum | None, str]] = field(default_factory=dict)
     notes: Counter[str] = field(default_factory=Counter)
 
-    def meet(self, key: str, said: str, guess: Drum | None, why: str) -> Drum | None:
-        """The drum of one note of this kind, counted."""
-        self.notes[key] += 1
+    def meet(
+        self, key: str, said: str, guess: Drum | None, why: str, notes: int = 1
+    ) -> Drum | None:
+        """The drum of the notes of this kind, which are counted."""
+        self.notes[key] += notes
         if key not in self.met:
             self.met[key] = (said, *self._decide(key, guess, why))
         return self.met[key][1]

@@ -442,7 +442,9 @@ def _make_bar(draft: TypedBar, before: Sequence[Bar]) -> Bar:
     rest = dict(draft.marks)
     if rest.pop("slashes", False):
         marks.append(Mark(Fraction(0), MarkKind.SLASHES))
-    bar = keep_lengths(replace(empty, hits=hits, marks=tuple(marks), **rest))
+    bar = replace(empty, hits=hits, marks=tuple(marks), **rest)
+    kept = keep_lengths(bar.hits, bar)
+    bar = bar if kept == bar.hits else replace(bar, hits=kept)
     return replace(bar, hits=read_hands(bar.hits, draft.hands)) if draft.hands else bar
 
 

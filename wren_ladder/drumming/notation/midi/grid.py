@@ -54,17 +54,18 @@ class Played(NamedTuple):
 
 class Fit(NamedTuple):
     """How one grid takes the strokes of a beat: the cell of each, where the one behind the last
-    is the start of the next beat; the squares of how far they are moved, in ms; how many fall
-    together; what is sent on to the next beat."""
+    is the start of the next beat; the squares of how far they are moved, in ms; what its places
+    to choose from and strokes that fall together cost; what is sent on to the next beat."""
 
     parts: int
     cells: list[int]
     squares: float
-    together: int
+    cost: float
     sent_on: set[int]
 
 
 NOTHING: set[int] = set()
+LOGS = {parts: log(parts) for parts in BINARY | TERNARY}
 
 
 def fit_grids(beats: Sequence[Beat], played: Sequence[Played]) -> list[Fit]:
@@ -102,7 +103,9 @@ def _choices(beat: Beat, strokes: Played) -> list[int]:
 def _fit(strokes: Played, behind: Played, parts: int, ms: float) -> Fit:
     places = [share * parts for share in strokes.shares]
     cells = [int(place + 0.5) for place in places]
-    squares = sum([(at - cell) * (at - cell) for at, cell in zip(places, cells, strict=True)])
+    squares = 0.0
+    for at, cell in zip(places, cells, strict=True):
+        squares += (at - cell) * (at - cell)
     together = len(cells) - len(set(zip(cells, strokes.surfaces, strict=True)))
     sent_on = NOTHING
     if cells and cells[-1] == parts:
@@ -111,7 +114,8 @@ def _fit(strokes: Played, behind: Played, parts: int, ms: float) -> Fit:
         there = zip(behind.shares, behind.surfaces, strict=True)
         together += sum(share < 0.5 / parts and one in sent_on for share, one in there)
     each = ms / parts
-    return Fit(parts, cells, squares * each * each, together, sent_on)
+    cost = len(cells) * LOGS[parts] + TOGETHER * together
+    return Fit(parts, cells, squares * each * each, cost, sent_on)
 
 
 def _best(
@@ -130,17 +134,20 @@ def _best(
         table = prices[beat.ternary]
         best, least = fits[0], float("inf")
         for fit in fits:
-            together = fit.together
+            cost = fit.cost + fit.squares * scale + table[fit.parts]
             if carried:
-                struck = zip(fit.cells, strokes.surfaces, strict=True)
-                together += sum(cell == 0 and one in carried for cell, one in struck)
-            cost = len(fit.cells) * log(fit.parts) + fit.squares * scale
-            cost += TOGETHER * together + table[fit.parts]
+                cost += TOGETHER * _struck_again(fit, strokes, carried)
             if cost < least:
                 best, least = fit, cost
         found.append(best)
         carried = best.sent_on
     return found
+
+
+def _struck_again(fit: Fit, strokes: Played, carried: set[int]) -> int:
+    """How many strokes at the beat's start fall together with those sent on to it."""
+    first = fit.cells.count(0)  # in order, so that they come first
+    return sum([surface in carried for surface in strokes.surfaces[:first]])
 
 
 def _prices(ternary: bool, used: Counter) -> dict[int, float]:

@@ -97,11 +97,15 @@ def _strokes(
     file: MidiFile, clock: Clock, sources: Sources
 ) -> tuple[list[Stroke], list[tuple[float, str]]]:
     """(those of a drum, (crotchets, key) of the others)."""
-    drums = drums_of(one.key for one in file.strokes)
+    many = Counter(one.key for one in file.strokes)
+    guesses = drums_of(many)
+    drums = {
+        key: sources.meet(f"key {key}", said_of(key), *guesses.get(key, (None, "")), notes)
+        for key, notes in many.items()
+    }
     found, unknown = [], []
     for struck in file.strokes:
-        guess, why = drums.get(struck.key, (None, ""))
-        drum = sources.meet(f"key {struck.key}", said_of(struck.key), guess, why)
+        drum = drums[struck.key]
         at = struck.tick / file.ticks_per_crotchet
         if drum:
             found.append(Stroke(at, clock.at(at), drum, struck.strength))
@@ -128,26 +132,26 @@ def _place(
     placed: list[Placed] = []
     offs = []
     for beat, mine, fit in zip(beats, inside, fit_grids(beats, played), strict=True):
-        length = lines[beat.bar].length
-        found = {}
-        for cell in set(fit.cells):
-            at, over = _inside_bar(beat.start, beat.length, cell, fit.parts, length)
-            ms = clock.at(beat.begin + float(beat.length) * cell / fit.parts)
-            found[cell] = (beat.bar + over, at, ms)
+        if not mine:
+            continue
+        cells = _cells(beat.start, beat.length, fit.parts, lines[beat.bar].length)
+        width = float(beat.length) / fit.parts
+        ms = [clock.at(beat.begin + width * cell) for cell in range(fit.parts + 1)]
         for stroke, cell in zip(mine, fit.cells, strict=True):
-            bar, at, ms = found[cell]
-            placed.append((bar, at, stroke))
-            offs.append(abs(stroke.ms - ms))
+            at, over = cells[cell]
+            placed.append((beat.bar + over, at, stroke))
+            offs.append(abs(stroke.ms - ms[cell]))
     return placed, offs
 
 
 @lru_cache(maxsize=512)
-def _inside_bar(
-    start: Fraction, beat: Fraction, cell: int, parts: int, bar: Fraction
-) -> tuple[Fraction, bool]:
-    """(crotchets from the bar line, whether that is the next one's)."""
-    at = start + Fraction(cell, parts) * beat
-    return (at - bar, True) if at >= bar else (at, False)
+def _cells(
+    start: Fraction, beat: Fraction, parts: int, bar: Fraction
+) -> tuple[tuple[Fraction, int], ...]:
+    """The places of a grid and the start of the next beat: (crotchets from the bar line, 1
+    where that is the next one's)."""
+    places = [start + Fraction(cell, parts) * beat for cell in range(parts + 1)]
+    return tuple((at - bar, 1) if at >= bar else (at, 0) for at in places)
 
 
 def _beats(place: int, line: BarLine, clock: Clock) -> list[Beat]:
@@ -190,13 +194,14 @@ def _hits(
     graced: Counter[int] = Counter()
     for bar, at, stroke in placed:
         key = (at, stroke.drum.surface)
-        graced[bar] += stroke.graces
-        other = rows[bar].get(key)
-        if other is not None:
+        if stroke.graces:
+            graced[bar] += stroke.graces
+        other = rows[bar].setdefault(key, stroke)
+        if other is not stroke:
             stroke, less = sorted((stroke, other), key=lambda one: one.strength)[::-1]
             merged[bar, _said(stroke, less)] += 1 + less.graces
             graced[bar] -= less.graces
-        rows[bar][key] = stroke
+            rows[bar][key] = stroke
     for (bar, said), many in merged.items():
         reading_notes.leave(f"{said} ({many})" if many > 1 else said, lines[bar].number)
     for bar, many in graced.items():

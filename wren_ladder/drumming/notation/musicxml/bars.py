@@ -39,6 +39,8 @@ def merge(rows: Iterable[Measure], reading_notes: ReadingNotes) -> Measure:
     if len({row.marks.get("again", 0) for row in rows}) > 1:
         for row in rows:  # not every part repeats here, so what they play is written out
             row.marks.pop("again", None)
+    if not others:
+        return first
     hits = {(hit.at, hit.drum.surface): hit for hit in first.hits}
     marks = dict(first.marks)
     content = first.content
@@ -64,14 +66,14 @@ def make_bars(measures: list[Measure], reading_notes: ReadingNotes) -> list[Bar]
         marks, numbers, [(meter, length) for _, meter, length in shapes], reading_notes
     )
     following = [*measures[1:], None]
-    return [
-        keep_lengths(
-            Bar(number, meter, _untied(measure.hits, length, after), length, **measure.marks)
-        )
-        for measure, after, (number, meter, length) in zip(
-            measures, following, shapes, strict=True
-        )
-    ]
+    bars = []
+    for measure, after, (number, meter, length) in zip(
+        measures, following, shapes, strict=True
+    ):
+        bar = Bar(number, meter, (), length, **measure.marks)
+        hits = _untied(measure.hits, length, after)
+        bars.append(replace(bar, hits=keep_lengths(hits, bar)))
+    return bars
 
 
 def offer_full_pickup(

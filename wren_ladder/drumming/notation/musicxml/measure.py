@@ -51,7 +51,7 @@ class Cursor:
     kit: Kit
     reading_notes: ReadingNotes
     at: Fraction = Fraction(0)
-    furthest: Fraction = Fraction(0)
+    turned: Fraction = Fraction(0)  # the furthest place from which a backup led back
     last_start: Fraction = Fraction(0)
     graces: list[Drum | None] = field(default_factory=list)  # that wait for their note
     tremolo: tuple[Drum, Fraction, Fraction] | None = (
@@ -64,15 +64,26 @@ class Cursor:
     layers: dict[str, set[bool]] = field(default_factory=dict)  # whether feet stand in a voice
 
     def move(self, length: Fraction) -> None:
+        if length.numerator < 0:
+            self._move_back(length)
+            return
+        self.at += length
+        if self.at.numerator > MOST_LENGTH * self.at.denominator:
+            raise ChartError(f"time runs to {self.at} crotchets", bar=self.number)
+
+    def _move_back(self, length: Fraction) -> None:
+        self.turned = self.content
         self.at += length
         if self.at < 0:
             if self.at < -A_TICK:
                 text = "a backup leads before the bar line; read from there"
                 self.reading_notes.guess(text, self.number)
             self.at = Fraction(0)
-        if self.at > MOST_LENGTH:
-            raise ChartError(f"time runs to {self.at} crotchets", bar=self.number)
-        self.furthest = max(self.furthest, self.at)
+
+    @property
+    def content(self) -> Fraction:
+        """How far the notes and rests read so far reach."""
+        return max(self.turned, self.at)
 
 
 ROLL_SAID = re.compile(r"(roll|singles)(?: (\d+))?")  # the count, as our writer puts it

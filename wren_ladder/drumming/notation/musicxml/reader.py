@@ -258,7 +258,7 @@ def _read_measure(
     hits = stick_by_words(cursor)
     state.rolling = frozenset(hit.drum for hit in hits if hit.roll and hit.roll.tied)
     numbered = element.get("text") == number
-    content = settle(cursor.furthest, cursor)
+    content = settle(cursor.content, cursor)
     return Measure(number, state.meter, hits, content, implicit, numbered, marks)
 
 
@@ -357,7 +357,7 @@ def _read_barline(element: Element, marks: dict, state: State, cursor: Cursor) -
         if element.find(mark) is not None:
             marks[mark] = True
     if element.find("fermata") is not None:
-        keep(Mark(cursor.furthest, MarkKind.FERMATA), marks, cursor)
+        keep(Mark(cursor.content, MarkKind.FERMATA), marks, cursor)
 
 
 def _read_ending(
