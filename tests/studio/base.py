@@ -38,12 +38,25 @@ def make_piece(owner: User, text: str = QUAY, title: str = "Quay") -> Piece:
 
 
 def make_student(owner: User, name: str = "Ines", **fields) -> Student:
-    return Student.objects.create(owner=owner, name=name, **fields)
+    """One whose practice at home earns rungs, unless said otherwise."""
+    return Student.objects.create(owner=owner, name=name, **{"home_earns": True, **fields})
 
 
 def make_plan(piece: Piece, student: Student, start: int = 90, target: int = 120) -> Plan:
     plan = Plan(owner=piece.owner, piece=piece, start=start, target=target)
     return give(plan, student)
+
+
+NOTHING_SET = {"line-TOTAL_FORMS": 0, "line-INITIAL_FORMS": 0}
+
+
+def set_lines(*lines: dict) -> dict[str, object]:
+    """Lines as the end of a lesson sends them; each is a step with its tempo, or words."""
+    sent: dict[str, object] = {"line-TOTAL_FORMS": len(lines), "line-INITIAL_FORMS": 0}
+    for number, line in enumerate(lines):
+        fields = {"use": "on", "ORDER": number + 1, **line}
+        sent |= {f"line-{number}-{name}": value for name, value in fields.items()}
+    return sent
 
 
 def log(step, tempo: int, clean: bool = True, passes: int = 8, days_ago: int = 0) -> Attempt:

@@ -10,7 +10,14 @@ from django.http import HttpResponse
 from django.test import Client, TransactionTestCase
 from django.urls import reverse
 
-from tests.studio.base import QUAY, make_piece, make_plan, make_student, make_teacher
+from tests.studio.base import (
+    NOTHING_SET,
+    QUAY,
+    make_piece,
+    make_plan,
+    make_student,
+    make_teacher,
+)
 from tests.studio.test_lessons import RULE
 from tests.studio.test_students import USUAL
 from tests.studio.test_two_tabs import NEW, Tab
@@ -62,7 +69,8 @@ class AtOnce(TransactionTestCase):
              {"day": TODAY, "minutes": 20}),
             (Step, reverse("step-add", args=[plan.pk]),
              {"first": row, "last": row, "repeats": 4}),
-            (Lesson, reverse("lesson-end", args=[self.student.pk]), {"note": "Fill first."}),
+            (Lesson, reverse("lesson-end", args=[self.student.pk]),
+             {**NOTHING_SET, "note": "Fill first."}),
             (Attempt, reverse("attempt-log", args=[plan.steps.first().pk]),
              {"tempo": 90, "passes": 1, "clean_try": "yes", "day": TODAY}),
             (Piece, reverse("import-save", args=[read.pk]), {"title": "Mole"}),
@@ -102,7 +110,7 @@ class AtOnce(TransactionTestCase):
         address = reverse("lesson-end", args=[self.student.pk])
         answers = self.by_many(
             lambda client, number: client.post(
-                address, {"note": f"note {number}", "form_key": str(uuid4())}
+                address, {**NOTHING_SET, "note": f"note {number}", "form_key": str(uuid4())}
             )
         )
         self.assertEqual({answer.status_code for answer in answers}, {302})

@@ -10,10 +10,19 @@ from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 from pypdf import PdfReader
 
-from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
+from tests.studio.base import (
+    NOTHING_SET,
+    StudioTest,
+    log,
+    make_piece,
+    make_plan,
+    make_student,
+    set_lines,
+)
 from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.plans.models import Plan
+from wren_ladder.studio.students.models import Student
 
 
 class DayTest(StudioTest):
@@ -176,7 +185,7 @@ class LessonMode(DayTest):
         self.client.get(self.address("lesson-mode"))  # the study is remembered from now on
         found = []
         for minutes in (10, 60):
-            Plan.objects.update(lesson_minutes=minutes)
+            Student.objects.update(lesson_minutes=minutes)
             with CaptureQueriesContext(connection) as asked:
                 page = self.client.get(self.address("lesson-mode"))
             found.append((len(page.context["cards"]), len(asked)))
@@ -203,7 +212,8 @@ class Ending(DayTest):
         page = self.client.get(self.address("lesson-end"))
         self.assertContains(page, f"{self.step.name} of Quay: 95 earned, 1 try")
         self.assertContains(page, "no rung yet, 1 try")
-        form = {"steps": [self.step.pk], "note": "Came early."}
+        lines = set_lines({"step": self.step.pk, "tempo": 100, "minutes": 6})
+        form = {**lines, "note": "Came early."}
         response = self.client.post(self.address("lesson-end"), form)
         lesson = Lesson.objects.get()
         self.assertRedirects(response, lesson.get_absolute_url())
@@ -211,11 +221,11 @@ class Ending(DayTest):
         self.assertIn("95 earned", lesson.did[0])
         page = self.client.get(lesson.get_absolute_url())
         self.assertContains(page, "Came early.")
-        self.assertContains(page, f"step={self.step.pk}&amp;")
+        self.assertContains(page, self.address("week-sheet"))
 
     def test_a_second_end_on_the_same_day_goes_on_with_the_first(self):
         for note in ("First.", "Second."):
-            self.client.post(self.address("lesson-end"), {"steps": [], "note": note})
+            self.client.post(self.address("lesson-end"), {**NOTHING_SET, "note": note})
         self.assertEqual([lesson.note for lesson in Lesson.objects.all()], ["Second."])
 
     def test_a_rung_that_was_lost_is_told(self):
@@ -225,15 +235,28 @@ class Ending(DayTest):
         page = self.client.get(self.address("lesson-end"))
         self.assertContains(page, "95 lost, 90 held, 2 tries")
 
-    def test_a_step_that_is_not_offered_is_refused_and_the_note_is_kept(self):
-        form = {"steps": [999], "note": "Came early."}
+    def test_a_wrong_line_is_told_and_everything_typed_is_kept(self):
+        lines = set_lines(
+            {"step": self.step.pk, "tempo": 900}, {"name": "listen", "minutes": "some"}
+        )
+        form = {**lines, "note": "Came early.", "message": "Well done."}
         response = self.client.post(self.address("lesson-end"), form)
-        self.assertContains(response, "Came early.", status_code=422)
+        for kept in ("Came early.", "Well done.", 'value="listen"', 'value="900"'):
+            self.assertContains(response, kept, status_code=422)
+        self.assertContains(response, "less than or equal to 400", status_code=422)
         self.assertFalse(Lesson.objects.exists())
+
+    def test_a_step_that_was_not_offered_is_not_set(self):
+        other = make_plan(self.plan.piece, make_student(self.teacher, "Kofi"))
+        lines = set_lines(
+            {"step": other.steps.first().pk, "tempo": 90}, {"step": self.step.pk, "tempo": 90}
+        )
+        self.client.post(self.address("lesson-end"), lines)
+        self.assertEqual(Lesson.objects.get().set_steps, [self.step.pk])
 
     def test_the_record_is_deleted_after_asking_the_tries_stay(self):
         log(self.step, 90)
-        self.client.post(self.address("lesson-end"), {"steps": [], "note": ""})
+        self.client.post(self.address("lesson-end"), NOTHING_SET)
         address = reverse("lesson-delete", args=[Lesson.objects.get().pk])
         self.assertContains(self.client.get(address), "the tries stay")
         self.client.post(address)
@@ -253,14 +276,13 @@ class Week(DayTest):
         for step in self.plan.steps.all():
             log(step, 90)
         self.assertContains(self.client.get(self.address("week")), "at 95")
-        from tests.studio.test_lessons import RULE
-
-        form = {**RULE, "target": 120, "start": 90, "home_minutes": 20}
-        self.client.post(reverse("plan-edit", args=[self.plan.pk]), form)
+        address = reverse("student-edit", args=[self.student.pk])
+        form = {**self.opened(address, "home_minutes"), "home_minutes": 20}
+        self.client.post(address, form)
         page = self.client.get(self.address("week"))
         self.assertContains(page, "more minutes this week, so the tempo stays")
         self.assertNotContains(page, "at 95")
-        Plan.objects.update(raised=date.today() - timedelta(days=7))
+        Student.objects.update(raised=date.today() - timedelta(days=7))
         self.assertContains(self.client.get(self.address("week")), "at 95")
 
     def test_it_prints_with_the_students_code_once_there_is_a_link(self):
@@ -277,7 +299,7 @@ class Week(DayTest):
 
 class Others(DayTest):
     def test_another_teachers_lessons_are_not_there(self):
-        self.client.post(self.address("lesson-end"), {"steps": [], "note": ""})
+        self.client.post(self.address("lesson-end"), NOTHING_SET)
         lesson = Lesson.objects.get()
         self.client.force_login(self.other_teacher())
         for address in (

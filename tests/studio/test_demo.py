@@ -55,14 +55,14 @@ class Demo(TestCase):
         steps = Step.objects.filter(plan__in=plans, dropped=False).select_related(
             "plan", "first", "last"
         )
-        stuck = [plateau_of(one, climb_rule(one.plan, one)) for one in steps]
+        stuck = [plateau_of(one.plan, one, climb_rule(one.plan, one)) for one in steps]
         self.assertTrue(any(plateau and plateau.advice for plateau in stuck))
 
     def test_there_are_lessons_minutes_and_a_link_for_everybody(self):
         for student in Student.objects.all():
             with self.subTest(student.name):
                 self.assertTrue(student.lessons.filter(was_set__isnull=False).exists())
-                self.assertTrue(student.home_minutes.exists())
+                self.assertTrue(student.logged_minutes.exists())
                 self.assertTrue(student.link_key)
 
     def test_there_are_setbacks_to_talk_about(self):

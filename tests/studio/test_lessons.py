@@ -10,6 +10,8 @@ from pypdf import PdfReader
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.studio.pages.plans.sheet import sheet_context, week_of
 from wren_ladder.studio.plans.models import Plan
+from wren_ladder.studio.plans.rules import agreed_pace
+from wren_ladder.studio.students.models import Student
 
 RULE = {
     "ladder": "step",
@@ -23,9 +25,6 @@ RULE = {
     "for_exam": "on",
     "rung": 5,
     "clean_bars": 32,
-    "lesson_minutes": 30,
-    "home_days": 5,
-    "home_minutes": 15,
 }
 
 
@@ -57,10 +56,11 @@ class Giving(StudioTest):
         self.assertEqual(names(plan), ["Bar 1", "Bar 4", "Bars 3 to 4", "Whole piece"])
 
     def test_the_school_is_the_teachers_choice(self):
-        self.give(school="phrase", home_days=3)
+        Student.objects.update(home_days=3)
+        self.give(school="phrase")
         plan = Plan.objects.get(student=self.student)
         self.assertEqual(names(plan), ["Bars 1–4, A Verse", "Whole piece"])
-        self.assertEqual((plan.school, plan.pace.minutes), ("phrase", 75))
+        self.assertEqual((plan.school, agreed_pace(plan).minutes), ("phrase", 75))
 
     def test_a_start_above_the_target_is_refused_with_both_numbers(self):
         response = self.give(start=130)
@@ -242,7 +242,8 @@ class Sheets(StudioTest):
         self.assertEqual([step.name for step in asked], ["Bar 1"])
 
     def test_a_week_holds_no_more_than_its_minutes(self):
-        self.plan.lesson_minutes, self.plan.home_days = 5, 0
+        student = self.plan.student
+        student.lesson_minutes, student.home_days = 5, 0
         week = week_of(self.plan, timezone.localdate())
         self.assertLess(len(week), 4)
         self.assertLessEqual(sum(minutes for _, minutes in week), 5 + 1e-6)

@@ -15,7 +15,7 @@ from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
-from tests.studio.base import log, make_piece, make_student, make_teacher
+from tests.studio.base import log, make_piece, make_student, make_teacher, set_lines
 from wren_ladder.drumming.chart import Chart
 from wren_ladder.drumming.editing.bars import delete, move, paste
 from wren_ladder.drumming.hands.schools import Sticking
@@ -115,17 +115,21 @@ class Studio:
     def keep_a_lesson(self, number: int) -> None:
         address = reverse("lesson-end", args=[self.student(number).pk])
         page = self.client.get(address)
-        steps = page.context["form"]["steps"].value() or []
+        lines = [
+            {"step": row["step"].value(), "tempo": row["tempo"].value()}
+            for row in page.context["shown"]
+            if row["use"].value() and not row.is_free
+        ]
         note = f"the lesson of {number}"
-        self.client.post(address, {"note": note, "steps": steps})
+        self.client.post(address, {**set_lines(*lines), "note": note})
         assert Lesson.objects.filter(note=note).exists()
 
     def change_target(self, number: int) -> None:
-        doors.change_plan(self.plan(number), {"target": 90 + number % 60}, TODAY)
+        doors.change_plan(self.plan(number), {"target": 90 + number % 60})
 
     def change_gate(self, number: int) -> None:
         kind = ("row", "tries", "days")[number % 3]
-        doors.change_plan(self.plan(number), {"gate_kind": kind, "tolerance": 2}, TODAY)
+        doors.change_plan(self.plan(number), {"gate_kind": kind, "tolerance": 2})
 
     def edit_bar(self, number: int) -> None:
         rows = list(self.piece.bars.all())
@@ -237,15 +241,15 @@ class Studio:
         send_drill(drill, self.student(number), 80 + number % 40)
 
     def rename(self, number: int) -> None:
-        change_student(self.student(number), {"name": f"Bo {number}"})
+        change_student(self.student(number), {"name": f"Bo {number}"}, TODAY)
 
     def set_exam(self, number: int) -> None:
         exam = TODAY + timedelta(days=number % 200)
-        change_student(self.student(number), {"exam_date": exam})
+        change_student(self.student(number), {"exam_date": exam}, TODAY)
 
     def change_hands(self, number: int) -> None:
         fields = {"lead": "LR"[number % 2], "open_handed": number % 3 == 0}
-        change_student(self.student(number), fields)
+        change_student(self.student(number), fields, TODAY)
 
     def change_style(self, number: int) -> None:
         if number % 4 == 0:

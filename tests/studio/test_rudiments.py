@@ -1,6 +1,7 @@
 """The rudiment shelf, a piece's vocabulary, and drills sent to students."""
 
 import io
+from datetime import date
 
 from django.urls import reverse
 from pypdf import PdfReader
@@ -81,7 +82,7 @@ class Sending(StudioTest):
         piece = Piece.objects.get()
         self.assertEqual(study_of(piece).chart.title, "Drills for Ines")
         before = list(piece.bars.values_list("pk", flat=True))
-        change_student(student, {"name": "Bo"})
+        change_student(student, {"name": "Bo"}, date.today())
         self.assertEqual(study_of(self.fresh(piece)).chart.title, "Drills for Bo")
         self.assertFalse(Plan.objects.get().is_behind_the_page)  # a name is no new music
         self.send(self.fresh(student), "flam-drag")

@@ -4,7 +4,7 @@ from uuid import uuid4
 
 from django.urls import reverse
 
-from tests.studio.base import StudioTest, make_piece, make_plan, make_student
+from tests.studio.base import NOTHING_SET, StudioTest, make_piece, make_plan, make_student
 from tests.studio.test_lessons import RULE
 from tests.studio.test_students import USUAL
 from wren_ladder.studio.accounts.models import SentForm
@@ -33,7 +33,8 @@ class SentTwice(StudioTest):
              {"day": today, "minutes": 20}),
             (Step, reverse("step-add", args=[plan.pk]),
              {"first": row, "last": row, "repeats": 4}),
-            (Lesson, reverse("lesson-end", args=[self.student.pk]), {"note": "Fill first."}),
+            (Lesson, reverse("lesson-end", args=[self.student.pk]),
+             {**NOTHING_SET, "note": "Fill first."}),
         ):  # fmt: skip
             with self.subTest(address):
                 before = model.objects.count()

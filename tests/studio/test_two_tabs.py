@@ -103,11 +103,11 @@ class TwoTabsOfAForm(StudioTest):
         return {
             reverse("student-edit", args=[self.student.pk]): (
                 {"notes": "Counts\r\naloud.", "exam_date": "2027-03-01"},
-                {"grade": "4", "open_handed": "on", "exam_date": "2027-04-01"},
+                {"home_minutes": "25", "open_handed": "on", "exam_date": "2027-04-01"},
             ),
             reverse("plan-edit", args=[self.plan.pk]): (
                 {"target": "110", "own_rungs": "90 100 110"},
-                {"home_minutes": "25", "ladder": "marks", "target": "130"},
+                {"rung": "4", "ladder": "marks", "target": "130"},
             ),
             reverse("step-edit", args=[self.step.pk]): (
                 {"name": "The fill", "repeats": "6", "why": "in time"},

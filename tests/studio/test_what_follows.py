@@ -90,7 +90,7 @@ class OfAPlan(StudioTest):
 
     def test_a_try_logged_from_an_older_page_leaves_the_new_target(self):
         step = self.plan.steps.select_related("plan").first()  # read before the change
-        change_plan(self.plan, {"target": 100}, TODAY)
+        change_plan(self.plan, {"target": 100})
         log_attempts([Attempt(step=step, day=TODAY, tempo=90, was_clean=True, passes=8)])
         refresh(self.plan)  # so is this
         self.assertEqual(self.fresh(self.plan).target, 100)
@@ -115,7 +115,7 @@ class OfAPlan(StudioTest):
                 self.assertContains(self.client.get(page), "100")
 
     def test_near_enough_to_the_target_is_there_wherever_that_is_asked(self):
-        change_plan(self.plan, {"tolerance": 4}, TODAY)
+        change_plan(self.plan, {"tolerance": 4})
         for step in self.plan.steps.all():
             for days in (9, 8, 7):
                 log(step, 116, days_ago=days)
@@ -125,8 +125,10 @@ class OfAPlan(StudioTest):
         steps = [step for step in plan.steps.all() if step.is_needed]
         self.assertTrue(all(step.is_there for step in open_steps(plan, TODAY)))
         self.assertEqual(outlook_of(plan, TODAY).status, Status.READY)
-        self.assertEqual({plateau_of(step, climb_rule(plan, step)) for step in steps}, {None})
-        days = week_of_student(plan.student, [plan], TODAY)
+        self.assertEqual(
+            {plateau_of(plan, step, climb_rule(plan, step)) for step in steps}, {None}
+        )
+        days = week_of_student(plan.student, [plan], TODAY).days
         parts = {item.part for day in days for item in day.items}
         self.assertEqual(parts, {DayPart.WARM_UP, DayPart.RUN})
 
@@ -134,13 +136,13 @@ class OfAPlan(StudioTest):
         first, *others = self.plan.steps.all()
         log(first, 110)
         plan = plans_of(self.plan.student)[0]
-        run = [i for d in week_of_student(plan.student, [plan], TODAY) for i in d.items]
+        run = [i for d in week_of_student(plan.student, [plan], TODAY).days for i in d.items]
         run = {item.tempo for item in run if item.part is DayPart.RUN}
         self.assertEqual((plan.standing.speed, run), (90, set()))  # others hold nothing yet
         for step in others:
             log(step, 105)
         plan = plans_of(self.plan.student)[0]
-        run = [i for d in week_of_student(plan.student, [plan], TODAY) for i in d.items]
+        run = [i for d in week_of_student(plan.student, [plan], TODAY).days for i in d.items]
         run = {item.tempo for item in run if item.part is DayPart.RUN}
         self.assertEqual((plan.standing.speed, run), (105, {105}))
         self.assertEqual(plan.standing.share, 87)

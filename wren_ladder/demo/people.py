@@ -40,6 +40,8 @@ class Pupil:
     notes: str
     climbs: tuple[ClimbHabits, ...]
     lesson_time: time = time(16, 30)
+    home: tuple[int, int] = (5, 15)  # days a week, minutes a day
+    home_earns: bool = True
     rating: int = 0  # of a protector, dB
 
 
@@ -80,6 +82,53 @@ REPORT_WORDS = (
     "Mira has worked steadily this term and counts aloud without being asked. Her flams are "
     "even now.\n\nAt home, short and slow does more than long and fast.",
 )
+
+
+@dataclass(frozen=True, slots=True)
+class LessonStory:
+    """What was not as every week in a lesson so many weeks ago; ``made_up`` the days until it
+    was made up, None where it was not."""
+
+    name: str
+    weeks: int
+    fields: dict[str, object]
+    made_up: int | None = None
+
+
+LESSON_STORIES = (
+    LessonStory("Tobi Marsh", 1, {"state": "ill", "by": "student"}, made_up=3),
+    LessonStory("Dot Penhale", 2, {"state": "cancelled", "by": "teacher"}),
+    LessonStory("Ines Okafor", 1, {"practised": "no", "late": 10}),
+    LessonStory("Ruben Vale", 2, {"minutes": 60, "practised": "yes"}),
+    LessonStory("Jonas Adeyemi", 3, {"state": "missed"}),
+    LessonStory("Wilma Ashdown", 0, {"practised": "some"}),
+)
+TOGETHER = ("Mira Lindahl", "Jonas Adeyemi")  # had a lesson as a pair two weeks ago
+# What was said to a student and to the parents in the last lesson, and a line without a step.
+MESSAGES = {
+    "Tobi Marsh": (
+        "Count out loud, even when it feels silly!",
+        "Ten quiet minutes before tea do more than an hour on Sunday.",
+        "listen to the song on the sofa",
+    ),
+    "Ines Okafor": (
+        "Fill first, while you are fresh. Then the whole line.",
+        "Please ask her to play the fill for you once this week.",
+        "clap the fill before playing it",
+    ),
+    "Mira Lindahl": ("Flams low and close. No hurry.", "", ""),
+}
+# Terms and holidays, in days from today: (kind, name, first, last).
+PERIODS = (
+    ("term", "Autumn term", -75, 24),
+    ("holiday", "Half-term week", -33, -27),
+    ("holiday", "Winter holidays", 25, 40),
+)
+# Pieces that are no longer climbed: whose, which, and what became of them, so many days ago.
+FINISHED = (
+    ("Dot Penhale", "Slow Lantern", "paused", 20),
+    ("Ruben Vale", "Mirrorball Quay", "passed", 60),
+)
 LESSON_NOTES = (
     "Fill first next time, while fresh.",
     "Came straight from football; short tries.",
@@ -106,8 +155,10 @@ PUPILS = (
         (
             ClimbHabits("harbour_wall_shuffle", 25, 6, 7.0, school=School.PHRASE),
             ClimbHabits("five_gates", 6, 3, 2.2, target=112),
+            ClimbHabits("mirrorball_quay", 26, 6, 9.0),
         ),
         time(17, 15),
+        home=(6, 30),
         rating=15,
     ),
     Pupil(
@@ -132,6 +183,7 @@ PUPILS = (
         "Eight years old. One bar at a time, then we play it loud.",
         (ClimbHabits("low_tide_one_drop", 12, 2, 1.7, school=School.LAYER),),
         time(15, 45),
+        home=(4, 12),
     ),
     Pupil(
         "Dot Penhale",
@@ -165,5 +217,7 @@ PUPILS = (
         150,
         "Began last week. Reads well already: piano.",
         (ClimbHabits("low_tide_one_drop", 1, 1, 1.5),),
+        home=(4, 10),
+        home_earns=False,
     ),
 )

@@ -1,7 +1,8 @@
 """Loads the demo studio: Fernhill Drum Room, in the arts centre of a harbour town."""
 
-from datetime import timedelta
+from datetime import date, timedelta
 from pathlib import Path
+from uuid import UUID
 
 from django.conf import settings
 from django.contrib.auth.models import User
@@ -12,12 +13,17 @@ from django.utils import timezone
 from wren_ladder.demo.people import (
     DRILLS,
     FILL,
+    FINISHED,
     GRADES,
     LESSON_NOTES,
+    LESSON_STORIES,
+    MESSAGES,
+    PERIODS,
     PUPILS,
     RANKS,
     REPORT_WORDS,
     REVISED,
+    TOGETHER,
     ClimbHabits,
     Pupil,
 )
@@ -26,13 +32,21 @@ from wren_ladder.drumming.building.fills import fill_space, write_fill
 from wren_ladder.drumming.climb import start_tempo
 from wren_ladder.drumming.files import read_file
 from wren_ladder.studio.changes.drills import send_drill
+from wren_ladder.studio.changes.lessons import keep_lesson
 from wren_ladder.studio.changes.pieces import add_piece
-from wren_ladder.studio.changes.plans import give, model_plan, revise, set_rank, write_own_bar
+from wren_ladder.studio.changes.plans import (
+    give,
+    model_plan,
+    revise,
+    set_rank,
+    set_status,
+    write_own_bar,
+)
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
 from wren_ladder.studio.climb.standings import catch_up, refresh
-from wren_ladder.studio.lessons.models import Lesson
-from wren_ladder.studio.lessons.weeks import plans_of, week_of_student
-from wren_ladder.studio.pages.lessons.lesson_page import choices_of, what_was_done
+from wren_ladder.studio.lessons.models import Lesson, Period
+from wren_ladder.studio.lessons.weeks import lines_in, plans_of, proposed_week
+from wren_ladder.studio.pages.lessons.lesson_page import what_was_done
 from wren_ladder.studio.pages.rudiments.shelf import drill_named
 from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.plans.models import Plan
@@ -43,6 +57,8 @@ from wren_ladder.studio.students.models import Student
 USER, PASSWORD = "demo", "wren-demo"
 CHARTS = Path(__file__).parent / "charts"
 LESSONS = 6  # kept of each student
+SET = 5  # lines in each
+PAIR = UUID(int=1)  # of the two who were taught together
 IMPORTS = Path(__file__).parent / "imports"
 
 
@@ -72,6 +88,7 @@ def load() -> User:
     for name, drill, tempo in DRILLS:
         send_drill(drill_named(drill), teacher.students.get(name=name), tempo)
     _show_judgement(teacher)
+    _load_year(teacher)
     for student in teacher.students.all():
         _load_lessons(student)
     for path in sorted(IMPORTS.iterdir()):  # a part that came in and waits to be looked over
@@ -115,6 +132,9 @@ def _load_student(teacher: User, pupil: Pupil) -> Student:
         lesson_day=(today.weekday() + pupil.lesson_day) % 7,
         lesson_time=pupil.lesson_time,
         exam_date=today + timedelta(days=pupil.exam_in) if pupil.exam_in else None,
+        home_days=pupil.home[0],
+        home_minutes=pupil.home[1],
+        home_earns=pupil.home_earns,
         rating=pupil.rating,
         notes=pupil.notes,
         report_words=words if pupil.name == praised else "",
@@ -149,14 +169,29 @@ def _load_lessons(student: Student) -> None:
     """The lessons of the last weeks, what was set in each, and minutes at home."""
     today = timezone.localdate()
     back = (today.weekday() - student.lesson_day) % 7 or 7
+    stories = {one.weeks: one for one in LESSON_STORIES if one.name == student.name}
+    message, for_parents, own = MESSAGES.get(student.name, ("", "", ""))
     for week in range(LESSONS):
         day = today - timedelta(days=back + 7 * week)
-        did = what_was_done(student, day)
-        was_set = list(choices_of(week_of_student(student, plans_of(student), day)).values())
-        note = LESSON_NOTES[week] if week < len(LESSON_NOTES) else ""
-        Lesson.objects.create(
-            student=student, day=day, did=did[:8], was_set=was_set[:5], note=note
-        )
+        story = stories.get(week)
+        lesson = Lesson(student=student, day=day, **(story.fields if story else {}))
+        if student.name in TOGETHER and week == 2:
+            lesson.company = PAIR
+        if lesson.is_off:
+            lesson.save()
+            if story.made_up is None:
+                continue
+            lesson = Lesson(
+                student=student, day=day + timedelta(days=story.made_up), instead_of=day
+            )
+        lesson.note = LESSON_NOTES[week] if week < len(LESSON_NOTES) else ""
+        if week == 0:
+            lesson.message, lesson.for_parents = message, for_parents
+        lines = _lines(student, lesson.day)
+        if own and week == 0:
+            words = {"step": 0, "name": own, "piece": "", "tempo": None, "minutes": 0}
+            lines.append({**words, "on_pad": False})
+        keep_lesson(lesson, lines, what_was_done(student, lesson.day)[:8])
     days = Attempt.objects.filter(step__plan__student=student).dates("day", "day")
     HomeMinutes.objects.bulk_create(
         HomeMinutes(student=student, day=day, minutes=12 + (day.toordinal() * 7) % 14)
@@ -164,3 +199,36 @@ def _load_lessons(student: Student) -> None:
         if day.weekday() != student.lesson_day
     )
     open_link(student)
+
+
+def _lines(student: Student, day: date) -> list[dict]:
+    """What the house proposes, set by the teacher as it is."""
+    proposed = lines_in(proposed_week(student, plans_of(student), day, day))
+    return [
+        {
+            "step": line.key,
+            "name": line.name,
+            "piece": line.title,
+            "tempo": line.tempo,
+            "minutes": line.minutes,
+            "on_pad": line.on_pad,
+        }
+        for line in proposed[:SET]
+    ]
+
+
+def _load_year(teacher: User) -> None:
+    """Terms, holidays, pieces that are over, and a calendar that is subscribed to."""
+    today = timezone.localdate()
+    Period.objects.bulk_create(
+        Period(
+            owner=teacher,
+            kind=kind,
+            name=name,
+            first=today + timedelta(days=first),
+            last=today + timedelta(days=last),
+        )
+        for kind, name, first, last in PERIODS
+    )
+    for name, title, status, ago in FINISHED:
+        set_status(_plan(teacher, name, title), status, today - timedelta(days=ago))

@@ -12,6 +12,7 @@ urlpatterns = [
     path("", include("wren_ladder.studio.pages.plans.urls")),
     path("", include("wren_ladder.studio.pages.climb.urls")),
     path("", include("wren_ladder.studio.pages.lessons.urls")),
+    path("", include("wren_ladder.studio.pages.timetable.urls")),
     path("", include("wren_ladder.studio.pages.link.urls")),
     path("", include("wren_ladder.studio.pages.exchange.urls")),
     path("", include("wren_ladder.studio.pages.reports.urls")),

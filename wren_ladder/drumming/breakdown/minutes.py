@@ -21,7 +21,7 @@ A_THING = 4.0  # minutes that one thing has on a day of practice: three or four 
 FAILED = 1.5  # tries for each that counts, the failed ones with them; the house's
 AGAIN = 1.3  # for what is forgotten and taken up again; the house's
 # Practice days for a rung of a new bar, by grade, while no log says it; the house's.
-DAYS_A_RUNG = {1: 2.5, 2: 1.7, 3: 1.0}
+DAYS_A_RUNG = {0: 3.0, 1: 2.5, 2: 1.7, 3: 1.0}
 LATER_DAYS = 0.9
 ALONE = (StepKind.BAR, StepKind.OWN)  # bars that nothing before them has taught
 FEW = 4  # strokes; a bar with fewer is sooner learned
@@ -43,7 +43,7 @@ class Learner:
         """Practice days for a new bar to win so many BPM."""
         if self.gain is not None:
             return rung / min(MOST_GAIN, max(LEAST_GAIN, self.gain))
-        return DAYS_A_RUNG.get(self.grade or 3, LATER_DAYS)
+        return DAYS_A_RUNG.get(3 if self.grade is None else self.grade, LATER_DAYS)
 
 
 def step_seconds(step: Step, study: Study, bpm: int) -> float:

@@ -16,15 +16,18 @@ FULL_RUNS = 2  # weeks before an exam that are kept for full runs; common practi
 
 @dataclass(frozen=True, slots=True)
 class Pace:
-    """The minutes there are in a week: one lesson, and days at home."""
+    """The minutes there are in a week: one lesson, and days at home. They are the student's,
+    and ``pieces`` share them."""
 
     lesson: int = 30
     days: int = 5
     home: int = 15
+    pieces: int = 1
 
     @property
     def minutes(self) -> int:
-        return self.lesson + self.days * self.home
+        """For one of the pieces."""
+        return (self.lesson + self.days * self.home) // self.pieces
 
     @property
     def sessions(self) -> int:
@@ -32,7 +35,8 @@ class Pace:
         return self.days + 1
 
     def __str__(self) -> str:
-        return f"{self.lesson}-minute lesson + {self.days} × {self.home} minutes at home"
+        said = f"{self.lesson}-minute lesson + {self.days} × {self.home} minutes at home"
+        return f"{said}, shared by {self.pieces} pieces" if self.pieces > 1 else said
 
 
 @dataclass(frozen=True, slots=True)

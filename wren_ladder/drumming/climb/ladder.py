@@ -8,7 +8,7 @@ from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.wording import Coded
 
 MOST_STEP = 40
-EASY = {1: 70, 2: 80, 3: 90}  # the fastest start, by grade; common practice, no source
+EASY = {0: 60, 1: 70, 2: 80, 3: 90}  # the fastest start, by grade; common practice, no source
 # The standard metronome marks, (from, to, by): the scale on mechanical metronomes, common
 # practice.
 MARKS = ((40, 60, 2), (60, 72, 3), (72, 120, 4), (120, 144, 6), (144, 208, 8))
@@ -97,6 +97,6 @@ def start_tempo(target: int, share: int, grade: int | None = None) -> int:
     """``share`` per cent of the target, down to a multiple of 5: 120 at 75 % -> 90. For a
     beginner it is easy in itself too, whatever the piece asks for; a beat slower than the
     first mark of a metronome is no help to anybody."""
-    easy = EASY.get(grade or 0, target)
+    easy = target if grade is None else EASY.get(grade, target)
     slowest = max(SLOWEST, min(target // 5 * 5, MARKS[0][0]))
     return max(slowest, min(easy, target * share // 100 // 5 * 5))

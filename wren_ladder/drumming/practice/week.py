@@ -30,6 +30,7 @@ class DayPart(StrEnum):
     JOIN = "join"
     REVISIT = "slow revisit"
     RUN = "run-through"
+    SET = "set"  # by the teacher: nothing of it is the house's choice
 
 
 # What each is of a day's minutes; what has nothing to play leaves its share to the slowest.
@@ -65,13 +66,10 @@ class OpenStep:
 
 @dataclass(frozen=True, slots=True)
 class PieceWork:
-    """A piece in the week: its title, the minutes of a day and days of a week agreed, its
-    needed steps, and its speed to run through at. ``raised`` where the minutes have just been
-    raised: then tempos stay where they are held."""
+    """A piece in the week: its title, its needed steps, and its speed to run through at.
+    ``raised`` where the minutes have just been raised: then tempos stay where they are held."""
 
     title: str
-    days: int
-    minutes: int
     steps: tuple[OpenStep, ...]
     speed: int
     raised: bool = False
@@ -99,6 +97,12 @@ class Item:
     why: str = ""
     on_pad: bool = False  # the ears have had their share of the kit
 
+    @property
+    def said(self) -> str:
+        """What to play: a step by its name, else the part of the day."""
+        own = self.part in (DayPart.WARM_UP, DayPart.RUN)
+        return self.part.value if own else self.what
+
 
 @dataclass(frozen=True, slots=True)
 class Day:
@@ -119,24 +123,23 @@ class Day:
 
 
 def practice_week(
-    works: Sequence[PieceWork], first: date, ears_minutes: int
+    works: Sequence[PieceWork], days: int, minutes: int, first: date, ears_minutes: int
 ) -> tuple[Day, ...]:
-    """Seven days from ``first``, no more minutes in each than agreed, in which the pieces take
-    turns; at least one is for rest, and no more than ``ears_minutes`` a day are loud."""
+    """Seven days from ``first``, on so many of which the student practises, so many minutes
+    each; the pieces take turns in them. At least one is for rest, and no more than
+    ``ears_minutes`` a day are loud."""
     plans = [_PieceWeek(work) for work in works]
+    many = min(len(plans), max(1, minutes // A_PIECE))
     turn = 0
     found = []
     for number in range(7):
         items: list[Item] = []
-        due = [plan for plan in plans if number in spread(plan.work.days)]
-        minutes = max((plan.work.minutes for plan in due), default=0)
-        many = min(len(due), max(1, minutes // A_PIECE))
-        for place in range(many):
-            plan = due[(turn + place) % len(due)]
-            share = minutes // many + (place < minutes % many)
-            items += plan.day(min(share, plan.work.minutes), warm_up=not items)
-        turn += many
-        found.append(Day(first + timedelta(days=number), _quieten(items, ears_minutes)))
+        if number in spread(days) and plans:
+            today = [plans[(turn + place) % len(plans)] for place in range(many)]
+            for plan, share in zip(today, _shares(today, minutes), strict=True):
+                items += plan.day(share, warm_up=not items)
+            turn += many
+        found.append(Day(first + timedelta(days=number), quieten(items, ears_minutes)))
     return tuple(found)
 
 
@@ -144,6 +147,18 @@ def spread(days: int) -> tuple[int, ...]:
     """Which days of the week are practised, evenly apart and never all: 3 -> 0, 2, 4."""
     days = min(days, MOST_DAYS)
     return tuple(number * 7 // days for number in range(days)) if days else ()
+
+
+def _shares(today: Sequence["_PieceWeek"], minutes: int) -> list[int]:
+    """The minutes of a day for each of its pieces; drills beside a piece are one thing of the
+    day, not half of it."""
+    drills = [plan.work.on_pad for plan in today]
+    if not any(drills) or all(drills):
+        return [minutes // len(today) + (n < minutes % len(today)) for n in range(len(today))]
+    light = min(A_THING, minutes // len(today))
+    left, pieces = minutes - light * sum(drills), drills.count(False)
+    shares = iter([left // pieces + (n < left % pieces) for n in range(pieces)])
+    return [light if drill else next(shares) for drill in drills]
 
 
 class _PieceWeek:
@@ -236,7 +251,7 @@ def share_out(items: Sequence[Item], minutes: int) -> list[Item]:
     return [replace(item, minutes=spent) for item, spent in zip(kept, given, strict=True)]
 
 
-def _quieten(items: Sequence[Item], budget: int) -> tuple[Item, ...]:
+def quieten(items: Sequence[Item], budget: int) -> tuple[Item, ...]:
     """On the kit as long as the ears allow: the run and the slowest step first, the warm-up
     is on the pad anyway where it is not enough for all."""
     loud = [place for place, item in enumerate(items) if not item.on_pad]
@@ -245,6 +260,7 @@ def _quieten(items: Sequence[Item], budget: int) -> tuple[Item, ...]:
     louder = (
         DayPart.RUN,
         DayPart.SLOWEST,
+        DayPart.SET,
         DayPart.JOIN,
         DayPart.TROUBLE,
         DayPart.REVISIT,

@@ -2,9 +2,13 @@
 
 from django.conf import settings
 
-STUDENTS = ("students", "plans", "steps", "attempts", "lessons", "minutes")
+STUDENTS = ("students", "plans", "steps", "attempts", "minutes")
 SECTIONS = {"": "desk", "pieces": "pieces", "teaching": "teaching", "rudiments": "rudiments"}
-SECTIONS |= {"in-and-out": "in-and-out", **dict.fromkeys(STUDENTS, "students")}
+SECTIONS |= {
+    "lessons": "timetable",
+    "in-and-out": "in-and-out",
+    **dict.fromkeys(STUDENTS, "students"),
+}
 
 
 def navigation(request):

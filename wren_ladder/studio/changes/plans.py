@@ -14,7 +14,7 @@ from wren_ladder.drumming.chart.serial import bar_to_json
 from wren_ladder.drumming.climb import start_tempo
 from wren_ladder.drumming.description.phrases import phrases
 from wren_ladder.drumming.style import School
-from wren_ladder.studio.climb.standings import refresh
+from wren_ladder.studio.climb.standings import refresh, refresh_all
 from wren_ladder.studio.pieces.models import BarRow, Piece
 from wren_ladder.studio.plans.models import OwnRank, Plan, Revision, Step, StudentBar
 from wren_ladder.studio.plans.planning import apply_revision, fill_plan
@@ -67,8 +67,15 @@ def give(plan: Plan, student: Student) -> Plan:
     plan.student = student
     plan.save()
     fill_plan(plan, model)
-    refresh(plan)
+    refresh_all(Plan.objects.filter(student=student))  # who has one piece more has less time
     return plan
+
+
+@transaction.atomic
+def set_status(plan: Plan, status: str, today: date) -> None:
+    """Climbing, paused, finished and so on; the minutes of the others follow."""
+    Plan.objects.filter(pk=plan.pk).update(status=status, since=today)
+    refresh_all(Plan.objects.filter(student=plan.student_id))
 
 
 @transaction.atomic
@@ -80,14 +87,8 @@ def revise(plan: Plan, today: date, school: School | None = None) -> Revision:
 
 
 @transaction.atomic
-def change_plan(plan: Plan, fields: dict[str, object], today: date) -> Plan:
-    """Target, start, rules, minutes: only the fields given are written. Where minutes go up,
-    tempos stay where they are for a week."""
-    before = Plan.objects.get(pk=plan.pk)
-    days = fields.get("home_days", before.home_days)
-    minutes = fields.get("home_minutes", before.home_minutes)
-    if days * minutes > before.home_days * before.home_minutes:
-        fields = {**fields, "raised": today}
+def change_plan(plan: Plan, fields: dict[str, object]) -> Plan:
+    """Target, start, rules: only the fields given are written."""
     Plan.objects.filter(pk=plan.pk).update(**fields, version=F("version") + 1)
     refresh(plan)
     return Plan.objects.get(pk=plan.pk)

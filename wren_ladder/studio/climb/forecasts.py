@@ -19,10 +19,10 @@ from wren_ladder.drumming.forecast import (
     outlook,
     own_gain,
 )
-from wren_ladder.studio.climb.log import Log, log_of
+from wren_ladder.studio.climb.log import Log, earning, log_of
 from wren_ladder.studio.climb.models import PlanStanding
 from wren_ladder.studio.plans.models import Plan, Step
-from wren_ladder.studio.plans.rules import climb_rule
+from wren_ladder.studio.plans.rules import agreed_pace, climb_rule
 
 LEAST_DAYS = 4  # practice days before a plan has a say in what is usual
 MINUTES_A_STEP = 3  # at home, while nothing shows how many steps are worked on; the house's
@@ -33,7 +33,7 @@ def tracks_of(plan: Plan, steps: Iterable[Step], log: Log) -> tuple[Track, ...]:
     return tuple(
         Track(
             climb_rule(plan, step),
-            tuple(attempt.to_core() for attempt in log.get(step.pk, [])),
+            tuple(earning(plan, log.get(step.pk, []))),
             effort(step.step_kind, step.rank),
         )
         for step in steps
@@ -70,8 +70,9 @@ def journey_of(plan: Plan, tracks: tuple[Track, ...], today: date) -> Journey:
 
 
 def _habit(plan: Plan, tracks: tuple[Track, ...], today: date) -> Habit:
-    agreed = max(1.0, plan.home_minutes / MINUTES_A_STEP)
-    return habit_of(tracks, today, plan.home_days + 1, agreed)  # the lesson is a day too
+    pace = agreed_pace(plan)
+    agreed = max(1.0, pace.home / pace.pieces / MINUTES_A_STEP)
+    return habit_of(tracks, today, pace.sessions, agreed)
 
 
 def forecast_fields(plan: Plan, steps: Iterable[Step], log: Log, today: date) -> dict:

@@ -44,7 +44,7 @@ class Attempt(models.Model):
 class HomeMinutes(models.Model):
     """Minutes at home, as the student or the teacher says; several on a day add up."""
 
-    student = models.ForeignKey(Student, models.CASCADE, related_name="home_minutes")
+    student = models.ForeignKey(Student, models.CASCADE, related_name="logged_minutes")
     day = models.DateField()
     minutes = models.PositiveSmallIntegerField(
         validators=[MinValueValidator(1), MaxValueValidator(MOST_MINUTES)]

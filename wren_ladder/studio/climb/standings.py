@@ -9,7 +9,7 @@ from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.breakdown.schools import HARD
 from wren_ladder.drumming.climb import ClimbRule, Plateau, find_plateau, ready_speed, stand
 from wren_ladder.studio.climb.forecasts import forecast_fields
-from wren_ladder.studio.climb.log import Log, log_of
+from wren_ladder.studio.climb.log import Log, earning, log_of
 from wren_ladder.studio.climb.models import PlanStanding, StepStanding
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
@@ -17,9 +17,9 @@ from wren_ladder.studio.plans.rules import climb_rule
 OF_A_STEP = ("held", "next_tempo", "reason", "falling", "last_day")
 
 
-def plateau_of(step: Step, climb: ClimbRule) -> Plateau | None:
+def plateau_of(plan: Plan, step: Step, climb: ClimbRule) -> Plateau | None:
     """Is the step stuck, by its log alone?"""
-    log = [attempt.to_core() for attempt in step.attempts.all()]
+    log = earning(plan, step.attempts.all())
     kind = step.step_kind
     layered = kind is StepKind.BAR and step.rank >= HARD
     parted = kind in (StepKind.FIGURE, StepKind.NOTES, StepKind.HALF)
@@ -57,7 +57,7 @@ def refresh_all(plans: Iterable[Plan]) -> None:
 def _standing(plan: Plan, step: Step, log: Log) -> StepStanding:
     attempts = log.get(step.pk, [])
     climb = climb_rule(plan, step)
-    standing = stand(climb, [attempt.to_core() for attempt in attempts])
+    standing = stand(climb, earning(plan, attempts))
     return StepStanding(
         step_id=step.pk,
         held=standing.held,

@@ -1,5 +1,6 @@
 """Lessons, exams and practice days as iCalendar (RFC 5545), by icalendar."""
 
+from collections.abc import Sequence
 from datetime import date, datetime, time, timedelta
 
 from django.db.models import QuerySet
@@ -8,31 +9,39 @@ from icalendar import Calendar, Event
 
 from wren_ladder.drumming.practice.week import Day
 from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.lessons.timetable import Occasion, holidays_of, occasions
 from wren_ladder.studio.lessons.weeks import plans_of_each, week_of_student
 from wren_ladder.studio.students.models import Student
 
 USUAL_TIME = time(16, 0)  # of a lesson whose time is not kept
+GUESS = "The time of this lesson is not kept; this one is a guess."
+AHEAD = timedelta(days=400)  # in which a calendar is told of holidays and moved lessons
 
 
 def diary_of(students: QuerySet[Student], today: date) -> bytes:
-    """One calendar: weekly lessons from today on, lessons that were, exams, this week's
-    practice days."""
+    """One calendar: weekly lessons from today on, without those that fall in a holiday or are
+    kept otherwise; lessons moved and made up; lessons that were; exams; the days of practice of
+    the week as it is set."""
     calendar = Calendar()
     calendar.add("prodid", "-//Wren Ladder//EN")
     calendar.add("version", "2.0")
     calendar.add("x-wr-calname", "Wren Ladder")
-    students = list(students.prefetch_related("lessons"))
+    students = list(students.filter(status=Student.Status.HERE).prefetch_related("lessons"))
+    holidays = holidays_of(students[0].owner_id) if students else []
     plans_by_student = plans_of_each(students)
+    ahead = occasions(students, holidays, today, today + AHEAD)
     for student in students:
         plans = plans_by_student[student.pk]
-        minutes = max((plan.lesson_minutes for plan in plans), default=30)
         if student.lesson_day is not None:
-            calendar.add_component(_lessons(student, minutes, today))
+            mine = [one for one in ahead if one.student is student]
+            calendar.add_component(_lessons(student, mine, today))
         if student.exam_date:
             calendar.add_component(_exam(student, [plan.piece.title for plan in plans]))
         for lesson in student.lessons.all():
-            calendar.add_component(_lesson_that_was(lesson))
-        for day in week_of_student(student, plans, today):
+            if not lesson.is_off:
+                lesson.student = student
+                calendar.add_component(_lesson(lesson))
+        for day in week_of_student(student, plans, today).days:
             if not day.is_rest:
                 calendar.add_component(_practice(student, day))
     calendar.add_missing_timezones()
@@ -47,31 +56,42 @@ def _event(kind: str, of: str, summary: str) -> Event:
     return event
 
 
-def _lessons(student: Student, minutes: int, today: date) -> Event:
-    """Every week from the next one on."""
+def _lessons(student: Student, ahead: Sequence[Occasion], today: date) -> Event:
+    """Every week from the next one on, but for what is not as every week."""
     event = _event("lessons", str(student.pk), f"Drum lesson: {student.name}")
     first = today + timedelta(days=(student.lesson_day - today.weekday()) % 7)
     at = student.lesson_time or USUAL_TIME
-    begins = datetime.combine(first, at, timezone.get_default_timezone())
+    _timed(event, first, at, student.lesson_minutes)
+    event.add("rrule", {"freq": "weekly"})
+    for one in ahead:
+        weekly = one.day.weekday() == student.lesson_day
+        if weekly and (one.lesson or one.free or one.moved_to):
+            event.add("exdate", datetime.combine(one.day, at, timezone.get_default_timezone()))
+    if student.lesson_time is None:
+        event.add("description", GUESS)
+    return event
+
+
+def _lesson(lesson: Lesson) -> Event:
+    """A lesson that was given, or is planned besides the weekly ones."""
+    what = "Lesson given" if lesson.is_given else "Drum lesson"
+    event = _event("lesson", str(lesson.pk), f"{what}: {lesson.student.name}")
+    _timed(event, lesson.day, lesson.starts or USUAL_TIME, lesson.lasts)
+    words = [lesson.said, *lesson.did]
+    event.add("description", "\n".join(words if lesson.starts else [*words, GUESS]))
+    return event
+
+
+def _timed(event: Event, day: date, at: time, minutes: int) -> None:
+    begins = datetime.combine(day, at, timezone.get_default_timezone())
     event.add("dtstart", begins)
     event.add("dtend", begins + timedelta(minutes=minutes))
-    event.add("rrule", {"freq": "weekly"})
-    if student.lesson_time is None:
-        event.add("description", "The time of this lesson is not kept; this one is a guess.")
-    return event
 
 
 def _exam(student: Student, pieces: list[str]) -> Event:
     event = _event("exam", str(student.pk), f"Exam: {student.name}, grade {student.grade}")
     _whole_day(event, student.exam_date)
     event.add("description", ", ".join(pieces))
-    return event
-
-
-def _lesson_that_was(lesson: Lesson) -> Event:
-    event = _event("lesson", str(lesson.pk), f"Lesson given: {lesson.student.name}")
-    _whole_day(event, lesson.day)
-    event.add("description", "\n".join(lesson.did))
     return event
 
 
@@ -84,7 +104,7 @@ def _practice(student: Student, day: Day) -> Event:
     _whole_day(event, day.day)
     event.add(
         "description",
-        "\n".join(f"{one.minutes} min {one.part}: {one.what}" for one in day.items),
+        "\n".join(f"{one.minutes} min {one.what}" for one in day.items),
     )
     return event
 

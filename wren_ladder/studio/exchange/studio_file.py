@@ -18,7 +18,7 @@ from wren_ladder.drumming.chart.serial import bar_from_json
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes
 from wren_ladder.studio.climb.standings import refresh_all
 from wren_ladder.studio.exchange.lifts import LIFTS
-from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.lessons.models import Lesson, Period
 from wren_ladder.studio.pieces.models import BarRow, Piece
 from wren_ladder.studio.plans.models import (
     OwnRank,
@@ -31,7 +31,7 @@ from wren_ladder.studio.plans.models import (
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.teaching.models import TeachingStyle
 
-KIND, VERSION = "wren-ladder studio", 4
+KIND, VERSION = "wren-ladder studio", 5
 # In the order of their references, each with the way to its owner.
 TABLES: tuple[tuple[type[models.Model], str], ...] = (
     (TeachingStyle, "owner"),
@@ -47,6 +47,7 @@ TABLES: tuple[tuple[type[models.Model], str], ...] = (
     (Attempt, "step__plan__owner"),
     (HomeMinutes, "student__owner"),
     (Lesson, "student__owner"),
+    (Period, "owner"),
 )
 # Worked out anew, or of no use elsewhere.
 LEFT_OUT = {
@@ -57,7 +58,12 @@ LEFT_OUT = {
     HomeMinutes: {"key"},
 }
 WITH_MUSIC = (BarRow, StudentBar)
-EMPTIED = ((Piece, "owner"), (Student, "owner"), (TeachingStyle, "owner"))
+EMPTIED = (
+    (Piece, "owner"),
+    (Student, "owner"),
+    (TeachingStyle, "owner"),
+    (Period, "owner"),
+)
 CHUNK = 1000
 
 

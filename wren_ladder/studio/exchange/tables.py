@@ -59,7 +59,7 @@ def attempt_lines(attempts: QuerySet[Attempt]) -> Iterator[str]:
     names = _names(Step.objects.filter(plan__student__in=students))
     rows = attempts.values_list(*columns).iterator(CHUNK)
     told = ((*names[row[0]], *row[1:3], "yes" if row[3] else "no", *row[4:]) for row in rows)
-    return _lines(ATTEMPTS, told)
+    return csv_lines(ATTEMPTS, told)
 
 
 def _names(steps: QuerySet[Step]) -> dict[int, tuple[str, str, str]]:
@@ -86,7 +86,7 @@ def _names(steps: QuerySet[Step]) -> dict[int, tuple[str, str, str]]:
 
 
 def student_lines(students: Iterable[Student]) -> Iterator[str]:
-    return _lines(
+    return csv_lines(
         STUDENTS,
         (
             (
@@ -104,7 +104,7 @@ def student_lines(students: Iterable[Student]) -> Iterator[str]:
     )
 
 
-def _lines(head: tuple[str, ...], rows: Iterable[tuple]) -> Iterator[str]:
+def csv_lines(head: tuple[str, ...], rows: Iterable[tuple]) -> Iterator[str]:
     """CSV, some thousand rows at a time; days are written as 2026-05-31."""
     text = io.StringIO()
     writer = csv.writer(text)

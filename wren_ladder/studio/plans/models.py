@@ -6,7 +6,7 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 from django.urls import reverse
 
-from wren_ladder.drumming.breakdown import Pace, StepKind, places
+from wren_ladder.drumming.breakdown import StepKind, places
 from wren_ladder.drumming.breakdown.schools import SCAFFOLD
 from wren_ladder.drumming.breakdown.step import MEETINGS, MOST_GAP, MOST_REPEATS
 from wren_ladder.drumming.chart import Bar
@@ -24,6 +24,14 @@ MOST_RANK = 50
 
 class Plan(models.Model):
     """The steps of one piece; with a student it is their climb, without one the model."""
+
+    class Status(models.TextChoices):
+        CLIMBING = "climbing", "climbing"
+        PAUSED = "paused", "paused"
+        FINISHED = "finished", "finished"
+        PERFORMED = "performed", "performed"
+        PASSED = "passed", "passed in an exam"
+        DROPPED = "dropped", "dropped"
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="plans")
     piece = models.ForeignKey(Piece, models.CASCADE, related_name="plans")
@@ -82,19 +90,11 @@ class Plan(models.Model):
         choices=School.choices(),
         default=School.BAR.value,
     )
-    lesson_minutes = models.PositiveSmallIntegerField(
-        "minutes of a lesson",
-        default=30,
-        validators=[MinValueValidator(5), MaxValueValidator(240)],
-    )
-    home_days = models.PositiveSmallIntegerField(
-        "days a week at home", default=5, validators=[MaxValueValidator(7)]
-    )
-    home_minutes = models.PositiveSmallIntegerField(
-        "minutes a day at home", default=15, validators=[MaxValueValidator(240)]
-    )
     for_exam = models.BooleanField("is for the exam", default=True)
-    raised = models.DateField(null=True, editable=False)  # when the minutes last went up
+    status = models.CharField(
+        max_length=12, choices=Status, default=Status.CLIMBING, editable=False
+    )
+    since = models.DateField(null=True, editable=False)  # when the status last changed
     # The piece's fingerprint when the plan was made or last revised, see PlanSnapshot.
     made_of = models.CharField(max_length=40, editable=False, default="")
 
@@ -117,8 +117,8 @@ class Plan(models.Model):
         return reverse("plan" if self.student_id else "plan-steps", args=[self.pk])
 
     @property
-    def pace(self) -> Pace:
-        return Pace(self.lesson_minutes, self.home_days, self.home_minutes)
+    def is_climbed(self) -> bool:
+        return self.status == self.Status.CLIMBING
 
     @property
     def gate(self) -> Gate:

@@ -1,6 +1,6 @@
 """The core's rule of a step: which rungs it climbs, and what earns them."""
 
-from wren_ladder.drumming.breakdown import start_for
+from wren_ladder.drumming.breakdown import Pace, start_for
 from wren_ladder.drumming.breakdown.schools import HARD
 from wren_ladder.drumming.climb import ClimbRule
 from wren_ladder.studio.plans.models import Plan, Step
@@ -21,3 +21,15 @@ def climb_rule(plan: Plan, step: Step) -> ClimbRule:
 def bars_in(step: Step) -> int:
     """How many printed bars a step has; 1 if its music is gone."""
     return len(step.played) or 1
+
+
+def agreed_pace(plan: Plan) -> Pace:
+    """The minutes of the plan's student, shared by the pieces that they climb; the house's for
+    a plan that is nobody's."""
+    if plan.student is None:
+        return Pace()
+    student = plan.student
+    pieces = student.plans.filter(
+        status=Plan.Status.CLIMBING, piece__drills_of__isnull=True
+    ).count()
+    return Pace(student.lesson_minutes, student.home_days, student.home_minutes, max(1, pieces))

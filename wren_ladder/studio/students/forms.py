@@ -6,19 +6,24 @@ from wren_ladder.studio.students.models import Student
 class StudentForm(forms.ModelForm):
     class Meta:
         model = Student
+        # The child first; ears and what is seldom changed last.
         fields = [
             "name",
             "grade",
-            "lead",
-            "open_handed",
             "lesson_day",
             "lesson_time",
+            "lesson_minutes",
+            "home_days",
+            "home_minutes",
             "exam_date",
+            "lead",
+            "open_handed",
+            "notes",
+            "home_earns",
             "buffer",
             "level",
             "rating",
             "hearing_rule",
-            "notes",
         ]
         widgets = {
             "lesson_time": forms.TimeInput(attrs={"type": "time"}, format="%H:%M"),
@@ -28,6 +33,10 @@ class StudentForm(forms.ModelForm):
         help_texts = {
             "lead": "Mirrors every sticking the studio works out.",
             "open_handed": "The hand on the hat's side keeps it, so that no arms cross.",
+            "home_days": "Shared by all their pieces and exercises.",
+            "home_minutes": "10 to 20 are usual for a child; when they go up, tempos stay for "
+            "a week.",
+            "home_earns": "Otherwise what they log at home is shown, and the lesson earns.",
             "buffer": "The piece is to be at target this long before, for full runs; two weeks "
             "are usual.",
             "level": "A kit is commonly 95 to 110 dBA at the player. Your own measurement.",

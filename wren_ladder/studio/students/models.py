@@ -20,10 +20,16 @@ from wren_ladder.drumming.practice.hearing import (
 from wren_ladder.drumming.style import Style
 from wren_ladder.studio.teaching.models import style_of
 
-GRADES = (MinValueValidator(1), MaxValueValidator(8))
+BEFORE_GRADES = 0  # a student who is not at grade 1 yet
+MOST_HOME_MINUTES = 240
 
 
 class Student(models.Model):
+    class Status(models.TextChoices):
+        HERE = "here", "here"
+        PAUSED = "paused", "paused"
+        LEFT = "left", "left"
+
     class Lead(models.TextChoices):
         RIGHT = "R", "right-handed"
         LEFT = "L", "left-handed"
@@ -39,11 +45,28 @@ class Student(models.Model):
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="students")
     name = models.CharField(max_length=80)
-    grade = models.PositiveSmallIntegerField(default=1, validators=GRADES)
+    status = models.CharField(max_length=8, choices=Status, default=Status.HERE, editable=False)
+    grade = models.PositiveSmallIntegerField(
+        default=1, choices=[(BEFORE_GRADES, "before 1"), *((n, str(n)) for n in range(1, 9))]
+    )
     lead = models.CharField("leading hand", max_length=1, choices=Lead, default=Lead.RIGHT)
     open_handed = models.BooleanField("keeps the hat open-handed", default=False)
     lesson_day = models.PositiveSmallIntegerField(choices=Day, null=True, blank=True)
     lesson_time = models.TimeField(null=True, blank=True)
+    lesson_minutes = models.PositiveSmallIntegerField(
+        "minutes of a lesson",
+        default=30,
+        validators=[MinValueValidator(5), MaxValueValidator(240)],
+    )
+    # Of the student, shared by all their pieces and exercises.
+    home_days = models.PositiveSmallIntegerField(
+        "days a week at home", default=5, validators=[MaxValueValidator(7)]
+    )
+    home_minutes = models.PositiveSmallIntegerField(
+        "minutes a day at home", default=15, validators=[MaxValueValidator(MOST_HOME_MINUTES)]
+    )
+    raised = models.DateField(null=True, editable=False)  # when the minutes last went up
+    home_earns = models.BooleanField("what is logged at home earns rungs", default=False)
     exam_date = models.DateField(null=True, blank=True)
     buffer = models.PositiveSmallIntegerField(
         "days of full runs before the exam", default=BUFFER, validators=[MaxValueValidator(120)]
@@ -77,6 +100,14 @@ class Student(models.Model):
 
     def get_absolute_url(self) -> str:
         return reverse("student", args=[self.pk])
+
+    @property
+    def grade_said(self) -> str:
+        return f"grade {self.grade}" if self.grade else "before grade 1"
+
+    @property
+    def is_here(self) -> bool:
+        return self.status == self.Status.HERE
 
     @property
     def ears(self) -> Ears:

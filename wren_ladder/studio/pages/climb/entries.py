@@ -20,6 +20,7 @@ from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.practice.lesson import in_plain_words, move_on, what_it_did
 from wren_ladder.studio.changes.attempts import delete_attempt, log_attempts
 from wren_ladder.studio.climb.forms import AttemptForm
+from wren_ladder.studio.climb.log import earning
 from wren_ladder.studio.climb.models import Attempt, Where
 from wren_ladder.studio.pages.requests import read_key
 from wren_ladder.studio.plans.models import Step
@@ -118,8 +119,11 @@ def last_try(step: Step, where: Where) -> LastTry | None:
     last = log[-1]
     if where is Where.HOME and last.where != Where.HOME:
         return None
-    core = [one.to_core() for one in log]
-    said = what_it_did(climb_rule(step.plan, step), core, plainly=where is Where.HOME)
+    core = earning(step.plan, log)
+    if where is Where.HOME and not step.plan.student.home_earns:
+        said = f"{last}: kept, your teacher sees it"
+    else:
+        said = what_it_did(climb_rule(step.plan, step), core, plainly=where is Where.HOME)
     return LastTry(str(last.key) if last.key else f"{BY_ROW}{last.pk}", said)
 
 

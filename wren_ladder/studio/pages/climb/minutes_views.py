@@ -27,7 +27,7 @@ def minutes(request, pk):
     if form.is_valid():
         messages.success(request, f"{form.save()} are logged.")
         return redirect("minutes", pk)
-    logged = student.home_minutes.order_by("-day", "-pk")
+    logged = student.logged_minutes.order_by("-day", "-pk")
     context = {
         "student": student,
         "form": form,

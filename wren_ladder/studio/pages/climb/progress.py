@@ -14,6 +14,7 @@ from wren_ladder.studio.drawing.progress_chart import (
     ProgressChart,
     progress_chart,
 )
+from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.students.models import Student
 
@@ -52,11 +53,12 @@ def pace_of(plan: Plan, seen: Outlook, today: date):
 def calendar_of(student: Student, today: date) -> Calendar:
     """Days with tries, minutes that were logged, lessons."""
     tries = Attempt.objects.filter(step__plan__student=student).values_list("day")
-    minutes = student.home_minutes.values_list("day")
+    minutes = student.logged_minutes.values_list("day")
+    given = student.lessons.filter(state=Lesson.State.GIVEN)
     return practice_calendar(
         dict(tries.annotate(Count("pk")).order_by("day")),
         dict(minutes.annotate(Sum("minutes")).order_by("day")),
-        set(student.lessons.values_list("day", flat=True)),
+        set(given.values_list("day", flat=True)),
         today,
     )
 
@@ -65,5 +67,5 @@ def practised(plan: Plan, log: Log) -> dict:
     """Practice days of a plan, and the minutes logged on these days (the student's: minutes
     are not told apart by piece)."""
     days = {attempt.day for attempts in log.values() for attempt in attempts}
-    logged = plan.student.home_minutes.filter(day__in=days)
+    logged = plan.student.logged_minutes.filter(day__in=days)
     return {"days": len(days), "minutes": logged.aggregate(sum=Sum("minutes"))["sum"] or 0}

@@ -61,7 +61,7 @@ def step_context(step: Step) -> dict:
         "step": step,
         "music": step_music(plan, step, "step-", music_for(plan)),
         "climb": climb,
-        "plateau": plateau_of(step, climb),
+        "plateau": plateau_of(plan, step, climb),
         "form": AttemptForm(
             initial={"tempo": step.standing.next_tempo, "passes": step.repeats}
         ),

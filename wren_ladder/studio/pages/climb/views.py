@@ -76,7 +76,7 @@ def climb_context(
         initial = {"tempo": step.standing.next_tempo, "passes": climb.passes, "day": today}
         context |= {
             "climb": climb,
-            "plateau": plateau_of(step, climb),
+            "plateau": plateau_of(plan, step, climb),
             "form": form or AttemptForm(initial=initial),
             "recent": list(step.attempts.order_by("-day", "-pk")[:RECENT]),
         }

@@ -11,13 +11,17 @@ from wren_ladder.drumming.practice.lesson import decision
 from wren_ladder.studio.climb.forecasts import outlook_of
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes
 from wren_ladder.studio.climb.standings import plateau_of
+from wren_ladder.studio.lessons.agenda import agenda_of
 from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.lessons.timetable import Occasion
+from wren_ladder.studio.lessons.weeks import by_number, plans_of_each
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.students.models import Student
 
 EXAMS_AHEAD = timedelta(days=120)
 LOOK_BACK = timedelta(days=56)  # for the last lesson, and for what was done since
+GIVEN = Lesson.State.GIVEN
 SINCE = timedelta(days=14)  # what was done is counted from the last lesson, or so long
 
 
@@ -30,24 +34,45 @@ class PlanLine:
 
 
 @dataclass(frozen=True, slots=True)
+class HeardFirst:
+    """The step that the lesson begins with, and why."""
+
+    plan: Plan
+    step: Step
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
 class LessonToday:
     """One of today's lessons: what to hear first, what was set, was done, is to decide."""
 
-    student: Student
+    occasion: Occasion
     climbs: tuple[PlanLine, ...]
-    hear: Plan | None
-    lesson: Lesson | None  # the last one
+    hear: HeardFirst | None
+    lesson: Lesson | None  # the last one that was given; today's, once that is over
     days: int  # of practice since then
     tries: int
     minutes: int
     decide: str
-    is_over: bool  # today's lesson is kept already
+
+    @property
+    def student(self) -> Student:
+        return self.occasion.student
+
+    @property
+    def is_over(self) -> bool:
+        """Today's lesson is kept already."""
+        return self.occasion.is_given
 
 
 def climbs_of(teacher: AbstractBaseUser, today: date) -> list[PlanLine]:
     """Every plan that is climbed, the student at most risk first, in one query."""
     plans = (
-        Plan.objects.filter(owner=teacher, student__isnull=False)
+        Plan.objects.filter(
+            owner=teacher,
+            student__status=Student.Status.HERE,
+            status=Plan.Status.CLIMBING,
+        )
         .select_related("student", "piece", "standing__held_by__standing")
         .defer("student__notes", "piece__notes", "piece__import_report")
     )
@@ -63,21 +88,26 @@ def climbs_of(teacher: AbstractBaseUser, today: date) -> list[PlanLine]:
 
 
 def lessons_today(
-    students: Sequence[Student], climbs: Sequence[PlanLine], today: date
+    due: Sequence[Occasion], climbs: Sequence[PlanLine], today: date
 ) -> list[LessonToday]:
-    """Today's lessons in order; four queries for all of them."""
-    due = [student for student in students if student.lesson_day == today.weekday()]
+    """Today's lessons in order; the same number of queries for any number of them."""
+    students = [one.student for one in due]
     if not due:
         return []
-    due.sort(key=lambda one: (one.lesson_time is None, one.lesson_time, one.name))
     lessons: dict[int, list[Lesson]] = {}
-    for lesson in Lesson.objects.filter(student__in=due, day__gt=today - LOOK_BACK):
+    given = Lesson.objects.filter(
+        student__in=students, day__gt=today - LOOK_BACK, day__lte=today, state=GIVEN
+    )
+    for lesson in given:
         lessons.setdefault(lesson.student_id, []).append(lesson)
-    logged = _logged(due, today)
-    minutes = _minutes(due, today)
-    stuck = _plateaus([one for one in climbs if one.plan.student in due])
+    logged = _logged(students, today)
+    minutes = _minutes(students, today)
+    numbers = {student.pk for student in students}
+    stuck = _plateaus([one for one in climbs if one.plan.student_id in numbers])
+    plans = plans_of_each(students)
     found = []
-    for student in due:
+    for occasion in due:
+        student = occasion.student
         kept = lessons.get(student.pk, [])
         last = next((one for one in kept if one.day < today), None)
         since = last.day if last else today - SINCE
@@ -85,18 +115,26 @@ def lessons_today(
         own = tuple(climb for climb in climbs if climb.plan.student_id == student.pk)
         found.append(
             LessonToday(
-                student=student,
+                occasion=occasion,
                 climbs=own,
-                hear=own[0].plan if own and own[0].plan.standing.held_by else None,
-                lesson=last,
+                hear=_heard_first(student, plans[student.pk], last, today),
+                lesson=kept[0] if kept and kept[0].day == today else last,
                 days=len(set(days)),
                 tries=len(days),
                 minutes=sum(n for day, n in minutes.get(student.pk, []) if since < day),
                 decide=_decide(own, stuck, today),
-                is_over=any(one.day == today for one in kept),
             )
         )
     return found
+
+
+def _heard_first(
+    student: Student, plans: Sequence[Plan], last: Lesson | None, today: date
+) -> HeardFirst | None:
+    found = agenda_of(student, plans, last, today)
+    if not found:
+        return None
+    return HeardFirst(*by_number(plans)[found[0].key], found[0].why)
 
 
 def _logged(students: Sequence[Student], today: date) -> dict[int, list[date]]:
@@ -132,7 +170,7 @@ def _plateaus(climbs: Sequence[PlanLine]) -> dict[int, str]:
     found = {}
     for step in steps:
         plan = plans[step.pk]
-        plateau = plateau_of(step, climb_rule(plan, step))
+        plateau = plateau_of(plan, step, climb_rule(plan, step))
         if plateau:
             found[plan.pk] = f"{step.name}, {plateau.spoken}"
     return found

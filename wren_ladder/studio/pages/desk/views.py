@@ -4,6 +4,8 @@ from django.shortcuts import render
 from django.utils import timezone
 from django.views.decorators.http import require_safe
 
+from wren_ladder.studio.lessons.models import OFF_CHOICES
+from wren_ladder.studio.lessons.timetable import holidays_of, occasions
 from wren_ladder.studio.pages.desk.page import climbs_of, counted, exams_ahead, lessons_today
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.students.models import Student
@@ -15,14 +17,18 @@ def desk(request):
     today = timezone.localdate()
     climbs = climbs_of(request.user, today)
     students = list(Student.objects.filter(owner=request.user).defer("notes"))
+    due = occasions(students, holidays_of(request.user.pk), today, today)
     with_plan = {climb.plan.student_id for climb in climbs}
     context = {
         "today": today,
         "climbs": climbs,
         "counted": counted(climbs),
-        "lessons": lessons_today(students, climbs, today),
+        "lessons": lessons_today(due, climbs, today),
+        "off_choices": OFF_CHOICES,
         "exams": exams_ahead(climbs, today),
-        "waiting": [student for student in students if student.pk not in with_plan],
+        "waiting": [
+            student for student in students if student.is_here and student.pk not in with_plan
+        ],
         "has_pieces": Piece.objects.filter(owner=request.user).exists(),
     }
     return render(request, "desk/desk.html", context)

@@ -10,4 +10,6 @@ urlpatterns = [
     path("in-and-out/studio.json", views.studio_json, name="studio-json"),
     path("in-and-out/studio/", views.studio_in, name="studio-in"),
     path("in-and-out/<slug:kind>/", views.table_in, name="table-in"),
+    path("calendar/<uuid:key>.ics", views.calendar_feed, name="calendar-feed"),
+    path("in-and-out/calendar/address/", views.calendar_address, name="calendar-address"),
 ]

@@ -3,9 +3,12 @@
 from collections.abc import Iterable
 
 from django.contrib import messages
-from django.http import Http404, StreamingHttpResponse
-from django.shortcuts import redirect, render
+from django.contrib.auth.decorators import login_not_required
+from django.http import Http404, HttpResponse, StreamingHttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.utils import timezone
+from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from wren_ladder.studio.climb.models import Attempt
@@ -18,6 +21,7 @@ from wren_ladder.studio.exchange.studio_file import (
     restore,
     studio_lines,
 )
+from wren_ladder.studio.lessons.models import CalendarAddress
 from wren_ladder.studio.pages.exchange.forms import StudioForm, TableForm
 from wren_ladder.studio.pages.requests import number_asked, posted
 from wren_ladder.studio.students.models import Student
@@ -40,7 +44,16 @@ def _context(request, form: StudioForm | None = None) -> dict:
         "form": form or StudioForm(empty=empty),
         "empty": empty,
         "students": Student.objects.filter(owner=request.user),
+        "calendar": _calendar_address(request),
     }
+
+
+def _calendar_address(request) -> str:
+    """The secret address, as a calendar program takes it; empty where there is none."""
+    address = CalendarAddress.objects.filter(owner=request.user).first()
+    if address is None:
+        return ""
+    return request.build_absolute_uri(reverse("calendar-feed", args=[address.key]))
 
 
 @require_safe
@@ -60,6 +73,28 @@ def attempts_csv(request):
 def students_csv(request):
     students = Student.objects.filter(owner=request.user)
     return _download(tables.student_lines(students), "text/csv", "students.csv")
+
+
+@login_not_required
+@never_cache
+@require_safe
+def calendar_feed(request, key):
+    """The calendar at its secret address, for a calendar program to read again and again."""
+    address = get_object_or_404(CalendarAddress, key=key)
+    students = Student.objects.filter(owner=address.owner_id)
+    return HttpResponse(diary_of(students, timezone.localdate()), content_type="text/calendar")
+
+
+@require_POST
+def calendar_address(request):
+    """A new secret address, or none; the one before no longer works."""
+    CalendarAddress.objects.filter(owner=request.user).delete()
+    if request.POST.get("do") == "open":
+        CalendarAddress.objects.create(owner=request.user)
+        messages.success(request, "The calendar has a secret address.")
+    else:
+        messages.success(request, "The address is revoked; no calendar reads it any more.")
+    return redirect("/in-and-out/#calendar")
 
 
 @require_safe

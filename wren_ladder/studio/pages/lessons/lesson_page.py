@@ -6,11 +6,11 @@ from datetime import date
 
 from wren_ladder.drumming.breakdown.near import Placed, near
 from wren_ladder.drumming.climb import ClimbRule, stand
-from wren_ladder.drumming.practice.lesson import agenda
-from wren_ladder.drumming.practice.week import Day
+from wren_ladder.studio.climb.log import earning
 from wren_ladder.studio.climb.models import Attempt, Where
+from wren_ladder.studio.lessons.agenda import agenda_of
 from wren_ladder.studio.lessons.models import Lesson
-from wren_ladder.studio.lessons.weeks import by_number, open_steps, plans_of, week_of_student
+from wren_ladder.studio.lessons.weeks import by_number
 from wren_ladder.studio.pages.climb.entries import LastTry, last_try, plain_reason
 from wren_ladder.studio.pages.plans.step_music import StepMusic, step_music
 from wren_ladder.studio.plans.models import Plan, Step
@@ -43,24 +43,21 @@ class Card:
 
 
 def last_lesson(student: Student, before: date) -> Lesson | None:
-    return student.lessons.filter(day__lt=before).first()
+    """The last one that was given."""
+    return student.lessons.filter(day__lt=before, state=Lesson.State.GIVEN).first()
 
 
 CALLED = "called up"  # why a step is there that the agenda has not
 
 
-def cards_of(student: Student, today: date, called: int | None = None) -> list[Card]:
+def cards_of(
+    student: Student, plans: list[Plan], today: date, called: int | None = None
+) -> list[Card]:
     """The lesson in order: all pieces together, as many steps as the minutes hold, and before
     them the step that was ``called`` up, whichever it is."""
-    plans = plans_of(student)
     steps = by_number(plans)
     last = last_lesson(student, today)
-    minutes = max((plan.lesson_minutes for plan in plans), default=0)
-    found = agenda(
-        [one for plan in plans for one in open_steps(plan, today)],
-        last.set_steps if last else (),
-        minutes,
-    )
+    found = agenda_of(student, plans, last, today)
     tried = tried_today(student, today)
     music = {plan.pk: music_for(plan) for plan in plans}
     playable = {plan.pk: playable_steps(plan) for plan in plans}
@@ -105,11 +102,11 @@ class Choice:
     target: int
 
 
-def choices_to_call(student: Student) -> list[Choice]:
-    """Every step of every piece of a student, in the order of their plans."""
+def choices_to_call(plans: list[Plan]) -> list[Choice]:
+    """Every step of every piece, in the order of the plans."""
     return [
         Choice(step.pk, step.name, plan.piece.title, step.standing.held, plan.target)
-        for plan in plans_of(student)
+        for plan in plans
         for step in playable_steps(plan)
     ]
 
@@ -133,6 +130,14 @@ def card_of(
     )
 
 
+def tried_in_order(student: Student, day: date) -> list[int]:
+    """The steps that were tried in the lesson of a day, as they came up."""
+    tries = Attempt.objects.filter(step__plan__student=student, day=day).exclude(
+        where=Where.HOME
+    )
+    return list(dict.fromkeys(tries.order_by("pk").values_list("step_id", flat=True)))
+
+
 def tried_today(student: Student, today: date) -> Counter[int]:
     tries = Attempt.objects.filter(step__plan__student=student, day=today)
     return Counter(tries.values_list("step_id", flat=True))
@@ -142,7 +147,7 @@ def what_was_done(student: Student, day: date) -> list[str]:
     """ "Bar 4 of Five Gates: 95 earned, 3 tries" for each step tried on a day."""
     tried = (
         Step.objects.filter(attempts__day=day, plan__student=student)
-        .select_related("plan__piece", "first", "last")
+        .select_related("plan__piece", "plan__student", "first", "last")
         .prefetch_related("attempts")
         .distinct()
         .order_by("plan__piece__title", "position")
@@ -151,11 +156,12 @@ def what_was_done(student: Student, day: date) -> list[str]:
 
 
 def _done(step: Step, day: date) -> str:
-    log = [attempt.to_core() for attempt in step.attempts.all() if attempt.day <= day]
+    mine = [attempt for attempt in step.attempts.all() if attempt.day <= day]
+    log = earning(step.plan, mine)
     climb = climb_rule(step.plan, step)
     before = stand(climb, [one for one in log if one.day < day]).held
     after = stand(climb, log).held
-    tries = sum(one.day == day for one in log)
+    tries = sum(one.day == day for one in mine)
     if after is not None and after > (before or 0):
         result = f"{after} earned"
     elif before is not None and (after or 0) < before:
@@ -164,31 +170,3 @@ def _done(step: Step, day: date) -> str:
         result = f"still {after}" if after else "no rung yet"
     count = f"{tries} tr{'y' if tries == 1 else 'ies'}"
     return f"{step.name} of {step.plan.piece.title}: {result}, {count}"
-
-
-def choices_of(week: tuple[Day, ...]) -> dict[int, dict]:
-    """The steps of a week in order, as they are kept with the lesson: by step."""
-    found: dict[int, dict] = {}
-    for day in week:
-        for item in day.items:
-            if item.key is not None:
-                chosen = _chosen(item.key, item.what, item.title, item.tempo)
-                found.setdefault(item.key, chosen)
-    return found
-
-
-def proposed(student: Student, today: date) -> dict[int, dict]:
-    """What the week would be made of, and what was heard today besides."""
-    plans = plans_of(student)
-    found = choices_of(week_of_student(student, plans, today))
-    tried = tried_today(student, today)
-    for plan in plans:
-        for step in plan.steps.all():
-            if step.pk in tried and step.is_needed:
-                chosen = _chosen(step.pk, step.name, plan.piece.title, step.standing.next_tempo)
-                found.setdefault(step.pk, chosen)
-    return found
-
-
-def _chosen(step: int, name: str, piece: str, tempo: int | None) -> dict:
-    return {"step": step, "name": name, "piece": piece, "tempo": tempo}

@@ -6,6 +6,7 @@ urlpatterns = [
     path("students/<int:pk>/lesson/", views.lesson_mode, name="lesson-mode"),
     path("students/<int:pk>/lesson/entries/", views.lesson_entries, name="lesson-entries"),
     path("students/<int:pk>/lesson/end/", views.lesson_end, name="lesson-end"),
+    path("lessons/<int:pk>/set/", views.lesson_set, name="lesson-set"),
     path("students/<int:pk>/week/", views.week_page, name="week"),
     path("students/<int:pk>/week.pdf", views.week_sheet, name="week-sheet"),
     path("lessons/<int:pk>/", views.lesson_page, name="lesson"),

@@ -1,24 +1,38 @@
-"""Lesson mode, the lesson's end, the week."""
+"""Lesson mode, the lesson's end, lessons that were kept, the week."""
 
 from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.studio.changes.lessons import keep_lesson
 from wren_ladder.studio.climb.models import Where
-from wren_ladder.studio.lessons.models import Lesson
-from wren_ladder.studio.lessons.weeks import WEEK, plans_of, week_of_student
+from wren_ladder.studio.lessons.models import OFF_CHOICES, Lesson
+from wren_ladder.studio.lessons.weeks import (
+    last_set,
+    plans_of,
+    week_begins,
+    week_of_lesson,
+)
 from wren_ladder.studio.pages.climb.entries import answer
+from wren_ladder.studio.pages.lessons.end_page import (
+    chosen_lines,
+    lines_without_a_day,
+    offered_lines,
+    set_lines_form,
+    shown_and_more,
+)
 from wren_ladder.studio.pages.lessons.forms import EndForm
 from wren_ladder.studio.pages.lessons.lesson_page import (
     cards_of,
     choices_to_call,
     last_lesson,
-    proposed,
     what_was_done,
 )
+from wren_ladder.studio.pages.lessons.week_page import sheet_context, week_context
 from wren_ladder.studio.pages.plans.lookups import STEPS
 from wren_ladder.studio.pages.printing import paper_of, pdf
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
@@ -32,14 +46,19 @@ def lesson_mode(request, pk):
     student = owned_or_404(Student, request.user, pk)
     today = timezone.localdate()
     asked = request.GET.get("at", "")
-    cards = cards_of(student, today, read_whole(asked))
+    plans = plans_of(student)
+    cards = cards_of(student, plans, today, read_whole(asked))
     current = next((card.step.pk for card in cards if str(card.step.pk) == asked), None)
+    last = last_lesson(student, today)
     context = {
         "student": student,
         "cards": cards,
         "current": current or (cards[0].step.pk if cards else None),
-        "choices": choices_to_call(student),
-        "last": last_lesson(student, today),
+        "choices": choices_to_call(plans),
+        "last": last,
+        "set_lines": week_of_lesson(last, week_begins(student, last, today)).lines
+        if last and last.was_set
+        else (),
         "today": today,
     }
     return render(request, "lessons/lesson_mode.html", context)
@@ -57,71 +76,87 @@ def lesson_entries(request, pk):
 @require_http_methods(["GET", "POST"])
 @sent_once
 def lesson_end(request, pk):
-    """What was done today, and what is set: kept as the lesson."""
+    """The end of today's lesson."""
     student = owned_or_404(Student, request.user, pk)
     today = timezone.localdate()
     lesson = Lesson.objects.filter(student=student, day=today).first()
-    lesson = lesson or Lesson(student=student, day=today)
-    offered = proposed(student, today)
-    named = [
-        (n, f"{one['name']} of {one['piece']}, at {one['tempo']}") for n, one in offered.items()
-    ]
-    initial = {"steps": [n for n in lesson.set_steps if n in offered] or list(offered)[:6]}
-    form = EndForm(posted(request), instance=lesson, initial=initial, choices=named)
-    if form.is_valid():
-        lesson = form.save(commit=False)
-        lesson.did = what_was_done(student, today)
-        lesson.was_set = [offered[n] for n in form.cleaned_data["steps"]]
-        lesson.save()
+    return _end(request, lesson or Lesson(student=student, day=today))
+
+
+@require_http_methods(["GET", "POST"])
+@sent_once
+def lesson_set(request, pk):
+    """What was set in a lesson that is kept already, corrected."""
+    return _end(request, lesson_or_404(request.user, pk))
+
+
+def _end(request: HttpRequest, lesson: Lesson) -> HttpResponse:
+    today = timezone.localdate()
+    offered = offered_lines(lesson, today)
+    form = EndForm(posted(request), instance=lesson)
+    lines = set_lines_form(offered, posted(request))
+    did = what_was_done(lesson.student, lesson.day)
+    if request.method == "POST" and form.is_valid() & lines.is_valid():
+        lesson = keep_lesson(form.save(commit=False), chosen_lines(lines, offered), did)
         messages.success(request, "The lesson is kept.")
+        over = lines_without_a_day(lesson)
+        if over:
+            said = f"The week has no minutes left for {', '.join(over)}."
+            messages.warning(request, f"{said} Set fewer lines, or shorter ones.")
         return redirect(lesson)
     context = {
-        "student": student,
+        "student": lesson.student,
+        "lesson": lesson,
         "form": form,
-        "did": what_was_done(student, today),
+        "lines": lines,
+        **shown_and_more(lines),
+        "did": did,
         "today": today,
+        "back": lesson.get_absolute_url()
+        if lesson.pk and lesson.day != today
+        else reverse("lesson-mode", args=[lesson.student_id]),
     }
-    return render(
-        request, "lessons/lesson_end.html", context, status=422 if form.is_bound else 200
-    )
+    status = 422 if form.is_bound else 200
+    return render(request, "lessons/lesson_end.html", context, status=status)
 
 
 @require_safe
 def lesson_page(request, pk):
-    lesson = _lesson_or_404(request.user, pk)
-    student = lesson.student
-    plans = plans_of(student)
-    chosen = set(lesson.set_steps)
-    sheets = [
-        (plan, [step.pk for step in plan.steps.all() if step.pk in chosen]) for plan in plans
-    ]
-    today = timezone.localdate()
+    lesson = lesson_or_404(request.user, pk)
+    student, today = lesson.student, timezone.localdate()
+    holds = last_set(student, today) == lesson
+    first = week_begins(student, lesson, today) if holds else lesson.day
     context = {
         "lesson": lesson,
         "student": student,
-        "sheets": [(plan, steps) for plan, steps in sheets if steps],
         "today": today,
+        "holds": holds,
+        "off_choices": OFF_CHOICES,
+        "set": week_of_lesson(lesson, first) if lesson.was_set else None,
+        "company": Lesson.objects.filter(company=lesson.company)
+        .exclude(pk=lesson.pk)
+        .select_related("student")
+        if lesson.company
+        else (),
     }
-    if today - lesson.day < WEEK:  # an older one's week is over, and is not kept
-        context["week"] = week_of_student(student, plans, lesson.day)
     return render(request, "lessons/lesson.html", context)
 
 
 @require_http_methods(["GET", "POST"])
 def lesson_delete(request, pk):
-    lesson = _lesson_or_404(request.user, pk)
+    lesson = lesson_or_404(request.user, pk)
     return confirm_delete(
         request,
         lesson,
         what=f"the record of {lesson}",
-        lost="its note and what was set; the tries stay",
+        lost="its notes and what was set; the tries stay",
         back=lesson.get_absolute_url(),
         then=lesson.student.get_absolute_url(),
         done="The lesson's record is deleted; the tries stay.",
     )
 
 
-def _lesson_or_404(user, pk: int) -> Lesson:
+def lesson_or_404(user, pk: int) -> Lesson:
     lessons = Lesson.objects.select_related("student")
     return get_object_or_404(lessons, pk=pk, student__owner=user)
 
@@ -129,24 +164,14 @@ def _lesson_or_404(user, pk: int) -> Lesson:
 @require_safe
 def week_page(request, pk):
     student = owned_or_404(Student, request.user, pk)
-    return render(request, "lessons/week.html", _week_context(student))
+    return render(request, "lessons/week.html", week_context(student, timezone.localdate()))
 
 
 @require_safe
 def week_sheet(request, pk):
+    """The one sheet of a student: the week, and the music of everything that is set."""
     student = owned_or_404(Student, request.user, pk)
-    context = _week_context(student) | paper_of(request)
+    context = sheet_context(student, timezone.localdate()) | paper_of(request)
     if student.link_key:
         context["qr"] = qr_svg(address_of(request, student))
     return pdf("lessons/week_sheet.html", context, f"{student} week")
-
-
-def _week_context(student: Student) -> dict:
-    today = timezone.localdate()
-    plans = plans_of(student)
-    return {
-        "student": student,
-        "plans": plans,
-        "week": week_of_student(student, plans, today),
-        "today": today,
-    }

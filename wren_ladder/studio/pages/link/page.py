@@ -6,13 +6,13 @@ from wren_ladder.drumming.practice.week import DayPart
 from wren_ladder.studio.climb.models import Where
 from wren_ladder.studio.lessons.weeks import (
     WEEK,
+    StudentWeek,
     by_number,
     plans_of,
-    week_begins,
     week_of_student,
 )
 from wren_ladder.studio.pages.climb.ladders import ladder_of
-from wren_ladder.studio.pages.lessons.lesson_page import card_of, choices_of, tried_today
+from wren_ladder.studio.pages.lessons.lesson_page import card_of, tried_today
 from wren_ladder.studio.plans.versions import music_for
 from wren_ladder.studio.students.models import Student
 
@@ -29,26 +29,39 @@ FOR_A_CHILD = {
 
 
 def link_context(student: Student, today: date) -> dict:
-    """The steps that were set at the last lesson, else those of the week."""
+    """What was set, as one short list of today, and the music of it."""
     plans = plans_of(student)
     steps = by_number(plans)
-    lesson = student.lessons.filter(day__lte=today).first()
-    week = week_of_student(student, plans, week_begins(student, lesson, today))
-    chosen = lesson.set_steps if lesson and lesson.was_set else list(choices_of(week))
-    now = next((day for day in week if day.day == today), week[0])
-    there = [steps[pk] for pk in chosen if pk in steps and steps[pk][1].music_is_there]
+    week = week_of_student(student, plans, today)
+    there = [one.line for one in week.lines if one.line.key in steps]
+    there = [line for line in there if steps[line.key][1].music_is_there]
     music = {plan.pk: music_for(plan) for plan in plans}
     tried = tried_today(student, today)
-    logged = student.home_minutes.filter(day__gt=today - WEEK, day__lte=today)
+    logged = student.logged_minutes.filter(day__gt=today - WEEK, day__lte=today)
+    now = week.on(today)
     return {
         "student": student,
         "first_name": student.name.split()[0],
         "today": today,
+        "week": week,
         "now": now,
-        "today_list": [(FOR_A_CHILD[item.part], item) for item in now.items],
+        "next_day": _next_day(week, today),
+        "today_list": [
+            (FOR_A_CHILD.get(item.part, item.what), item, tried.get(item.key, 0))
+            for item in now.items
+        ],
         "cards": [
-            card_of(plan, step, music[plan.pk], "", tried[step.pk], Where.HOME)
-            for plan, step in there[:MOST_STEPS]
+            (
+                line,
+                card_of(
+                    *steps[line.key],
+                    music[steps[line.key][0].pk],
+                    "",
+                    tried[line.key],
+                    Where.HOME,
+                ),
+            )
+            for line in there[:MOST_STEPS]
         ],
         "plans": [
             {"plan": plan, "ladder": ladder_of(plan, list(plan.steps.all()), None, today)}
@@ -56,3 +69,9 @@ def link_context(student: Student, today: date) -> dict:
         ],
         "minutes": sum(one.minutes for one in logged),
     }
+
+
+def _next_day(week: StudentWeek, today: date) -> date | None:
+    """The next day of practice, where today is none."""
+    days = [day.day for day in week.days if not day.is_rest]
+    return next((day for day in days if day > today), days[0] + WEEK if days else None)

@@ -45,7 +45,7 @@ def link_minutes(request, signed):
     student = student_or_404(signed)
     today = timezone.localdate()
     form = MinutesForm(request.POST, instance=HomeMinutes(student=student, day=today))
-    if student.home_minutes.filter(day=today).count() >= MOST_A_DAY:
+    if student.logged_minutes.filter(day=today).count() >= MOST_A_DAY:
         form.add_error("minutes", f"{MOST_A_DAY} entries a day are kept at the most.")
     if form.is_valid():
         form.save()

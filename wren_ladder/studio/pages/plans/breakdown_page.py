@@ -32,7 +32,7 @@ from wren_ladder.studio.plans.planning import (
     core_step,
     judgement_for,
 )
-from wren_ladder.studio.plans.rules import climb_rule
+from wren_ladder.studio.plans.rules import agreed_pace, climb_rule
 from wren_ladder.studio.plans.versions import study_for, wall_for
 
 LEVELS = ((TOUGH, "tough"), (HARD, "hard"), (SIMPLE, "some"), (0.0, "plain"))
@@ -207,7 +207,7 @@ def weeks_of(plan: Plan, steps: Sequence[Step], works: Sequence[Work], today: da
     ends = [step.step_kind in (*RUNS, StepKind.WHOLE) for step in steps]
     order = slowly_first(works, ends)
     exam = plan.student.exam_date if plan.student else None
-    return schedule(works, plan.pace, today, exam, order)
+    return schedule(works, agreed_pace(plan), today, exam, order)
 
 
 def _branches(rows: Sequence[Row], studied: Study, chosen: Step | None) -> list[Branch]:

@@ -31,9 +31,6 @@ class ClimbForm(forms.ModelForm):
             "gate_failures",
             "gate_drop",
             "for_exam",
-            "lesson_minutes",
-            "home_days",
-            "home_minutes",
         ]
         help_texts = {
             "target": "The printed tempo, or this student's own: below it for a first "
@@ -47,7 +44,6 @@ class ClimbForm(forms.ModelForm):
             "rung": "BPM or per cent from one rung to the next; +5 is common practice.",
             "own_rungs": "Only for a list of your own: tempos with spaces between, "
             "such as 90 100 112 120.",
-            "home_days": "The lesson and these days are what the weeks are reckoned from.",
             "gate_kind": "In a row is usual; out of tries forgives a slip; different days "
             "make sure that it stays.",
             "gate_clean": "Only for tries out of tries.",

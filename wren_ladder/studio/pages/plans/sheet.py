@@ -17,7 +17,7 @@ from wren_ladder.studio.pages.plans.breakdown_page import shading, time_left, we
 from wren_ladder.studio.pages.plans.step_music import MOST_DRAWN, drawings
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import core_step, judgement_for
-from wren_ladder.studio.plans.rules import climb_rule
+from wren_ladder.studio.plans.rules import agreed_pace, climb_rule
 from wren_ladder.studio.plans.versions import study_for, style_for
 
 MOST_STEPS = 8  # of a week; more is no sheet but a book
@@ -72,13 +72,21 @@ def sheet_context(plan: Plan, wanted: set[int], today: date) -> dict:
     }
 
 
-def sheet_step(plan: Plan, step: Step, spent: float = 0.0, total: float = 0.0) -> SheetStep:
-    """What the sheet says of one step; its share of the minutes a day is that of the week's."""
+def sheet_step(
+    plan: Plan,
+    step: Step,
+    spent: float = 0.0,
+    total: float = 0.0,
+    tempo: int | None = None,
+) -> SheetStep:
+    """What the sheet says of one step, from ``tempo`` on where that was set; its share of the
+    minutes a day is that of the week's."""
     studied = study_for(plan)
     climb = climb_rule(plan, step)
-    ahead = [
-        rung for rung in climb.rungs if rung >= (step.standing.next_tempo or climb.rungs[0])
-    ]
+    first = tempo or step.standing.next_tempo or climb.rungs[0]
+    ahead = [rung for rung in climb.rungs if rung >= first]
+    if tempo and tempo not in climb.rungs:
+        ahead.insert(0, tempo)
     bars = step_bars(core_step(step), studied, style_for(plan))
     drawn = len(bars) <= MOST_DRAWN and step.step_kind is not StepKind.WHOLE
     return SheetStep(
@@ -90,7 +98,7 @@ def sheet_step(plan: Plan, step: Step, spent: float = 0.0, total: float = 0.0) -
         earned_by=climb.earned_by,
         tempos=tuple(ahead[:BOXES]),
         count_in=count_in(bars[0].bar).spoken,
-        minutes=ceil(plan.home_minutes * spent / total) if total else 0,
+        minutes=ceil(agreed_pace(plan).home * spent / total) if total else 0,
         svgs=drawings(bars, studied, f"s{step.pk}-", LINE_WIDTH) if drawn else (),
     )
 

@@ -65,7 +65,7 @@ def plan_edit(request, pk):
     plan = plan_or_404(request.user, pk)
     form = EditClimbForm(posted(request), instance=plan, piece=plan.piece)
     if form.is_valid():
-        return redirect(change_plan(plan, form.changes(), timezone.localdate()))
+        return redirect(change_plan(plan, form.changes()))
     context = {"form": form, "plan": plan}
     return render(request, "plans/climb.html", context, status=422 if form.is_bound else 200)
 
@@ -79,7 +79,7 @@ def plan_trial(request, pk):
     if request.method == "POST":
         start = read_whole(request.POST.get("start"), SLOWEST, plan.target)
         if start is not None:
-            change_plan(plan, {"start": start}, timezone.localdate())
+            change_plan(plan, {"start": start})
             messages.success(request, f"The climb starts at {start}, found by trial.")
         return redirect("plan-edit", plan.pk)
     said = " ".join(f"{one.tempo}{'c' if one.clean else 'n'}" for one in tries)

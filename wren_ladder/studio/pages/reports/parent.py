@@ -6,6 +6,7 @@ from wren_ladder.studio.climb.forecasts import outlook_of, tracks_of
 from wren_ladder.studio.climb.log import log_of
 from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.drawing.practice_map import Calendar
+from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.weeks import plans_of, week_of_student
 from wren_ladder.studio.pages.climb.progress import calendar_of, chart_of
 from wren_ladder.studio.pages.printing import inside_drawing
@@ -39,8 +40,9 @@ def report_context(student: Student, today: date) -> dict:
         )
     tries = Attempt.objects.filter(step__plan__student=student, day__gt=today - MONTH)
     days = {*tries.values_list("day", flat=True)}
-    logged = student.home_minutes.filter(day__gt=today - MONTH)
+    logged = student.logged_minutes.filter(day__gt=today - MONTH)
     week = week_of_student(student, plans, today)
+    last = student.lessons.filter(day__lte=today, state=Lesson.State.GIVEN).first()
     return {
         "student": student,
         "today": today,
@@ -49,9 +51,13 @@ def report_context(student: Student, today: date) -> dict:
         "calendar": _calendar(student, today),
         "days": len(days | {one.day for one in logged}),
         "minutes": sum(one.minutes for one in logged),
-        "lessons": student.lessons.filter(day__gt=today - MONTH).count(),
-        "week_days": sum(not day.is_rest for day in week),
-        "week_minutes": max(day.minutes for day in week),
+        "lessons": student.lessons.filter(
+            day__gt=today - MONTH, state=Lesson.State.GIVEN
+        ).count(),
+        "week": week,
+        "week_days": sum(not day.is_rest for day in week.days),
+        "week_minutes": max(day.minutes for day in week.days),
+        "last": last,
         "printed": inside_drawing("progress-printed.css"),
     }
 

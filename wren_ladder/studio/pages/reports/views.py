@@ -18,7 +18,8 @@ def report_words(request, pk):
     student = owned_or_404(Student, request.user, pk)
     form = ReportForm(posted(request), instance=student)
     if form.is_valid():
-        change_student(student, {name: form.cleaned_data[name] for name in form.changed_data})
+        changed = {name: form.cleaned_data[name] for name in form.changed_data}
+        change_student(student, changed, timezone.localdate())
         messages.success(request, "Your words are kept; the report has them.")
         return redirect("report-words", student.pk)
     context = {"form": form, "student": Student.objects.get(pk=pk)}

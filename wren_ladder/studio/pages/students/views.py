@@ -68,7 +68,7 @@ def student_edit(request, pk):
     form = EditStudentForm(posted(request), instance=student)
     if form.is_valid():
         changed = {name: form.cleaned_data[name] for name in form.changed_data}
-        return redirect(change_student(student, changed))
+        return redirect(change_student(student, changed, timezone.localdate()))
     context = {"form": form, "student": Student.objects.get(pk=pk)}
     return render(request, "students/edit.html", context, status=422 if form.is_bound else 200)
 

@@ -128,6 +128,54 @@
     setTimeout(() => form.querySelectorAll("button").forEach((one) => { one.disabled = true; }));
   });
 
+  // Paper takes seconds: it is fetched while the page stays and says so, and opens in a tab of its own.
+  document.addEventListener("click", (event) => {
+    const link = event.target.closest('a[href*=".pdf"]');
+    if (!link || event.ctrlKey || event.metaKey || event.shiftKey || event.button) return;
+    event.preventDefault();
+    if (link.hasAttribute("aria-busy")) return;
+    link.setAttribute("aria-busy", "true");
+    const note = paperNote();
+    note.textContent = "The paper is being made …";
+    fetch(link.href).then((answer) => {
+      if (!answer.ok) throw new Error();
+      return answer.blob();
+    }).then((paper) => {
+      const made = document.createElement("a");
+      made.href = URL.createObjectURL(paper);
+      made.target = "_blank";
+      made.textContent = "open it";
+      note.replaceChildren("The paper is ready: ", made);
+      made.click();
+    }).catch(() => {
+      note.textContent = "The paper could not be made; try again, and if it stays so, reload this page.";
+    }).finally(() => link.removeAttribute("aria-busy"));
+  });
+
+  function paperNote() {
+    const kept = document.getElementById("paper-note");
+    if (kept) return kept;
+    const note = document.createElement("p");
+    note.id = "paper-note";
+    note.setAttribute("role", "status");
+    document.body.append(note);
+    return note;
+  }
+
+  // Lines of a list moved up and down; their place is kept in their own number field.
+  document.addEventListener("click", (event) => {
+    const button = event.target.closest("[data-shift]");
+    if (!button) return;
+    const row = button.closest("li");
+    const up = button.dataset.shift === "-1";
+    const other = up ? row.previousElementSibling : row.nextElementSibling;
+    if (!other) return;
+    if (up) other.before(row); else other.after(row);
+    button.focus();
+    const form = row.closest("form");
+    form.querySelectorAll("[name$=-ORDER]").forEach((field, place) => { field.value = place + 1; });
+  });
+
   // After a swap the focus goes back to where the hand was.
   let held = "";
   document.addEventListener("htmx:beforeSwap", () => {

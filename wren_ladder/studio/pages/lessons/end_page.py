@@ -1,0 +1,122 @@
+"""The end of a lesson: the lines that may be set, and those that were."""
+
+from datetime import date
+
+from django.http import QueryDict
+
+from wren_ladder.drumming.practice.as_set import Turn, without_a_day
+from wren_ladder.drumming.practice.week import A_THING
+from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.lessons.weeks import (
+    by_number,
+    lines_in,
+    lines_of,
+    open_steps,
+    plans_of,
+    proposed_week,
+)
+from wren_ladder.studio.pages.lessons.forms import FREE_ROWS, MOST_LINES, SetLines
+from wren_ladder.studio.pages.lessons.lesson_page import tried_in_order
+from wren_ladder.studio.plans.models import Plan, Step
+
+OFFERED = 10  # lines seen at once; the others are a click away
+CHOSEN = 5  # of them set unless the teacher says otherwise
+MOST_OFFERED = 30
+
+
+def offered_lines(lesson: Lesson, today: date) -> list[dict]:
+    """Lines as they may be set, the most likely first: what was set in this lesson already,
+    what was worked on, what the week would be made of, whatever else is not at its target."""
+    student = lesson.student
+    plans = plans_of(student)
+    steps = by_number(plans)
+    found: dict[int, dict] = {
+        one["step"]: {**one, "use": True} for one in lesson.was_set if one["step"] in steps
+    }
+    for pk in tried_in_order(student, lesson.day):
+        if pk in steps and pk not in found:
+            found[pk] = _line(*steps[pk], use=steps[pk][1].is_needed)
+    for line in lines_in(proposed_week(student, plans, lesson.day, today)):
+        found.setdefault(line.key, _line(*steps[line.key]))
+    for plan in plans:
+        for step in open_steps(plan, today):
+            if not (step.is_there or step.waits):
+                found.setdefault(step.key, _line(*steps[step.key]))
+    lines = list(found.values())[:MOST_OFFERED]
+    if not lesson.was_set:
+        for line in lines[:CHOSEN]:
+            line["use"] = True
+    for place, one in enumerate(lesson.was_set):
+        if not one["step"]:  # free lines where they stood
+            lines.insert(place, {**one, "use": True})
+    return lines
+
+
+def _line(plan: Plan, step: Step, use: bool = False) -> dict:
+    return {
+        "use": use,
+        "step": step.pk,
+        "name": step.name,
+        "piece": plan.piece.title,
+        "tempo": step.standing.next_tempo,
+        "minutes": A_THING,
+        "on_pad": plan.piece.drills_of_id is not None,
+    }
+
+
+def set_lines_form(lines: list[dict], sent: QueryDict | None) -> SetLines:
+    rows = [{**line, "ORDER": n + 1} for n, line in enumerate(lines)]
+    rows += [{"use": True, "minutes": 0} for _ in range(FREE_ROWS)]
+    formset = SetLines(sent, initial=rows, prefix="line")
+    known = {line["step"]: line for line in lines if line.get("step")}
+    for form in formset:
+        form.piece = known.get(_number(form["step"].value()), {}).get("piece", "")
+        form.said = known.get(_number(form["step"].value()), {}).get("name", "")
+    return formset
+
+
+def shown_and_more(formset: SetLines) -> dict[str, list]:
+    """The lines as the page shows them, in their order: ten and what is chosen or wrong at
+    once, the others behind "more"; the teacher's own among them."""
+    rows = sorted(formset, key=lambda form: _number(form["ORDER"].value()) or MOST_LINES)
+    shown, more = [], []
+    for row in rows:
+        plain = not (row.is_free or row["use"].value() or row.errors)
+        (more if plain and len(shown) >= OFFERED else shown).append(row)
+    return {"shown": shown, "more": more}
+
+
+def _number(value: object) -> int | None:
+    text = str(value or "")
+    return int(text) if text.isdecimal() and len(text) < 19 else None
+
+
+def chosen_lines(formset: SetLines, lines: list[dict]) -> list[dict]:
+    """What the teacher sets, in their order, as a lesson keeps it. Names and pieces of steps
+    are the studio's own, whatever the page sent; a step that was not offered is not set."""
+    known = {line["step"]: line for line in lines if line.get("step")}
+    found = []
+    for form in formset.ordered_forms:
+        sent = form.cleaned_data
+        step, words = sent.get("step"), " ".join((sent.get("name") or "").split())
+        if not sent.get("use") or not (step in known or (not step and words)):
+            continue
+        offered = known.get(step, {})
+        timed = A_THING if step and sent.get("minutes") is None else sent.get("minutes") or 0
+        found.append(
+            {
+                "step": step or 0,
+                "name": offered.get("name", words),
+                "piece": offered.get("piece", ""),
+                "tempo": sent.get("tempo") or offered.get("tempo"),
+                "minutes": timed,
+                "on_pad": offered.get("on_pad", False),
+            }
+        )
+    return found
+
+
+def lines_without_a_day(lesson: Lesson) -> list[str]:
+    """What was set and finds no room in the week's minutes."""
+    turns = [[Turn(*turn) for turn in day] for day in lesson.week]
+    return [line.name for line in without_a_day(turns, lines_of(lesson))]
