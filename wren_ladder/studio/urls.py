@@ -16,4 +16,5 @@ urlpatterns = [
     path("", include("wren_ladder.studio.pages.link.urls")),
     path("", include("wren_ladder.studio.pages.exchange.urls")),
     path("", include("wren_ladder.studio.pages.reports.urls")),
+    path("", include("wren_ladder.studio.pages.bin.urls")),
 ]

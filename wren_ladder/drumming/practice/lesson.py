@@ -1,10 +1,10 @@
 """The half hour itself: what to hear, in which order, when to go on, what to decide.
 
-Common practice, no source: first what was set, the slowest of it before the rest; nothing is
+Common practice, no source: first what was set, as the teacher set it; nothing is
 tried more than three times in a row in a lesson.
 """
 
-from collections.abc import Collection, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from wren_ladder.drumming.climb import Attempt, ClimbRule, stand
@@ -25,18 +25,20 @@ class AgendaItem:
 
 
 def agenda(
-    steps: Sequence[OpenStep], was_set: Collection[int], minutes: int
+    steps: Sequence[OpenStep], was_set: Sequence[int], minutes: int
 ) -> tuple[AgendaItem, ...]:
-    """What was set first, then the slowest, then the hardest bar, a join, and what is old."""
+    """What was set first, in the teacher's order; then the slowest, then the hardest bar, a
+    join, and what is old."""
     unfinished = [step for step in steps if not step.is_there]
     left = [step for step in unfinished if not step.waits]
     slow = sorted(left, key=lambda step: step.held or 0)
     by_speed = sorted(unfinished, key=lambda step: step.held or 0)
     bars = sorted((step for step in left if step.is_bar), key=lambda step: -step.rank)
     old = [step for step in steps if step.idle is not None and step.idle > STALE]
+    named = {step.key: step for step in unfinished}
     found: dict[int, str] = {}
     for why, group in (
-        ("was set last time", [step for step in by_speed if step.key in was_set]),
+        ("was set last time", [named[key] for key in was_set if key in named]),
         ("the slowest", slow[:3]),
         ("the hardest bar left", bars[:2]),
         ("a join", [step for step in left if step.is_join][:2]),

@@ -29,3 +29,8 @@ def change_student(student: Student, fields: dict[str, object], today: date) -> 
     if REFRESHING & fields.keys():
         refresh_all(student.plans.all())
     return Student.objects.get(pk=student.pk)
+
+
+def set_status(student: Student, status: str) -> None:
+    """Here, paused or left: everything of theirs stays, out of the way."""
+    Student.objects.filter(pk=student.pk).update(status=status)

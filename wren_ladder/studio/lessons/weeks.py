@@ -5,6 +5,8 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
+from django.db.models import F
+
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.breakdown.step import MEETINGS, RUNS
 from wren_ladder.drumming.climb import rung_below
@@ -25,7 +27,7 @@ RAISED = WEEK  # how long tempos stay after the minutes were raised
 PLANS = (
     Plan.objects.select_related("piece", "student", "standing__held_by")
     .prefetch_related("steps__first", "steps__last", "steps__standing", "piece__bars")
-    .order_by("piece__title")
+    .order_by(F("piece__drills_of").asc(nulls_first=True), "piece__title")
 )
 
 

@@ -8,8 +8,10 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db.models import Model, QuerySet
 from django.http import HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
 
 from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.studio.changes.bin import delete_for_good, put_in_bin
 
 M = TypeVar("M", bound=Model)
 
@@ -40,9 +42,14 @@ def read_key(text: object) -> UUID | None:
 def confirm_delete(
     request: HttpRequest, thing: Model, *, what: str, lost: str, back: str, then: str, done: str
 ) -> HttpResponse:
-    """Ask before ``thing`` is deleted, saying what is lost; then say that it is gone."""
+    """Ask before ``thing`` is deleted, saying what goes with it; then say that it lies in the
+    bin, or is gone for good where that was asked."""
     if request.method == "POST":
-        thing.delete()
-        messages.success(request, done)
+        if "for_good" in request.POST:
+            delete_for_good(thing)
+            messages.success(request, f"{done} It is erased for good.")
+        else:
+            put_in_bin(thing, request.user, what, lost, timezone.localdate())
+            messages.success(request, f"{done} It lies in the bin for 30 days.")
         return redirect(then)
     return render(request, "_delete.html", {"what": what, "lost": lost, "back": back})

@@ -4,13 +4,13 @@ from django.contrib import messages
 from django.db import transaction
 from django.db.models import Q
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from wren_ladder.drumming.climb import bar_tempos
 from wren_ladder.studio.changes.attempts import (
     correct_attempt,
-    delete_attempt,
     log_attempts,
 )
 from wren_ladder.studio.climb.forecasts import levers_of, outlook_of, tracks_of
@@ -24,7 +24,7 @@ from wren_ladder.studio.pages.climb.ladders import ladder_of
 from wren_ladder.studio.pages.climb.progress import chart_of, pace_of, practised
 from wren_ladder.studio.pages.pieces.wall_page import wall_context
 from wren_ladder.studio.pages.plans.lookups import step_or_404, student_plan_or_404
-from wren_ladder.studio.pages.requests import number_asked, posted
+from wren_ladder.studio.pages.requests import confirm_delete, number_asked, posted
 from wren_ladder.studio.pages.sent_once import key_of
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
@@ -131,17 +131,16 @@ def attempt_edit(request, pk):
 @require_http_methods(["GET", "POST"])
 def attempt_delete(request, pk):
     attempt = _attempt_or_404(request.user, pk)
-    plan_pk = attempt.step.plan_id
-    if request.method == "POST":
-        delete_attempt(attempt)
-        messages.success(request, "The attempt is deleted; the ladder is worked out anew.")
-        return redirect("progress", plan_pk)
-    context = {
-        "what": f"the attempt of {attempt.day:%-d %B %Y} at {attempt.tempo}",
-        "lost": "this one try; the step's rung is worked out anew from the others",
-        "back": f"/plans/{plan_pk}/progress/",
-    }
-    return render(request, "_delete.html", context)
+    back = reverse("progress", args=[attempt.step.plan_id])
+    return confirm_delete(
+        request,
+        attempt,
+        what=f"the attempt of {attempt.day:%-d %B %Y} at {attempt.tempo}",
+        lost="this one try; the step's rung is worked out anew from the others",
+        back=back,
+        then=back,
+        done="The attempt is deleted; the ladder is worked out anew.",
+    )
 
 
 def _attempt_or_404(user, pk: int) -> Attempt:

@@ -4,6 +4,7 @@ from django.shortcuts import render
 from django.utils import timezone
 from django.views.decorators.http import require_safe
 
+from wren_ladder.studio.changes.bin import empty_old
 from wren_ladder.studio.lessons.models import OFF_CHOICES
 from wren_ladder.studio.lessons.timetable import holidays_of, occasions
 from wren_ladder.studio.pages.desk.page import climbs_of, counted, exams_ahead, lessons_today
@@ -15,6 +16,7 @@ from wren_ladder.studio.students.models import Student
 def desk(request):
     """As many queries for two hundred students as for one: plans keep where they stand."""
     today = timezone.localdate()
+    empty_old(request.user, today)
     climbs = climbs_of(request.user, today)
     students = list(Student.objects.filter(owner=request.user).defer("notes"))
     due = occasions(students, holidays_of(request.user.pk), today, today)

@@ -17,6 +17,10 @@ MOST_TOGETHER = 4  # others in one lesson
 class EndForm(OpenInTwoTabs, forms.ModelForm):
     """The end of a lesson, but for what is set. It may be open in two tabs."""
 
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["practised"].choices = [("", "not asked"), *Lesson.Practised.choices]
+
     class Meta:
         model = Lesson
         fields = ["practised", "message", "for_parents", "note"]

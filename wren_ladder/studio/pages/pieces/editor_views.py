@@ -407,5 +407,5 @@ def editor_discard(request, pk=None):
     what = f"the changes of {draft.piece.title}" if draft.piece else "the new piece"
     lost = "everything typed since it was last saved"
     words = {"verb": "Discard", "also": "This throws away", "what": what, "lost": lost}
-    context = {**words, "back": _addresses(draft)["at"]["edit"]}
+    context = {**words, "for_good": True, "back": _addresses(draft)["at"]["edit"]}
     return render(request, "_delete.html", context)

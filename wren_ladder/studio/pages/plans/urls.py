@@ -8,6 +8,7 @@ urlpatterns = [
     path("plans/<int:pk>/edit/", views.plan_edit, name="plan-edit"),
     path("plans/<int:pk>/trial/", views.plan_trial, name="plan-trial"),
     path("plans/<int:pk>/delete/", views.plan_delete, name="plan-delete"),
+    path("plans/<int:pk>/status/", views.plan_status, name="plan-status"),
     path("plans/<int:pk>/sheet.pdf", views.plan_sheet, name="plan-sheet"),
     path("plans/<int:pk>/wall.pdf", views.wall_chart, name="wall-chart"),
     path("plans/<int:pk>/bars/<int:index>/own/", own_bar_views.own_bar, name="own-bar"),

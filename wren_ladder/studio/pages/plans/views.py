@@ -10,7 +10,13 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from wren_ladder.drumming.chart.tempo import SLOWEST
 from wren_ladder.drumming.climb import Attempt, next_trial
 from wren_ladder.drumming.numbers import read_whole
-from wren_ladder.studio.changes.plans import change_plan, give, model_plan, plan_defaults
+from wren_ladder.studio.changes.plans import (
+    change_plan,
+    give,
+    model_plan,
+    plan_defaults,
+    set_status,
+)
 from wren_ladder.studio.pages.plans.forms import EditClimbForm, GiveForm
 from wren_ladder.studio.pages.plans.lookups import plan_or_404, student_plan_or_404
 from wren_ladder.studio.pages.plans.sheet import sheet_context, wall_chart_context
@@ -92,6 +98,18 @@ def _tries(text: str) -> list[Attempt]:
     today = timezone.localdate()
     words = [word for word in text.split() if re.fullmatch(r"[0-9]{2,3}[cn]", word)]
     return [Attempt(today, int(word[:-1]), word[-1] == "c") for word in words[:MOST_TRIES]]
+
+
+@require_POST
+def plan_status(request, pk):
+    """Paused, finished, passed and so on, by one press; climbed again by another."""
+    plan = student_plan_or_404(request.user, pk)
+    status = request.POST.get("status")
+    if status in Plan.Status.values:
+        set_status(plan, status, timezone.localdate())
+        said = Plan.Status(status).label
+        messages.success(request, f"{plan.piece.title} of {plan.student}: {said}.")
+    return redirect(plan.student)
 
 
 @require_http_methods(["GET", "POST"])

@@ -37,6 +37,8 @@ def student_context(student: Student, today: date, asked: str, all_lessons: bool
         "calendar": calendar_of(student, today),
         "vocabulary": vocabulary_of(student, plans),
         "lessons": lessons if all_lessons else lessons[:LESSONS],
+        "others": student.plans.exclude(status=Plan.Status.CLIMBING).select_related("piece"),
+        "statuses": [one for one in Plan.Status if one != Plan.Status.CLIMBING],
         "more_lessons": 0 if all_lessons else max(0, lessons.count() - LESSONS),
     }
     return context | (plan_view(chosen["plan"], today) if chosen else {})

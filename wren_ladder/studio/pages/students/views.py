@@ -1,16 +1,18 @@
 """Students: list, add, look at, change, delete."""
 
+from django.contrib import messages
 from django.core.paginator import Paginator
 from django.db.models import Count, Q
 from django.shortcuts import redirect, render
 from django.utils import timezone
-from django.views.decorators.http import require_http_methods, require_safe
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from wren_ladder.studio.changes.students import change_student
+from wren_ladder.studio.changes.students import change_student, set_status
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.pages.students.forms import EditStudentForm
 from wren_ladder.studio.pages.students.page import compare_context, student_context
+from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.forms import StudentForm
 from wren_ladder.studio.students.links import link_out
 from wren_ladder.studio.students.models import Student
@@ -22,15 +24,16 @@ PAGE = 60
 def student_list(request):
     query = request.GET.get("q", "").strip()
     students = Student.objects.filter(owner=request.user).annotate(
-        pieces=Count("plans", distinct=True)
+        pieces=Count("plans", distinct=True, filter=Q(plans__status=Plan.Status.CLIMBING))
     )
     if query:
         students = students.filter(
             Q(name__icontains=query) | Q(plans__piece__title__icontains=query)
         ).distinct()
-    students = students.order_by("name")
+    away = students.exclude(status=Student.Status.HERE).order_by("name")
+    students = students.filter(status=Student.Status.HERE).order_by("name")
     page = Paginator(students, PAGE).get_page(request.GET.get("page"))
-    return render(request, "students/list.html", {"page": page, "query": query})
+    return render(request, "students/list.html", {"page": page, "query": query, "away": away})
 
 
 @require_http_methods(["GET", "POST"])
@@ -71,6 +74,17 @@ def student_edit(request, pk):
         return redirect(change_student(student, changed, timezone.localdate()))
     context = {"form": form, "student": Student.objects.get(pk=pk)}
     return render(request, "students/edit.html", context, status=422 if form.is_bound else 200)
+
+
+@require_POST
+def student_status(request, pk):
+    """Paused or left, and here again, by one press each."""
+    student = owned_or_404(Student, request.user, pk)
+    status = request.POST.get("status")
+    if status in Student.Status.values:
+        set_status(student, status)
+        messages.success(request, f"{student.name}: {Student.Status(status).label}.")
+    return redirect(student)
 
 
 @require_http_methods(["GET", "POST"])
