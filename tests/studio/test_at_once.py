@@ -86,7 +86,7 @@ class AtOnce(TransactionTestCase):
                 self.assertEqual(own.count() if model is Plan else made, 1)
 
     def given(self) -> dict:
-        to = {"student": self.student.pk, "target": 120, "start": 90, "school": "bar"}
+        to = {"students": self.student.pk, "target": 120, "start": 90, "school": "bar"}
         return {**RULE, **to}
 
     def test_a_new_piece_saved_by_many_presses_is_one(self):

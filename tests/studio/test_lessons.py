@@ -40,13 +40,13 @@ class Giving(StudioTest):
         self.address = reverse("give", args=[self.piece.pk])
 
     def give(self, **fields):
-        form = {"student": self.student.pk, "target": 120, "start": 90}
+        form = {"students": [self.student.pk], "target": 120, "start": 90}
         return self.client.post(self.address, {**form, **RULE, "school": "bar", **fields})
 
     def test_the_printed_tempo_is_proposed(self):
         response = self.client.get(self.address)
         self.assertContains(response, 'name="target" value="120"')
-        self.assertContains(response, 'name="start" value="90"')
+        self.assertContains(response, "By steps of 5 from 90, 32 clean bars earn a rung")
 
     def test_a_student_gets_steps_of_their_own(self):
         response = self.give(target=110)
@@ -66,6 +66,43 @@ class Giving(StudioTest):
         response = self.give(start=130)
         self.assertContains(response, "The start 130 is above the target 120", status_code=422)
         self.assertFalse(Plan.objects.filter(student=self.student).exists())
+
+    def test_many_get_it_at_once_each_with_their_own_target_and_start(self):
+        bo = make_student(self.teacher, "Bo", grade=1)
+        cy = make_student(self.teacher, "Cy", grade=6)
+        own = {
+            f"target_{bo.pk}": "50%",
+            f"start_{cy.pk}": 100,
+            "start": "",
+            "due": "2031-05-01",
+        }
+        students = [self.student.pk, bo.pk, cy.pk]
+        response = self.give(students=students, target="90 %", **own)
+        self.assertRedirects(response, self.piece.get_absolute_url())
+        plans = {plan.student.name: plan for plan in Plan.objects.exclude(student=None)}
+        found = {name: (plan.target, plan.start) for name, plan in plans.items()}
+        self.assertEqual(found, {"Ines": (108, 70), "Bo": (60, 45), "Cy": (108, 100)})
+        self.assertEqual({f"{plan.by_when}" for plan in plans.values()}, {"2031-05-01"})
+
+    def test_a_wrong_target_is_told_with_what_would_be_right(self):
+        for target in ("fast", "900", "80 per cent", "5 %", "%"):
+            with self.subTest(target):
+                response = self.give(target=target)
+                self.assertContains(response, "is no target; write a tempo", status_code=422)
+        response = self.give(**{f"target_{self.student.pk}": "x"})
+        self.assertContains(response, "is no target", status_code=422)
+        response = self.give(**{f"start_{self.student.pk}": 130})
+        self.assertContains(response, "The start 130 is above the target 120", status_code=422)
+        self.assertContains(self.give(students=[]), "Choose a student", status_code=422)
+        self.assertFalse(Plan.objects.exclude(student=None).exists())
+
+    def test_a_student_added_on_the_way_comes_back_chosen(self):
+        address = f"{reverse('student-new')}?give={self.piece.pk}"
+        sent = {**self.opened(address, "home_days"), "name": "Bo"}
+        page = self.client.post(address, sent, follow=True)
+        self.assertContains(page, "Give Quay")
+        self.assertEqual(page.context["asked"].name, "Bo")
+        self.assertEqual(self.client.get(f"{reverse('student-new')}?give=999").status_code, 200)
 
     def test_a_piece_is_given_once(self):
         self.give()

@@ -17,7 +17,7 @@ from wren_ladder.drumming.hands.schools import Sticking
 from wren_ladder.drumming.style import School
 from wren_ladder.studio.changes.drills import send_drill
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, StepStanding
-from wren_ladder.studio.exchange.lifts import EVENT
+from wren_ladder.studio.exchange.lifts import CLIMBED, EVENT
 from wren_ladder.studio.exchange.studio_file import studio_lines
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.pages.reports.parent import report_context
@@ -256,7 +256,8 @@ class WholeStudio(ReportsTest):
                 del row[name]
         for row in tables["plan"]:
             row |= minutes
-            del row["status"], row["since"]
+            for name in CLIMBED:
+                del row[name]
         for row in tables["lesson"]:
             for name in EVENT:
                 del row[name]

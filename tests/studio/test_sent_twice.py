@@ -28,7 +28,7 @@ class SentTwice(StudioTest):
         for model, address, form in (
             (Student, reverse("student-new"), {**USUAL, "name": "Bo", "grade": 4, "lead": "R"}),
             (Plan, reverse("give", args=[self.piece.pk]),
-             {**RULE, "student": self.student.pk, "target": 120, "start": 90, "school": "bar"}),
+             {**RULE, "students": self.student.pk, "target": 120, "school": "bar"}),
             (HomeMinutes, reverse("minutes", args=[self.student.pk]),
              {"day": today, "minutes": 20}),
             (Step, reverse("step-add", args=[plan.pk]),

@@ -38,7 +38,11 @@ class Students(StudioTest):
         self.client.post(reverse("student-edit", args=[student.pk]), {**form, "grade": 5})
         self.assertEqual(self.fresh(student).grade, 5)
         address = reverse("student-delete", args=[student.pk])
-        self.assertContains(self.client.get(address), "can't be undone", html=False)
+        self.assertContains(
+            self.client.get(address),
+            'stays in the <a href="/bin/">bin</a> for 30 days',
+            html=False,
+        )
         self.client.post(address)
         self.assertFalse(Student.objects.exists())
 
@@ -132,7 +136,7 @@ class Ownership(StudioTest):
             self.assertNotContains(self.client.get(reverse(name)), "Quay")
         mine = make_piece(make_teacher("cy"), title="Mine")
         self.client.force_login(mine.owner)
-        form = {"student": Student.objects.get().pk, "target": 100, "start": 80, "rung": 5}
+        form = {"students": Student.objects.get().pk, "target": 100, "start": 80, "rung": 5}
         response = self.client.post(reverse("give", args=[mine.pk]), {**form, "clean_bars": 32})
         self.assertEqual(response.status_code, 422)
 

@@ -98,9 +98,7 @@ def stored(plan: Plan, today: date) -> Forecast:
 
 def outlook_of(plan: Plan, today: date) -> Outlook:
     """The plan against its student's exam, from what is stored."""
-    student = plan.student
-    exam = student.exam_date if plan.for_exam else None
-    return outlook(stored(plan, today), today, exam, student.buffer)
+    return outlook(stored(plan, today), today, plan.by_when, plan.student.buffer)
 
 
 def levers_of(

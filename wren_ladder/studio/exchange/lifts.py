@@ -114,6 +114,7 @@ def from_3(tables: Tables) -> Tables:
 
 
 MINUTES = {"lesson_minutes": 30, "home_days": 5, "home_minutes": 15}
+CLIMBED = {"status": "climbing", "since": None, "due": None}
 EVENT = {
     "time": None,
     "minutes": None,
@@ -135,7 +136,9 @@ def from_4(tables: Tables) -> Tables:
     return {
         **tables,
         "student": [_with_minutes(row, tables["plan"]) for row in tables["student"]],
-        "plan": [{**row, "status": "climbing", "since": None} for row in tables["plan"]],
+        "plan": [
+            {**row, "status": "climbing", "since": None, "due": None} for row in tables["plan"]
+        ],
         "lesson": [{**row, **EVENT} for row in tables["lesson"]],
         "period": [],
     }

@@ -1,6 +1,8 @@
 """Lesson plans: the steps of a piece, as a model for the studio or for one student, and what
 of a piece is a student's own: ranks of bars, fills written out."""
 
+from datetime import date
+
 from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
@@ -90,6 +92,7 @@ class Plan(models.Model):
         choices=School.choices(),
         default=School.BAR.value,
     )
+    due = models.DateField("by when", null=True, blank=True)
     for_exam = models.BooleanField("is for the exam", default=True)
     status = models.CharField(
         max_length=12, choices=Status, default=Status.CLIMBING, editable=False
@@ -115,6 +118,12 @@ class Plan(models.Model):
 
     def get_absolute_url(self) -> str:
         return reverse("plan" if self.student_id else "plan-steps", args=[self.pk])
+
+    @property
+    def by_when(self) -> date | None:
+        """The day it is to be ready for: its own, or its student's exam."""
+        exam = self.student.exam_date if self.student and self.for_exam else None
+        return self.due or exam
 
     @property
     def is_climbed(self) -> bool:

@@ -22,7 +22,7 @@ def ladder_of(
         for step in steps
         if step.is_needed or step == chosen
     ]
-    exam = plan.student.exam_date if plan.for_exam else None
+    exam = plan.by_when
     flag = [f"{exam:%-d %b}", _weeks((exam - today).days)] if exam else []
     starts = [step.start for step in steps if step.start]
     low = min([plan.start, *starts, plan.target])

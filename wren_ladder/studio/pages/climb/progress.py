@@ -33,7 +33,7 @@ def chart_of(
     for step, track in zip(needed, tracks, strict=True):
         strong = str(step.pk) == asked if asked else step.pk == plan.standing.held_by_id
         climbs.append(HeldTempos(step.name, track.held_days, strong))
-    exam = plan.student.exam_date if plan.for_exam else None
+    exam = plan.by_when
     flag = exam if exam and exam >= today else None
     return progress_chart(climbs, plan.target, today, flag, ahead_of(plan, seen))
 

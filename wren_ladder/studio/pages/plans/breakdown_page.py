@@ -206,8 +206,7 @@ def weeks_of(plan: Plan, steps: Sequence[Step], works: Sequence[Work], today: da
     """The work of the steps, laid out over weeks line by line."""
     ends = [step.step_kind in (*RUNS, StepKind.WHOLE) for step in steps]
     order = slowly_first(works, ends)
-    exam = plan.student.exam_date if plan.student else None
-    return schedule(works, agreed_pace(plan), today, exam, order)
+    return schedule(works, agreed_pace(plan), today, plan.by_when, order)
 
 
 def _branches(rows: Sequence[Row], studied: Study, chosen: Step | None) -> list[Branch]:

@@ -1,5 +1,7 @@
 """Forms for plans and their steps."""
 
+from copy import copy
+
 from django import forms
 
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
@@ -18,6 +20,7 @@ class ClimbForm(forms.ModelForm):
         model = Plan
         fields = [
             "target",
+            "due",
             "tolerance",
             "start",
             "ladder",
@@ -32,9 +35,12 @@ class ClimbForm(forms.ModelForm):
             "gate_drop",
             "for_exam",
         ]
+        widgets = {"due": forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")}
         help_texts = {
             "target": "The printed tempo, or this student's own: below it for a first "
             "performance, above it for headroom.",
+            "due": "A concert, or an exam of its own; empty: the student's exam, if it is for "
+            "that.",
             "for_exam": "Otherwise the exam's day says nothing about it.",
             "tolerance": "0: only the target itself will do. 4: a target of 120 is met at 116.",
             "gate_drop": "One or two rungs, then back up.",
@@ -90,23 +96,110 @@ class EditClimbForm(OpenInTwoTabs, ClimbForm):
 
 
 class GiveForm(ClimbForm):
-    """The same, with the student it is for, and the school it is broken down by."""
+    """A piece given to one student or many: whom, the target, by when. Everything else has its
+    usual value and can be changed, for all of them or for each."""
+
+    students = forms.ModelMultipleChoiceField(
+        queryset=Student.objects.none(),
+        widget=forms.CheckboxSelectMultiple,
+        label="To whom",
+        error_messages={"required": "Choose a student at least."},
+    )
+    target = forms.CharField(max_length=20)
 
     class Meta(ClimbForm.Meta):
         fields = ["school", *ClimbForm.Meta.fields]
         help_texts = {
             **ClimbForm.Meta.help_texts,
+            "target": "A tempo, or a share of the printed one: 80 %.",
+            "start": "Empty: it follows the target, and the student's grade.",
             "school": "Bar: every new bar alone first. Phrase: sections of eight first, and "
             "further down only where needed. Layer: every bar built from its plainest form.",
         }
 
-    student = forms.ModelChoiceField(queryset=Student.objects.none())
-    field_order = ["student", "school", "target", "start", "rung", "clean_bars"]
-
     def __init__(self, *args, owner, piece: Piece, **kwargs):
         super().__init__(*args, piece=piece, **kwargs)
-        free = Student.objects.filter(owner=owner).exclude(plans__piece=piece)
-        self.fields["student"].queryset = free
+        self.printed = piece.tempo.bpm
+        free = Student.objects.filter(owner=owner, status=Student.Status.HERE)
+        self.fields["students"].queryset = free.exclude(plans__piece=piece)
+        self.fields["start"].required = False
+        for student in self.fields["students"].queryset:
+            target, start = own_fields(student)
+            self.fields[target] = forms.CharField(
+                max_length=20, required=False, label=f"{student}'s own target"
+            )
+            self.fields[start] = forms.IntegerField(
+                required=False,
+                min_value=SLOWEST,
+                max_value=FASTEST,
+                label=f"{student}'s own start",
+            )
+
+    def rows(self):
+        """(checkbox, own target, own start) of each student, for the page."""
+        students = self.fields["students"].queryset
+        for box, student in zip(self["students"], students, strict=True):
+            target, start = own_fields(student)
+            yield box, student, self[target], self[start]
+
+    def asked(self):
+        return [self[name] for name in ("target", "due")]
+
+    def usual(self):
+        """The fields that have their usual value."""
+        names = [name for name in self.Meta.fields if name not in ("target", "due")]
+        return [self[name] for name in names]
+
+    def errors_in_usual(self) -> bool:
+        return any(field.errors for field in self.usual())
+
+    def clean_target(self) -> int:
+        return read_target(self.cleaned_data["target"], self.printed)
+
+    def clean(self):
+        cleaned = super().clean()
+        for student in cleaned.get("students") or ():
+            target, start = own_fields(student)
+            if cleaned.get(target):
+                try:
+                    cleaned[target] = read_target(cleaned[target], self.printed)
+                except forms.ValidationError as error:
+                    self.add_error(target, error)
+                    continue
+            most, own = cleaned.get(target) or cleaned.get("target"), cleaned.get(start)
+            if own and isinstance(most, int) and own > most:
+                self.add_error(start, f"The start {own} is above the target {most}.")
+        return cleaned
+
+    def plans(self) -> list[tuple[Student, Plan]]:
+        """A plan for each student, not stored yet; a start that nobody set follows."""
+        made = []
+        for student in self.cleaned_data["students"]:
+            target, start = own_fields(student)
+            plan = copy(self.instance)
+            plan.target = self.cleaned_data.get(target) or self.cleaned_data["target"]
+            plan.start = self.cleaned_data.get(start) or self.cleaned_data["start"]
+            made.append((student, plan))
+        return made
+
+
+def own_fields(student: Student) -> tuple[str, str]:
+    """The names of a student's own target and start in the form."""
+    return f"target_{student.pk}", f"start_{student.pk}"
+
+
+def read_target(text: str, printed: int) -> int:
+    """ "96", or "80 %" of the printed tempo."""
+    words = text.replace("%", " % ").split()
+    number = read_whole(words[0]) if words else None
+    share = words[1:] == ["%"]
+    found = None if number is None else round(printed * number / 100) if share else number
+    if found is None or words[1:] not in ([], ["%"]) or not SLOWEST <= found <= FASTEST:
+        raise forms.ValidationError(
+            f"'{text}' is no target; write a tempo from {SLOWEST} to {FASTEST}, such as "
+            f"{printed}, or a share such as 80 %."
+        )
+    return found
 
 
 class StepForm(OpenInTwoTabs, forms.ModelForm):

@@ -3,6 +3,8 @@
 import re
 
 from django.contrib import messages
+from django.db import transaction
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
@@ -51,19 +53,28 @@ def give_piece(request, pk):
         target=target,
         **plan_defaults(request.user.pk, target, asked.grade if asked else None),
     )
-    initial = {"student": asked.pk if asked else None}
+    initial = {"students": [asked.pk] if asked else [], "target": target, "start": None}
     form = GiveForm(
         posted(request), instance=plan, owner=request.user, piece=piece, initial=initial
     )
     if form.is_valid():
-        student, plan = form.cleaned_data["student"], form.save(commit=False)
-        if "start" not in form.changed_data:  # as proposed, so for this student's grade
-            plan.start = plan_defaults(request.user.pk, plan.target, student.grade)["start"]
-        plan = give(plan, student)
-        messages.success(request, f"{plan.student} climbs {piece.title} to {plan.target}.")
-        return redirect(plan)
+        return _given(request, piece, form)
+    usual = plan_defaults(request.user.pk, target, asked.grade if asked else None)
+    context = {"form": form, "piece": piece, "usual": usual, "asked": asked}
     status = 422 if form.is_bound else 200
-    return render(request, "plans/give.html", {"form": form, "piece": piece}, status=status)
+    return render(request, "plans/give.html", context, status=status)
+
+
+@transaction.atomic
+def _given(request: HttpRequest, piece: Piece, form: GiveForm) -> HttpResponse:
+    given = []
+    for student, plan in form.plans():
+        follows = plan_defaults(request.user.pk, plan.target, student.grade)["start"]
+        plan.start = plan.start or follows
+        given.append(give(plan, student))
+    said = ", ".join(f"{plan.student} climbs {piece.title} to {plan.target}" for plan in given)
+    messages.success(request, f"{said}.")
+    return redirect(given[0] if len(given) == 1 else piece)
 
 
 @require_http_methods(["GET", "POST"])

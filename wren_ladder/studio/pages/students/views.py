@@ -4,14 +4,16 @@ from django.contrib import messages
 from django.core.paginator import Paginator
 from django.db.models import Count, Q
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from wren_ladder.studio.changes.students import change_student, set_status
-from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.pages.requests import confirm_delete, number_asked, owned_or_404, posted
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.pages.students.forms import EditStudentForm
 from wren_ladder.studio.pages.students.page import compare_context, student_context
+from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.forms import StudentForm
 from wren_ladder.studio.students.links import link_out
@@ -40,10 +42,16 @@ def student_list(request):
 @sent_once
 def student_new(request):
     form = StudentForm(posted(request), instance=Student(owner=request.user))
+    wanted = number_asked(request, "give")
+    piece = Piece.objects.filter(owner=request.user, pk=wanted).first() if wanted else None
     if form.is_valid():
-        return redirect(form.save())
+        student = form.save()
+        if piece:  # on the way to giving it
+            return redirect(f"{reverse('give', args=[piece.pk])}?student={student.pk}")
+        return redirect(student)
+    context = {"form": form, "piece": piece}
     status = 422 if form.is_bound else 200
-    return render(request, "students/edit.html", {"form": form}, status=status)
+    return render(request, "students/edit.html", context, status=status)
 
 
 @require_safe
