@@ -8,7 +8,14 @@ from hypothesis import given
 
 from tests.builders import make_bar
 from tests.strategies import bars
-from wren_ladder.drumming.building.layers import LayerCode, isolations, layers, within
+from wren_ladder.drumming.building.layers import (
+    LayerCode,
+    in_layer,
+    isolations,
+    layers,
+    limb_pairs,
+    within,
+)
 from wren_ladder.drumming.building.pad import note_by_note, on_the_pad, to_the_kit
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Touch
 from wren_ladder.drumming.hands import stick_bar
@@ -16,6 +23,35 @@ from wren_ladder.drumming.hands import stick_bar
 
 def names(bar: Bar) -> list[str]:
     return [layer.name for layer in layers(bar)]
+
+
+class LimbPairs(unittest.TestCase):
+    def test_a_groove_comes_apart_in_twos(self):
+        bar = make_bar("hat 8ths\nsnare 2 4, ghost 2a\nkick 1 3 3&")
+        found = {
+            pair.code.value: {hit.drum for hit in pair.bar.hits} for pair in limb_pairs(bar)
+        }
+        self.assertEqual(
+            found,
+            {
+                "hands": {Drum.HIHAT, Drum.SNARE},
+                "cymbal-kick": {Drum.HIHAT, Drum.KICK},
+                "kick-hand": {Drum.SNARE, Drum.KICK},
+            },
+        )
+
+    def test_what_has_no_cymbal_has_its_hands_and_what_has_no_feet_nothing(self):
+        codes = [pair.code for pair in limb_pairs(make_bar("snare 1 2 3 4\nkick 1"))]
+        self.assertEqual(codes, [LayerCode.HANDS])
+        self.assertEqual(limb_pairs(make_bar("snare 16ths")), ())
+
+    @given(bars())
+    def test_a_pair_is_some_of_the_bars_own_strokes_and_read_again_by_its_code(self, bar):
+        for pair in limb_pairs(bar):
+            self.assertTrue(pair.bar.hits)
+            self.assertLess(set(pair.bar.hits), set(bar.hits))
+            if pair.code is not LayerCode.HANDS:  # which may be a layer, plainer than that
+                self.assertEqual(in_layer(bar, pair.code).hits, pair.bar.hits)
 
 
 class Stacks(unittest.TestCase):

@@ -19,6 +19,7 @@ from tests.studio.base import (
     make_student,
     set_lines,
 )
+from wren_ladder.studio.changes.plans import give
 from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.plans.models import Plan
@@ -197,6 +198,96 @@ class LessonMode(DayTest):
         step = self.plan.steps.last()
         page = self.client.get(self.address("lesson-mode"), {"at": step.pk})
         self.assertEqual(page.context["current"], step.pk)
+
+    def test_any_bar_is_called_up_whether_the_plan_has_it_or_not(self):
+        row = self.plan.piece.bars.get(position=1)  # equal to the first: no step of its own
+        self.assertFalse(self.plan.steps.filter(first=row, last=row, kind="bar").exists())
+        form = {"plan": self.plan.pk, "bar": 1}
+        page = self.client.post(self.address("lesson-bar"), form, follow=True)
+        step = self.plan.steps.get(pk=page.context["current"])
+        self.assertEqual((step.first, step.last), (row, row))
+        count = self.plan.steps.count()
+        self.client.post(self.address("lesson-bar"), form)
+        self.assertEqual(self.plan.steps.count(), count)  # it is there now
+        there = self.plan.steps.get(name="Bar 4")
+        self.client.post(reverse("step-drop", args=[there.pk]))
+        self.client.post(self.address("lesson-bar"), {**form, "bar": 3})
+        self.assertFalse(self.fresh(there).dropped)
+        for wrong in ({"bar": 99}, {"bar": "x"}, {"plan": 999}):
+            page = self.client.post(self.address("lesson-bar"), {**form, **wrong}, follow=True)
+            self.assertContains(page, "This bar is not in the piece any more")
+
+    def test_two_limbs_of_a_bar_by_one_press_and_they_are_logged(self):
+        page = self.client.get(self.address("lesson-mode"))
+        self.assertContains(page, "cymbal and kick")
+        form = {"step": self.step.pk, "limbs": "cymbal-kick"}
+        page = self.client.post(self.address("lesson-limbs"), form, follow=True)
+        current = page.context["current"]
+        card = next(one for one in page.context["cards"] if one.step.pk == current)
+        self.assertEqual(card.step.name, "Bar 1, cymbal and kick")
+        voices = {voice for _, voice, *_ in card.music.sound["strokes"]}
+        self.assertEqual(voices, {"hat", "kick"})
+        self.send(self.entry(step=card.step.pk))
+        self.assertEqual(self.fresh(card.step).standing.held, 90)
+        self.assertIsNone(self.fresh(self.step).standing.held)
+        count = self.plan.steps.count()
+        self.client.post(self.address("lesson-limbs"), form)
+        self.assertEqual(self.plan.steps.count(), count)
+        for wrong in ({"limbs": "feet"}, {"step": 999}):
+            sent = {**form, **wrong}
+            page = self.client.post(self.address("lesson-limbs"), sent, follow=True)
+            self.assertContains(page, "no such pair of limbs")
+
+    def test_the_desk_and_the_lesson_agree_on_what_comes_first(self):
+        self.student.lesson_day = date.today().weekday()
+        self.student.save()
+        last = self.plan.steps.get(name="Bar 4")
+        for was_set in ([], [last]):
+            lines = [
+                {"step": one.pk, "name": one.name, "piece": "Quay", "tempo": 90}
+                for one in was_set
+            ]
+            Lesson.objects.all().delete()
+            Lesson.objects.create(
+                student=self.student, day=date.today() - timedelta(days=7), was_set=lines
+            )
+            first = self.client.get(self.address("lesson-mode")).context["cards"][0]
+            (today,) = self.client.get(reverse("desk")).context["lessons"]
+            self.assertEqual((today.hear.step, today.hear.why), (first.step, first.why))
+
+    def test_what_was_set_is_heard_in_the_teachers_order_its_layers_too(self):
+        bar, other = (self.plan.steps.get(name=name) for name in ("Bar 1", "Bar 4"))
+        form = {"step": bar.pk, "limbs": "cymbal-kick"}
+        self.client.post(self.address("lesson-limbs"), form)
+        layer = self.plan.steps.get(part="cymbal-kick")
+        lines = [{"step": one.pk, "tempo": 90} for one in (other, layer, bar)]
+        Lesson.objects.create(
+            student=self.student,
+            day=date.today() - timedelta(days=7),
+            was_set=[{**one, "name": "x", "piece": "Quay"} for one in lines],
+        )
+        cards = self.client.get(self.address("lesson-mode")).context["cards"]
+        self.assertEqual([card.step for card in cards][:3], [other, layer, bar])
+
+    def test_no_join_comes_before_its_bars(self):
+        for log_first in (False, True):
+            if log_first:
+                log(self.step, 90)
+            names = [
+                card.step.name
+                for card in self.client.get(self.address("lesson-mode")).context["cards"]
+            ]
+            self.assertLess(names.index("Bar 1"), names.index("Bars 3 to 4"))
+            self.assertLess(names.index("Bar 4"), names.index("Bars 3 to 4"))
+
+    def test_a_layer_comes_up_before_its_bar_until_that_goes(self):
+        piece = make_piece(self.teacher, title="Mole")
+        plan = Plan(owner=self.teacher, piece=piece, target=120, start=90, school="layer")
+        plan = give(plan, self.student)
+        cards = self.client.get(self.address("lesson-mode")).context["cards"]
+        mole = [card.step.name for card in cards if card.plan == plan]
+        first = next(name for name in mole if name.startswith("Bar 1"))
+        self.assertEqual(first, "Bar 1, cymbal pulse")
 
     def test_without_a_piece_it_says_the_next_step(self):
         Plan.objects.all().delete()

@@ -24,6 +24,8 @@ class LayerCode(Coded):
 
     FILL = "fill", "the fill on the pad"
     HANDS = "hands", "hands alone"
+    CYMBAL_KICK = "cymbal-kick", "cymbal and kick"  # pairs of limbs, taken out of a groove
+    KICK_HAND = "kick-hand", "kick and the other hand"
     RHYTHM = "rhythm", "plain rhythm"
     PULSE = "pulse", "cymbal pulse"
     FEET = "feet", "+ feet"
@@ -73,8 +75,28 @@ def layers(bar: Bar) -> tuple[Layer, ...]:
 
 
 def in_layer(bar: Bar, code: str) -> Bar:
-    """The bar in one of its layers; the bar itself where it has no such layer any more."""
-    return next((layer.bar for layer in layers(bar) if layer.code == code), bar)
+    """The bar in one of its layers or pairs of limbs; the bar itself where it has no such
+    layer any more."""
+    built = (*layers(bar), *limb_pairs(bar))
+    return next((layer.bar for layer in built if layer.code == code), bar)
+
+
+def limb_pairs(bar: Bar) -> tuple[Layer, ...]:
+    """Two limbs of a groove without the others, as it is played; of any other bar the hands.
+    Those with nothing to play, or with everything, are left out."""
+    keeper = timekeeper(bar)
+    pairs = [(LayerCode.HANDS, [hit for hit in bar.hits if not hit.drum.by_foot])]
+    if keeper is not None:
+        kick = [hit for hit in bar.hits if hit.drum.surface is Surface.KICK]
+        cymbal = [hit for hit in bar.hits if hit.drum.surface is keeper]
+        other = [hit for hit in bar.hits if hit not in cymbal and not hit.drum.by_foot]
+        pairs += [(LayerCode.CYMBAL_KICK, cymbal + kick), (LayerCode.KICK_HAND, kick + other)]
+    found: dict[tuple[Hit, ...], Layer] = {}
+    for code, hits in pairs:
+        layer = bar.in_notes(hits=tuple(hits))
+        if hits and layer.hits != bar.hits:
+            found.setdefault(layer.hits, Layer(code.label, layer, code))
+    return tuple(found.values())
 
 
 def _plain_layers(bar: Bar) -> list[tuple[LayerCode, list[Hit]]]:

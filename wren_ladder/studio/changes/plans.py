@@ -8,6 +8,7 @@ from django.db.models import F, Q
 
 from wren_ladder.drumming.breakdown import StepKind, describe
 from wren_ladder.drumming.breakdown.step import MEETINGS, PARTS
+from wren_ladder.drumming.building.layers import LayerCode
 from wren_ladder.drumming.building.parts import Part
 from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.chart.serial import bar_to_json
@@ -142,6 +143,37 @@ def add_step(plan: Plan, first: BarRow, last: BarRow, **fields) -> Step:
     )
     refresh(plan)
     return step
+
+
+@transaction.atomic
+def bar_called_up(plan: Plan, row: BarRow) -> Step:
+    """The step of one bar of the piece, to be worked at in a lesson; one of the teacher's own
+    where the plan has none, or one that was left out, taken up again."""
+    alone = plan.steps.filter(first=row, last=row, kind__in=(StepKind.BAR, StepKind.OWN))
+    step = alone.order_by("dropped", "position").first()
+    if step is None:
+        return add_step(plan, row, row, why="called up in a lesson")
+    if step.dropped:
+        set_dropped(step, dropped=False)
+    return step
+
+
+@transaction.atomic
+def layer_called_up(step: Step, code: LayerCode) -> Step:
+    """A layer or pair of limbs of a step's bar, put in front of it where the plan has none."""
+    there = step.plan.steps.filter(kind=StepKind.LAYER, first=step.first, part=code)
+    layer = there.order_by("dropped", "position").first()
+    if layer is None:
+        name = describe(StepKind.LAYER, code, step.first.bar, step.first.bar)
+        layer = Step(
+            kind=StepKind.LAYER, part=code, first=step.first, last=step.first, name=name
+        )
+        _insert(step, [layer], behind=False)
+        refresh(step.plan)
+    elif layer.dropped:
+        Step.objects.filter(pk=layer.pk).update(dropped=False)
+        refresh(step.plan)
+    return layer
 
 
 @transaction.atomic

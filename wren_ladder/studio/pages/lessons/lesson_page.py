@@ -4,8 +4,12 @@ from collections import Counter
 from dataclasses import dataclass, replace
 from datetime import date
 
+from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.breakdown.near import Placed, near
+from wren_ladder.drumming.building.layers import LayerCode, limb_pairs
 from wren_ladder.drumming.climb import ClimbRule, stand
+from wren_ladder.drumming.description.phrases import phrases
+from wren_ladder.drumming.description.twins import twins
 from wren_ladder.studio.climb.log import earning
 from wren_ladder.studio.climb.models import Attempt, Where
 from wren_ladder.studio.lessons.agenda import agenda_of
@@ -31,6 +35,7 @@ class Card:
     tries: int  # logged today
     last: LastTry | None
     nearby: tuple[tuple[str, list[Step]], ...] = ()  # "simpler", and the steps that are
+    limb_pairs: tuple[LayerCode, ...] = ()  # of its bar, to be worked at by themselves
 
     @property
     def rungs(self) -> str:
@@ -47,6 +52,7 @@ def last_lesson(student: Student, before: date) -> Lesson | None:
     return student.lessons.filter(day__lt=before, state=Lesson.State.GIVEN).first()
 
 
+ONE_BAR = (StepKind.BAR, StepKind.OWN)
 CALLED = "called up"  # why a step is there that the agenda has not
 
 
@@ -68,6 +74,7 @@ def cards_of(
         replace(
             card_of(plan, step, music[plan.pk], why, tried[key]),
             nearby=steps_near(step, playable[plan.pk]),
+            limb_pairs=limb_pairs_of(step),
         )
         for key, why in asked
         for plan, step in (steps[key],)
@@ -85,6 +92,46 @@ def steps_near(step: Step, steps: list[Step]) -> tuple[tuple[str, list[Step]], .
     named = {one.pk: one for one in steps}
     sorts = (("Simpler", found.simpler), ("Into it", found.joins), ("Part of", found.larger))
     return tuple((said, [named[key] for key in keys]) for said, keys in sorts if keys)
+
+
+def limb_pairs_of(step: Step) -> tuple[LayerCode, ...]:
+    """The pairs of limbs that a step of one bar can be taken apart into."""
+    if step.step_kind not in ONE_BAR or step.first_id != step.last_id:
+        return ()
+    return tuple(pair.code for pair in limb_pairs(step.first.bar))
+
+
+@dataclass(frozen=True, slots=True)
+class WallRow:
+    """A line of a piece's wall: its section, and (place, number, held tempo) of its bars."""
+
+    section: str
+    bars: tuple[tuple[int, str, int | None], ...]
+
+
+def walls_of(plans: list[Plan]) -> list[tuple[Plan, list[WallRow]]]:
+    """Every bar of every piece, line by line, whether the plan has it or not."""
+    return [(plan, _wall(plan)) for plan in plans]
+
+
+def _wall(plan: Plan) -> list[WallRow]:
+    bars = [row.bar for row in plan.piece.bars.all()]
+    held = {
+        step.first.position: step.standing.held
+        for step in plan.steps.all()
+        if step.step_kind in ONE_BAR and step.music_is_there and step.first_id == step.last_id
+    }
+    kinds = twins(bars)
+    return [
+        WallRow(
+            phrase.section,
+            tuple(
+                (n, bars[n].number, held.get(n, held.get(kinds[n])))
+                for n in range(phrase.first, phrase.last + 1)
+            ),
+        )
+        for phrase in phrases(bars)
+    ]
 
 
 def _placed(step: Step) -> Placed:

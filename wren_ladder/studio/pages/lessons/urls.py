@@ -5,6 +5,8 @@ from wren_ladder.studio.pages.lessons import views
 urlpatterns = [
     path("students/<int:pk>/lesson/", views.lesson_mode, name="lesson-mode"),
     path("students/<int:pk>/lesson/entries/", views.lesson_entries, name="lesson-entries"),
+    path("students/<int:pk>/lesson/bar/", views.lesson_bar, name="lesson-bar"),
+    path("students/<int:pk>/lesson/limbs/", views.lesson_limbs, name="lesson-limbs"),
     path("students/<int:pk>/lesson/end/", views.lesson_end, name="lesson-end"),
     path("lessons/<int:pk>/set/", views.lesson_set, name="lesson-set"),
     path("students/<int:pk>/week/", views.week_page, name="week"),

@@ -7,8 +7,11 @@ from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
+from wren_ladder.drumming.building.layers import LayerCode
+from wren_ladder.drumming.chart.chart import MOST_BARS
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.changes.lessons import keep_lesson
+from wren_ladder.studio.changes.plans import bar_called_up, layer_called_up
 from wren_ladder.studio.climb.models import Where
 from wren_ladder.studio.lessons.models import OFF_CHOICES, Lesson
 from wren_ladder.studio.lessons.weeks import (
@@ -30,6 +33,8 @@ from wren_ladder.studio.pages.lessons.lesson_page import (
     cards_of,
     choices_to_call,
     last_lesson,
+    limb_pairs_of,
+    walls_of,
     what_was_done,
 )
 from wren_ladder.studio.pages.lessons.week_page import sheet_context, week_context
@@ -55,6 +60,7 @@ def lesson_mode(request, pk):
         "cards": cards,
         "current": current or (cards[0].step.pk if cards else None),
         "choices": choices_to_call(plans),
+        "walls": walls_of(plans),
         "last": last,
         "set_lines": week_of_lesson(last, week_begins(student, last, today)).lines
         if last and last.was_set
@@ -62,6 +68,34 @@ def lesson_mode(request, pk):
         "today": today,
     }
     return render(request, "lessons/lesson_mode.html", context)
+
+
+@require_POST
+def lesson_bar(request, pk):
+    """Any bar of any piece, in the plan or not."""
+    student = owned_or_404(Student, request.user, pk)
+    plan = student.plans.filter(pk=read_whole(request.POST.get("plan")) or 0).first()
+    place = read_whole(request.POST.get("bar"), 0, MOST_BARS)
+    row = plan.piece.bars.filter(position=place).first() if plan and place is not None else None
+    if row is None:
+        messages.error(request, "This bar is not in the piece any more.")
+        return redirect("lesson-mode", pk)
+    step = bar_called_up(plan, row)
+    return redirect(f"{reverse('lesson-mode', args=[pk])}?at={step.pk}")
+
+
+@require_POST
+def lesson_limbs(request, pk):
+    """Two limbs of a bar by themselves."""
+    student = owned_or_404(Student, request.user, pk)
+    asked = read_whole(request.POST.get("step")) or 0
+    step = STEPS.filter(plan__student=student, pk=asked).first()
+    code = request.POST.get("limbs")
+    if step is None or code not in limb_pairs_of(step):
+        messages.error(request, "This bar has no such pair of limbs.")
+        return redirect("lesson-mode", pk)
+    layer = layer_called_up(step, LayerCode(code))
+    return redirect(f"{reverse('lesson-mode', args=[pk])}?at={layer.pk}")
 
 
 @require_POST
