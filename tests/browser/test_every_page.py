@@ -45,6 +45,13 @@ def addresses() -> dict[str, str]:
         "lesson mode": f"/students/{student.pk}/lesson/",
         "end of the lesson": f"/students/{student.pk}/lesson/end/",
         "lesson": student.lessons.first().get_absolute_url(),
+        "another lesson": f"/students/{student.pk}/lessons/new/",
+        "change the lesson": f"/lessons/{student.lessons.first().pk}/change/",
+        "timetable": "/lessons/",
+        "terms and holidays": "/lessons/periods/",
+        "end of term": "/lessons/term/",
+        "bin": "/bin/",
+        "words": "/words/",
         "week": f"/students/{student.pk}/week/",
         "minutes": f"/students/{student.pk}/minutes/",
         "edit student": f"/students/{student.pk}/edit/",
@@ -92,6 +99,19 @@ class Accessible(BrowserTest):
             if fault["impact"] in ("serious", "critical")
         ]
 
+    def faults_at_night(self) -> list[str]:
+        """Only what the colours can be to blame for."""
+        self.page.emulate_media(color_scheme="dark", reduced_motion="reduce")
+        found = self.page.evaluate(
+            "axe.run({exclude: ['.staff-svg']}, {runOnly: ['color-contrast']})"
+        )
+        self.page.emulate_media(color_scheme="light", reduced_motion="no-preference")
+        return [
+            f"{node['html'][:120]}: {node['any'][0]['message'][:160]}"
+            for fault in found["violations"]
+            for node in fault["nodes"]
+        ]
+
     def test_no_page_has_a_serious_fault(self):
         self.go("/log-in/")
         self.assertEqual(self.faults(), [])
@@ -103,6 +123,7 @@ class Accessible(BrowserTest):
                 self.page.set_viewport_size({"width": 390, "height": 800})
                 self.assertEqual(self.faults(), [])
                 self.page.set_viewport_size({"width": self.width, "height": self.height})
+                self.assertEqual(self.faults_at_night(), [])
                 self.assertRegex(self.page.title(), r"^\S.+ · Wren Ladder$")
 
 

@@ -176,7 +176,7 @@ class FirstDay(BrowserTest):
         page.get_by_role("link", name="Pieces", exact=True).click()
         page.get_by_role("link", name="Lantern Row").click()
         page.get_by_role("link", name="Delete").click()
-        expect(page.locator("main")).to_contain_text("the plans and attempts of Ines Okafor")
+        expect(page.locator("main")).to_contain_text("the plans and tries of Ines Okafor")
         page.get_by_role("link", name="Keep it").click()
         expect(page.get_by_role("heading", name="Lantern Row")).to_be_visible()
         page.get_by_role("link", name="Delete").click()

@@ -167,7 +167,7 @@ class Gates(unittest.TestCase):
         self.assertEqual((usual.failures, usual.drop), (2, 1))
 
     def test_a_gate_may_be_as_narrow_or_as_wide_as_can_be(self):
-        self.assertEqual(Gate(clean_bars=1).spoken(1), "1 clean pass in a row")
+        self.assertEqual(Gate(clean_bars=1).spoken(1), "1 clean time through in a row")
         self.assertEqual(Gate(clean=1, tries=20, failures=1).tries, 20)
         for wrong in ({"tries": 21}, {"failures": 0}, {"drop": 0}, {"clean": 0}):
             with self.subTest(wrong), self.assertRaises(ChartError):
@@ -316,10 +316,12 @@ class Standings(unittest.TestCase):
     def test_a_full_gate_earns_the_rung_and_proposes_the_next(self):
         standing = self.standing("70+8")
         self.assertEqual((standing.held, standing.next), (70, 75))
-        self.assertEqual(standing.reason, "70 earned by 8 clean passes; next rung 75")
+        self.assertEqual(standing.reason, "70 earned by 8 clean times through; next rung 75")
 
     def test_passes_gather_while_no_try_fails(self):
-        self.assertEqual(self.standing("70+5").reason, "5 of the 8 clean passes that earn 70")
+        self.assertEqual(
+            self.standing("70+5").reason, "5 of the 8 clean times through that earn 70"
+        )
         self.assertEqual(self.standing("70+5", "70+3").held, 70)
         self.assertIsNone(self.standing("70+5", "70-", "70+3").held)
 

@@ -115,7 +115,7 @@ class Page(BreakdownTest):
             response,
             "Needs Bar 9, the figure on 3, Bar 9, note by note, Bar 9, first half, "
             "Bar 9, second half before it. "
-            "Starts at 65; 8 clean passes in a row earn a rung: 65, 70, 75,",
+            "Starts at 65; 8 clean times through in a row earn a rung: 65, 70, 75,",
         )
         response = self.client.get(reverse("step-panel", args=[self.step("Bar 1").pk]))
         self.assertContains(response, "Starts at 90;")

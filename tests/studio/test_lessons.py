@@ -232,7 +232,7 @@ class Climbs(StudioTest):
         self.assertIsNone(step.standing.held)  # clean on one day only
         self.assertIn("once more on another day", step.standing.reason)
         page = self.client.get(f"{self.plan.get_absolute_url()}?step={step.pk}")
-        self.assertContains(page, "8 clean passes in a row, on 2 different days")
+        self.assertContains(page, "8 clean times through in a row, on 2 different days")
 
     def test_a_gate_that_can_never_be_filled_is_refused(self):
         address = reverse("plan-edit", args=[self.plan.pk])
@@ -291,7 +291,7 @@ class Sheets(StudioTest):
 
     def test_the_html_of_the_sheet_has_boxes_and_a_caution(self):
         html = " ".join(self.html().split())
-        self.assertIn("8 clean passes in a row earn a tempo", html)
+        self.assertIn("8 clean times through in a row earn a tempo", html)
         self.assertIn('<span class="box"></span> 95', html)
         self.assertIn("min a day", html)
         self.assertIn("see a clinician", html)

@@ -109,7 +109,7 @@ class Looking(StudioTest):
     def test_deleting_asks_first_and_says_what_is_lost(self):
         make_plan(self.piece, make_student(self.teacher))
         address = reverse("piece-delete", args=[self.piece.pk])
-        self.assertContains(self.client.get(address), "the plans and attempts of Ines")
+        self.assertContains(self.client.get(address), "the plans and tries of Ines")
         self.assertTrue(Piece.objects.exists())
         self.client.post(address)
         self.assertFalse(Piece.objects.exists())

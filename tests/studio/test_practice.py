@@ -31,7 +31,7 @@ class Logging(PracticeTest):
         response = self.send()
         self.assertContains(response, "Logged: 90 clean")
         self.assertContains(response, "Next: <b>crotchet = 95</b>")
-        self.assertContains(response, "90 earned by 8 clean passes; next rung 95")
+        self.assertContains(response, "90 earned by 8 clean times through; next rung 95")
         self.assertEqual(self.fresh(self.bar4).standing.held, 90)
 
     def test_two_failed_tries_propose_a_drop(self):

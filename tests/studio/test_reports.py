@@ -211,7 +211,7 @@ class WholeStudio(ReportsTest):
     def test_another_installation_has_the_same_studio_with_new_numbers(self):
         eve = self.other_teacher()
         page = self.restore(self.text, eve)
-        self.assertContains(page, "1 students, 1 pieces and 32 attempts are here.")
+        self.assertContains(page, "1 students, 1 pieces and 32 tries are here.")
         plan = Plan.objects.get(owner=eve)
         self.assertNotEqual(plan.pk, self.plan.pk)
         mine = self.fresh(self.plan)

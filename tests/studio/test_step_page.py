@@ -26,7 +26,7 @@ class StepPage(StudioTest):
         self.assertContains(response, "step 2 of 4")
         self.assertContains(response, "staff-svg")
         self.assertContains(response, "<b>1 2 3 4</b>")
-        self.assertContains(response, "8 clean passes in a row earn the tempo")
+        self.assertContains(response, "8 clean times through in a row earn the tempo")
         self.assertContains(response, "Heights")
         before, after = (self.plan.steps.get(name=n).pk for n in ("Bar 1", "Bars 3 to 4"))
         self.assertContains(response, f'href="/steps/{before}/"')

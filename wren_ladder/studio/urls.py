@@ -17,4 +17,5 @@ urlpatterns = [
     path("", include("wren_ladder.studio.pages.exchange.urls")),
     path("", include("wren_ladder.studio.pages.reports.urls")),
     path("", include("wren_ladder.studio.pages.bin.urls")),
+    path("", include("wren_ladder.studio.pages.words.urls")),
 ]

@@ -39,11 +39,11 @@ class Gate:
         return passes_needed(bars, self.clean_bars)
 
     def spoken(self, bars: int) -> str:
-        """ "8 clean passes in a row", "3 clean tries of the last 4"."""
+        """ "8 clean times through in a row", "3 clean tries of the last 4"."""
         if self.kind is GateKind.TRIES:
             return f"{self.clean} clean tries of the last {self.tries}"
         passes = self.passes(bars)
-        row = f"{passes} clean pass{'' if passes == 1 else 'es'} in a row"
+        row = f"{passes} clean time{'' if passes == 1 else 's'} through in a row"
         return row if self.kind is GateKind.ROW else f"{row}, on {self.days} different days"
 
 

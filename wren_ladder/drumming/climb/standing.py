@@ -215,7 +215,7 @@ def _reason(state: ClimbState, log: Sequence[Attempt]) -> str:
 def _on_the_way(state: ClimbState) -> str:
     climb, held, working = state.climb, state.held, state.working
     if climb.gate.kind is GateKind.ROW and state.passed:
-        return f"{state.passed} of the {climb.passes} clean passes that earn {working}"
+        return f"{state.passed} of the {climb.passes} clean times through that earn {working}"
     if climb.gate.kind is GateKind.DAYS and len(state.filled.get(working, ())):
         more = climb.gate.days - len(state.filled[working])
         days = "on another day" if more == 1 else f"on {more} other days"

@@ -7,6 +7,8 @@ from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 from django.utils.text import slugify
 
+from wren_ladder.studio.pages.note_names import american_page, speaks_american
+
 PAPERS = ("A4", "Letter")
 
 
@@ -22,11 +24,12 @@ def inside_drawing(name: str) -> SafeString:
     return format_html("<style>{}</style>", mark_safe(css))
 
 
-def pdf(template: str, context: dict, title: str) -> HttpResponse:
-    """A page as PDF, named after its title."""
+def pdf(request: HttpRequest, template: str, context: dict, title: str) -> HttpResponse:
+    """A page as PDF, named after its title, in the note names of the teacher who prints it."""
     import weasyprint  # heavy, and only printing needs it
 
     html = render_to_string(template, context)
+    html = american_page(html) if speaks_american(request.user.pk) else html
     base = settings.STUDIO / "static"
     data = weasyprint.HTML(string=html, base_url=f"{base}/").write_pdf()
     name = slugify(title) or "piece"

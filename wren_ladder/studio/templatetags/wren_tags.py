@@ -6,6 +6,7 @@ from django import template
 from django.utils.html import format_html
 
 from wren_ladder.drumming.notation.counts.words import LINES
+from wren_ladder.studio.pages.words.glossary import WORDS
 
 register = template.Library()
 
@@ -26,6 +27,17 @@ def drum_lines():
 def new_key():
     """A key of its own for what a form sends, so that sent twice it is kept once."""
     return str(uuid4())
+
+
+@register.simple_tag
+def term(word, shown=""):
+    """A word of the house that explains itself where it is pointed at or has the focus."""
+    return format_html(
+        '<dfn class="term" tabindex="0">{}'
+        '<span class="term-says" role="tooltip">{}</span></dfn>',
+        shown or word,
+        WORDS[word],
+    )
 
 
 # The words that a chart is mostly typed with, for a row above a phone's keyboard.

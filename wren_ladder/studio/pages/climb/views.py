@@ -135,11 +135,11 @@ def attempt_delete(request, pk):
     return confirm_delete(
         request,
         attempt,
-        what=f"the attempt of {attempt.day:%-d %B %Y} at {attempt.tempo}",
+        what=f"the try of {attempt.day:%-d %B %Y} at {attempt.tempo}",
         lost="this one try; the step's rung is worked out anew from the others",
         back=back,
         then=back,
-        done="The attempt is deleted; the ladder is worked out anew.",
+        done="The try is deleted; the ladder is worked out anew.",
     )
 
 

@@ -152,6 +152,6 @@ def studio_in(request):
             form.add_error("file", f"Nothing was changed. {error}")
         else:
             said = f"{found['student']} students, {found['piece']} pieces and "
-            messages.success(request, f"{said}{found['attempt']} attempts are here.")
+            messages.success(request, f"{said}{found['attempt']} tries are here.")
             return redirect("desk")
     return render(request, "exchange/in_and_out.html", _context(request, form), status=422)

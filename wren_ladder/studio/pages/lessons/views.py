@@ -208,4 +208,4 @@ def week_sheet(request, pk):
     context = sheet_context(student, timezone.localdate()) | paper_of(request)
     if student.link_key:
         context["qr"] = qr_svg(address_of(request, student))
-    return pdf("lessons/week_sheet.html", context, f"{student} week")
+    return pdf(request, "lessons/week_sheet.html", context, f"{student} week")

@@ -26,6 +26,7 @@ MOST_A_DAY = 20  # entries of minutes
 @require_safe
 def link_page(request, signed):
     student = student_or_404(signed)
+    request.teaches = student.owner_id
     context = {**link_context(student, timezone.localdate()), "signed": signed}
     return render(request, "link/link.html", {**context, "form": MinutesForm()})
 

@@ -357,7 +357,7 @@ def editor_save(request, pk=None):
     form = HeadForm(request.POST)
     if form.is_valid() and not error:
         piece = save_draft(draft, **form.cleaned_data)
-        messages.success(request, "Saved. Plans and attempts stay with their bars.")
+        messages.success(request, "Saved. Plans and tries stay with their bars.")
         return redirect(piece)
     draft.save()
     if "text" in request.POST:

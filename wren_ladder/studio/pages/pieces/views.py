@@ -94,7 +94,7 @@ def piece_vocabulary(request, pk):
 def piece_vocabulary_pdf(request, pk):
     piece = owned_or_404(Piece, request.user, pk)
     context = vocabulary_context(request, piece)
-    return pdf("pieces/vocabulary_sheet.html", context, f"{piece.title} vocabulary")
+    return pdf(request, "pieces/vocabulary_sheet.html", context, f"{piece.title} vocabulary")
 
 
 @require_safe
@@ -112,7 +112,7 @@ def piece_score(request, pk):
 @require_safe
 def piece_score_pdf(request, pk):
     piece = owned_or_404(Piece, request.user, pk)
-    return pdf("pieces/score_sheet.html", score_context(request, piece), piece.title)
+    return pdf(request, "pieces/score_sheet.html", score_context(request, piece), piece.title)
 
 
 @require_safe
@@ -120,7 +120,7 @@ def piece_road_pdf(request, pk):
     piece = owned_or_404(Piece, request.user, pk)
     title = f"{piece.title} road map"
     context = {**road_context(request, piece), "printed": inside_drawing("road-printed.css")}
-    return pdf("pieces/road_sheet.html", context, title)
+    return pdf(request, "pieces/road_sheet.html", context, title)
 
 
 @require_safe
@@ -141,7 +141,7 @@ def piece_delete(request, pk):
     climbing = [plan.student.name for plan in piece.plans.exclude(student=None)]
     lost = f"its {piece.bar_count} bars"
     if climbing:
-        lost += f", and the plans and attempts of {', '.join(climbing)}"
+        lost += f", and the plans and tries of {', '.join(climbing)}"
     return confirm_delete(
         request,
         piece,

@@ -274,7 +274,7 @@ def built_up_sheet(request, pk, index):
     plan = plan_or_404(request.user, pk)
     context = _bar_or_404(plan, index) | paper_of(request)
     title = f"{plan.piece.title} bar {context['bar'].bar.number}"
-    return pdf("plans/built_up_sheet.html", context, title)
+    return pdf(request, "plans/built_up_sheet.html", context, title)
 
 
 def _bar_or_404(plan: Plan, index: int) -> dict:

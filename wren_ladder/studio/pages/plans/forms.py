@@ -55,7 +55,7 @@ class ClimbForm(forms.ModelForm):
             "gate_clean": "Only for tries out of tries.",
             "gate_days": "Only for different days.",
             "clean_bars": "32 means four times through an 8-bar phrase; a single bar "
-            "never needs more than 8 passes.",
+            "never needs more than 8 times through.",
         }
 
     def __init__(self, *args, piece: Piece, **kwargs):

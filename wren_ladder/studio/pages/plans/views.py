@@ -131,7 +131,7 @@ def plan_delete(request, pk):
         request,
         plan,
         what=f"{whose} of {plan.piece}",
-        lost=f"{plan.steps.count()} steps and every attempt logged in them",
+        lost=f"{plan.steps.count()} steps and every try logged in them",
         back=plan.get_absolute_url(),
         then=(plan.student or plan.piece).get_absolute_url(),
         done="The plan is deleted; the piece stays.",
@@ -145,11 +145,13 @@ def plan_sheet(request, pk):
     asked = (read_whole(step) for step in request.GET.getlist("step"))
     wanted = {step for step in asked if step is not None}
     context = sheet_context(plan, wanted, timezone.localdate()) | paper_of(request)
-    return pdf("plans/sheet.html", context, f"{plan.student or 'model'} {plan.piece.title}")
+    return pdf(
+        request, "plans/sheet.html", context, f"{plan.student or 'model'} {plan.piece.title}"
+    )
 
 
 @require_safe
 def wall_chart(request, pk):
     plan = plan_or_404(request.user, pk)
     context = wall_chart_context(plan) | paper_of(request)
-    return pdf("plans/wall_chart.html", context, f"{plan.piece.title} wall chart")
+    return pdf(request, "plans/wall_chart.html", context, f"{plan.piece.title} wall chart")

@@ -31,4 +31,4 @@ def report_words(request, pk):
 def report(request, pk):
     student = owned_or_404(Student, request.user, pk)
     context = report_context(student, timezone.localdate()) | paper_of(request)
-    return pdf("reports/report.html", context, f"{student} progress")
+    return pdf(request, "reports/report.html", context, f"{student} progress")

@@ -102,7 +102,7 @@ def student_delete(request, pk):
         request,
         student,
         what=student.name,
-        lost=f"{student.plans.count()} plans with every attempt logged in them, the lessons, "
+        lost=f"{student.plans.count()} plans with every try logged in them, the lessons, "
         "the minutes and the link",
         back=student.get_absolute_url(),
         then="students",

@@ -174,7 +174,7 @@ def term_csv(request):
 
 @require_safe
 def term_sheet(request):
-    return pdf("timetable/term_sheet.html", _term(request) | paper_of(request), "term")
+    return pdf(request, "timetable/term_sheet.html", _term(request) | paper_of(request), "term")
 
 
 def _term(request: HttpRequest) -> dict:

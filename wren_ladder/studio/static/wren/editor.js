@@ -115,13 +115,13 @@
     }
   });
 
-  // A stroke is taken in hand by a click, raised or lowered by dragging it.
+  // A click takes a stroke away, with shift in hand; dragged it goes up or down.
   let held = null;
   form.addEventListener("pointerdown", (event) => {
     const stroke = event.target.closest(".stroke[data-at]");
     if (!stroke) return;
     event.preventDefault();
-    held = event.clientY;
+    held = { y: event.clientY, inHand: event.shiftKey };
     at.value = stroke.dataset.at;
     form.querySelector(`input[name=drum][value="${stroke.dataset.drum}"]`).checked = true;
     field("grid").focus();
@@ -129,12 +129,11 @@
   });
   document.addEventListener("pointerup", (event) => {
     if (held === null) return;
-    const steps = Math.round((held - event.clientY) / 18);
+    const steps = Math.round((held.y - event.clientY) / 18);
+    const inHand = held.inHand;
     held = null;
+    if (!steps && !inHand) act("take");
     for (let step = 0; step < Math.min(3, Math.abs(steps)); step++) act(steps > 0 ? "higher" : "lower");
-  });
-  form.addEventListener("dblclick", (event) => {
-    if (event.target.closest(".stroke[data-at]")) act("take");
   });
 
   form.addEventListener("change", (event) => {
@@ -152,9 +151,6 @@
     const frame = wall.getBoundingClientRect();
     if (card.top < frame.top) wall.scrollTop -= frame.top - card.top;
     if (card.bottom > frame.bottom) wall.scrollTop += card.bottom - frame.bottom;
-  });
-  document.addEventListener("htmx:sendError", () => {
-    field("bar-said").textContent = "The studio does not answer; what you typed is still here. Try again.";
   });
   mark(false);
 })();

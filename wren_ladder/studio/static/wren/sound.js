@@ -3,6 +3,11 @@
   "use strict";
   const AHEAD = 0.4, EVERY = 120, QUIET = 0.35; // seconds, milliseconds, and a gentle volume
 
+  // Sound stops when its step leaves the screen.
+  const leaving = new IntersectionObserver((seen) => {
+    if (timer && seen.some((one) => !one.isIntersecting)) stop();
+  });
+
   let context = null, noise = null, timer = null, stopped = () => {};
 
   function open() {
@@ -98,11 +103,24 @@
     if (again) return;
     const score = JSON.parse(document.getElementById(button.dataset.play).textContent);
     const bpm = document.getElementById(button.dataset.bpm || "");
-    const click = document.getElementById("with-click");
+    const click = document.querySelector("[data-click]");
     button.setAttribute("aria-pressed", "true");
+    const said = button.firstChild.textContent;
+    button.firstChild.textContent = "Stop ";
     const clicks = () => !click || click.checked;
-    const ended = () => button.setAttribute("aria-pressed", "false");
+    const ended = () => {
+      button.setAttribute("aria-pressed", "false");
+      button.firstChild.textContent = said;
+      leaving.disconnect();
+    };
+    leaving.observe(button.closest("section") || button);
     play(score, Number(bpm && bpm.value) || score.bpm, clicks, ended);
+  });
+
+  // One switch for all steps of a page, wherever it is pressed.
+  document.addEventListener("change", (event) => {
+    if (!event.target.matches("[data-click]")) return;
+    document.querySelectorAll("[data-click]").forEach((one) => { one.checked = event.target.checked; });
   });
 
   document.addEventListener("htmx:beforeSwap", (event) => {

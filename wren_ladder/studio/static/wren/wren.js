@@ -128,6 +128,42 @@
     setTimeout(() => form.querySelectorAll("button").forEach((one) => { one.disabled = true; }));
   });
 
+  // Ctrl-S saves what the page is there to save.
+  document.addEventListener("keydown", (event) => {
+    const save = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "s" &&
+      document.querySelector("[data-save]");
+    if (!save) return;
+    event.preventDefault();
+    save.click();
+  });
+
+  // Where the studio does not answer, what was typed stays: it is said, tried again when the
+  // connection is back, and the page is not left without asking until it has arrived.
+  let unsent = null;
+  document.addEventListener("htmx:sendError", (event) => {
+    unsent = event.target;
+    statusNote("The studio does not answer. What you typed is still here; it is sent when the connection is back.");
+  });
+  document.addEventListener("htmx:afterRequest", (event) => {
+    if (!unsent || !event.detail.successful) return;
+    unsent = null;
+    document.getElementById("status-note").remove();
+  });
+  window.addEventListener("online", () => {
+    const field = unsent && unsent.querySelector("textarea, input:not([type=hidden])");
+    if (field) field.dispatchEvent(new Event("input", { bubbles: true }));
+  });
+  window.addEventListener("beforeunload", (event) => { if (unsent) event.preventDefault(); });
+
+  // A page that comes back after one of its forms was sent stands where it stood.
+  const place = "wren-place " + location.pathname;
+  document.addEventListener("submit", () => sessionStorage.setItem(place, String(window.scrollY)));
+  const stood = sessionStorage.getItem(place);
+  if (stood !== null) {
+    sessionStorage.removeItem(place);
+    if (!location.hash) window.scrollTo(0, Number(stood));
+  }
+
   // Paper takes seconds: it is fetched while the page stays and says so, and opens in a tab of its own.
   document.addEventListener("click", (event) => {
     const link = event.target.closest('a[href*=".pdf"]');
@@ -135,8 +171,7 @@
     event.preventDefault();
     if (link.hasAttribute("aria-busy")) return;
     link.setAttribute("aria-busy", "true");
-    const note = paperNote();
-    note.textContent = "The paper is being made …";
+    const note = statusNote("The paper is being made …");
     fetch(link.href).then((answer) => {
       if (!answer.ok) throw new Error();
       return answer.blob();
@@ -152,12 +187,11 @@
     }).finally(() => link.removeAttribute("aria-busy"));
   });
 
-  function paperNote() {
-    const kept = document.getElementById("paper-note");
-    if (kept) return kept;
-    const note = document.createElement("p");
-    note.id = "paper-note";
+  function statusNote(text) {
+    const note = document.getElementById("status-note") || document.createElement("p");
+    note.id = "status-note";
     note.setAttribute("role", "status");
+    note.textContent = text;
     document.body.append(note);
     return note;
   }
