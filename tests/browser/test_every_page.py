@@ -156,7 +156,7 @@ class Fingers(BrowserTest):
         && getComputedStyle(one).display === "inline";
       const tick = "[type=checkbox], [type=radio]";
       const height = (one) =>
-        (one.matches(tick) ? one.labels[0] : one).getBoundingClientRect().height;
+        (one.matches(tick) ? one.labels[0] || one : one).getBoundingClientRect().height;
       return [...document.querySelectorAll(all)]
         .filter((one) => one.checkVisibility() && !one.closest(unseen) && !inText(one))
         .filter((one) => height(one) < 43.5)

@@ -1,9 +1,11 @@
 """A lesson by keys, a lost connection, two tabs, a student's phone."""
 
-from datetime import date
+import io
+from datetime import date, timedelta
 
 from django.urls import reverse
 from playwright.sync_api import expect
+from pypdf import PdfReader
 
 from tests.browser.base import BrowserTest
 from tests.studio.base import make_piece, make_plan, make_student, make_teacher
@@ -64,11 +66,11 @@ class WholeLesson(LessonTest):
         page.keyboard.press("e")
         expect(page.get_by_text("Bar 1 of Quay: 95 earned, 2 tries")).to_be_visible()
         expect(page.get_by_text("Bar 4 of Quay: no rung yet, 3 tries")).to_be_visible()
-        page.get_by_label("Note").fill("Left hand late.")
+        page.get_by_label("Private note").fill("Left hand late.")
         page.get_by_role("button", name="Keep the lesson").click()
         expect(page.get_by_role("heading", name="Lesson of Ines Okafor")).to_be_visible()
         expect(page.get_by_text("Left hand late.")).to_be_visible()
-        expect(page.get_by_role("link", name="Sheet: Quay (PDF)")).to_be_visible()
+        expect(page.get_by_role("link", name="The sheet (PDF)")).to_be_visible()
         self.assertEqual(Lesson.objects.get().day, date.today())
         self.assertEqual(Attempt.objects.get(tempo=95).note, "sat up straight")
         self.go("/")
@@ -268,7 +270,7 @@ class Phone(LessonTest):
         page = self.go(self.path)
         expect(page.get_by_role("heading", name="Ines's week")).to_be_visible()
         card = page.locator(".lesson-card").first
-        card.get_by_role("button", name="Clean").click()
+        card.get_by_role("button", name="I did it").click()
         expect(card.locator("[data-show=reason]")).to_have_text("90 is yours. Now 95.")
         expect(card.locator("[name=tempo]")).to_have_value("95")
         expect(card.locator(".said")).to_have_text("90 clean: 90 is yours now.")
@@ -291,6 +293,104 @@ class Phone(LessonTest):
     def test_a_link_that_was_closed_meanwhile_keeps_the_try_and_says_so(self):
         page = self.go(self.path)
         open_link(self.student)  # another address from now on
-        page.locator(".lesson-card").first.get_by_role("button", name="Clean").click()
+        page.locator(".lesson-card").first.get_by_role("button", name="I did it").click()
         expect(page.locator(".waiting")).to_contain_text("This link was closed")
         self.assertEqual(self.tries(), [])
+
+
+class ThreeLessons(LessonTest):
+    """Three lessons in a row: two slips undone, a student who is ill, and a set week that is
+    the same on paper and on the phone, and is there the week after."""
+
+    def setUp(self):
+        super().setUp()
+        names = ("Bo Quill", "Cy Marsh")
+        self.others = [
+            make_student(self.teacher, name, lesson_day=date.today().weekday())
+            for name in names
+        ]
+        for student in self.others:
+            make_plan(self.plan.piece, student)
+
+    def lines(self) -> list[str]:
+        found = self.page.locator("ol.set-lines").first.locator("li").all_text_contents()
+        return [" ".join(line.split()).split(" played")[0] for line in found]
+
+    def test_an_afternoon_and_the_week_after(self):
+        self.log_in()
+        page = self.page
+        # The second is ill: one press, and the Desk says so.
+        card = page.locator(".today-lesson", has_text="Bo Quill")
+        card.get_by_text("Not taking place").click()
+        card.get_by_role("button", name="The student is ill").click()
+        expect(page.get_by_text("Ill (the student).", exact=True)).to_be_visible()
+        self.go("/")
+        expect(page.locator(".today-lesson", has_text="Bo Quill")).to_contain_text("Ill")
+
+        # The first has a lesson with two slips, each undone on the spot.
+        page.locator(".today-lesson", has_text="Ines").get_by_role("link", name="Begin").click()
+        page.wait_for_url(f"**{self.mode}")
+        self.press("c")
+        expect(self.open_card().locator(".said")).to_contain_text("90 clean")
+        self.press("u")
+        expect(self.open_card().locator("[data-show=held]")).to_have_text("nothing yet")
+        self.press("x")
+        self.press("x")
+        expect(self.open_card().locator(".said")).to_contain_text("not yet")
+        self.open_card().get_by_role("button", name="undo").click()
+        expect(self.open_card().locator(".said")).not_to_be_empty()
+        self.press("c")
+        expect(self.open_card().locator("[data-show=held]")).to_have_text("90")
+        self.open_card().get_by_role("button", name="cymbal and kick").click()
+        expect(self.open_card().get_by_role("heading")).to_have_text("Bar 1, cymbal and kick")
+        self.press("c")
+        expect(self.open_card().locator(".said")).to_contain_text("90 clean")
+        page.keyboard.press("e")
+
+        # The end: lines reordered, one of the teacher's own, words for the child.
+        first = page.locator(".set-row").first.locator("b").text_content()
+        page.locator(".set-row").first.get_by_label("Move down").click()
+        expect(page.locator(".set-row").nth(1)).to_contain_text(first)
+        page.get_by_placeholder("listen to the recording").first.fill("clap it first")
+        page.get_by_label("Message to the student").fill("Count aloud, always!")
+        page.get_by_role("button", name="Keep the lesson").click()
+        expect(page.get_by_text("The lesson is kept.")).to_be_visible()
+        kept = self.lines()
+        self.assertIn("clap it first", kept)
+        self.assertTrue(kept[1].startswith(first))
+
+        # The third lesson, and the Desk shows what was set in the first.
+        self.go("/")
+        expect(page.locator(".today-lesson", has_text="Ines")).to_contain_text("Set today:")
+        page.locator(".today-lesson", has_text="Cy").get_by_role("link", name="Begin").click()
+        page.wait_for_url("**/lesson/")
+        self.press("c")
+        expect(self.open_card().locator(".said")).to_contain_text("90 clean")
+        page.keyboard.press("e")
+        page.get_by_role("button", name="Keep the lesson").click()
+        expect(page.get_by_role("heading", name="Lesson of Cy Marsh")).to_be_visible()
+
+        # Line by line the same on the week, on paper and on the phone.
+        self.go(reverse("week", args=[self.student.pk]))
+        self.assertEqual(self.lines(), kept)
+        paper = self.page.request.get(
+            f"{self.live_server_url}{reverse('week-sheet', args=[self.student.pk])}"
+        )
+        pages = PdfReader(io.BytesIO(paper.body())).pages
+        said = " ".join(" ".join(page.extract_text() for page in pages).split())
+        for line in kept:
+            self.assertIn(line, said)
+        open_link(self.student)
+        self.go(path_of(self.student))
+        expect(page.get_by_text("Count aloud, always!")).to_be_visible()
+        page.get_by_text("All that is set for this week").click()
+        self.assertEqual(self.lines(), kept)
+
+        # A week later it is still what was set, and is heard first in that order.
+        Lesson.objects.filter(student=self.student).update(day=date.today() - timedelta(days=7))
+        Attempt.objects.update(day=date.today() - timedelta(days=7))
+        self.go(reverse("week", args=[self.student.pk]))
+        self.assertEqual(self.lines(), kept)
+        self.go(self.mode)
+        way = page.locator(".lesson-way a").first
+        self.assertTrue(kept[0].startswith(way.text_content().split("\n")[0].strip()))

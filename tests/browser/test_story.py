@@ -109,7 +109,7 @@ class FirstDay(BrowserTest):
         page.keyboard.press("s")
         page.get_by_role("link", name="Add a student").click()
         page.get_by_label("Name").fill("Ines Okafor")
-        page.get_by_label("Grade").fill("2")
+        page.get_by_label("Grade").select_option("2")
         page.get_by_label("Leading hand").select_option("L")
         page.get_by_label("Exam date").fill("2031-03-12")
         page.get_by_role("button", name="Save").click()
@@ -140,15 +140,15 @@ class FirstDay(BrowserTest):
             with page.expect_response("**/attempts/"):
                 page.keyboard.press("x")
             expect(page.locator("#climb fieldset")).to_be_enabled()
-            expect(page.locator("#climb .note")).to_contain_text("Logged: 85 not yet")
+            expect(page.locator("#climb p.note")).to_contain_text("Logged: 85 not yet")
         expect(page.locator("#climb")).to_contain_text("2 failed tries at 85: drop to 80")
         for name in ("Bar 1", "Bars 3 to 4", "Whole piece", "Bars 2–3"):
             option = page.locator("#which option", has_text=name + " ·").first
             page.get_by_label("Step", exact=True).select_option(option.get_attribute("value"))
-            expect(page.locator("#climb .note")).to_have_count(0)
+            expect(page.locator("#climb p.note")).to_have_count(0)
             page.get_by_label("A word").fill("steady")
             page.get_by_role("button", name="Clean").click()
-            expect(page.locator("#climb .note")).to_contain_text("Logged: 80 clean")
+            expect(page.locator("#climb p.note")).to_contain_text("Logged: 80 clean")
         expect(page.get_by_role("heading", name="Ready speed 80 of 90")).to_be_visible()
 
     def see_it_on_desk_and_progress(self):
@@ -180,8 +180,8 @@ class FirstDay(BrowserTest):
         page.get_by_role("link", name="Keep it").click()
         expect(page.get_by_role("heading", name="Lantern Row")).to_be_visible()
         page.get_by_role("link", name="Delete").click()
-        page.get_by_role("button", name="Delete for good").click()
-        expect(page.get_by_text("Lantern Row is deleted.")).to_be_visible()
+        page.get_by_role("button", name="Delete", exact=True).click()
+        expect(page.get_by_text("It lies in the bin for 30 days.")).to_be_visible()
 
 
 class Keys(BrowserTest):

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import replace
+from datetime import date
 from fractions import Fraction
 
 from django.contrib.auth.models import AbstractBaseUser
@@ -9,10 +10,11 @@ from django.db import transaction
 
 from wren_ladder.drumming.chart import Chart, Hand
 from wren_ladder.drumming.hands import stick_page
+from wren_ladder.drumming.notation.counts import write_chart
 from wren_ladder.drumming.numbers import read_ratio
 from wren_ladder.studio.climb.standings import refresh_all
 from wren_ladder.studio.pieces.drafts import bars_of
-from wren_ladder.studio.pieces.models import Draft, Piece
+from wren_ladder.studio.pieces.models import Draft, Import, Piece
 from wren_ladder.studio.pieces.storing import store_chart
 from wren_ladder.studio.teaching.models import style_of
 
@@ -42,6 +44,21 @@ def save_piece(
     if bars == list(piece.bars.values_list("pk", "data")):  # a new title is no new music
         piece.plans.filter(made_of=was).update(made_of=piece.fingerprint)
     refresh_all(piece.plans.all())
+
+
+@transaction.atomic
+def replace_piece(piece: Piece, chart: Chart, today: date, **fields) -> Import:
+    """Other music in place of the piece's: bars that stay keep their rows, and with them their
+    steps and tries. The bars of before are kept as a file that waits to be read."""
+    text = write_chart(Chart(piece.title, tuple(row.bar for row in piece.bars.all())))
+    before = Import.objects.create(
+        owner_id=piece.owner_id,
+        name=f"{piece.title} before {today:%-d %b %Y}.wren"[:200],
+        data=text.encode(),
+        grade=piece.grade,
+    )
+    save_piece(piece, chart, title=chart.title, **fields)
+    return before
 
 
 @transaction.atomic

@@ -114,6 +114,7 @@ def from_3(tables: Tables) -> Tables:
 
 
 MINUTES = {"lesson_minutes": 30, "home_days": 5, "home_minutes": 15}
+HERE = {"status": "here", "home_earns": True, "trial": False}
 CLIMBED = {"status": "climbing", "since": None, "due": None}
 EVENT = {
     "time": None,
@@ -136,9 +137,8 @@ def from_4(tables: Tables) -> Tables:
     return {
         **tables,
         "student": [_with_minutes(row, tables["plan"]) for row in tables["student"]],
-        "plan": [
-            {**row, "status": "climbing", "since": None, "due": None} for row in tables["plan"]
-        ],
+        "plan": [{**row, **CLIMBED} for row in tables["plan"]],
+        "piece": [{**row, "trial": False} for row in tables["piece"]],
         "lesson": [{**row, **EVENT} for row in tables["lesson"]],
         "period": [],
     }
@@ -151,7 +151,7 @@ def _with_minutes(student: dict, plans: list[dict]) -> dict:
         for name, usual in MINUTES.items()
     }
     raised = max([plan["raised"] for plan in mine if plan["raised"]], default=None)
-    return {**student, **minutes, "raised": raised, "status": "here", "home_earns": True}
+    return {**student, **minutes, "raised": raised, **HERE}
 
 
 LIFTS: dict[int, Callable[[Tables], Tables]] = {

@@ -23,6 +23,7 @@ class Piece(models.Model):
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="pieces")
     title = models.CharField(max_length=120)
     grade = models.PositiveSmallIntegerField(null=True, blank=True, validators=GRADES)
+    trial = models.BooleanField(default=False, editable=False)  # here to try the studio with
     notes = models.TextField(blank=True, max_length=4000)
     # The student whose drills these are; such a piece comes and goes with them.
     drills_of = models.OneToOneField(

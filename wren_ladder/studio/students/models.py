@@ -87,6 +87,7 @@ class Student(models.Model):
     link_key = models.CharField(max_length=32, blank=True, editable=False)  # empty: no link
     notes = models.TextField(blank=True, max_length=4000)
     report_words = models.TextField("your words to the parents", blank=True, max_length=2000)
+    trial = models.BooleanField(default=False, editable=False)  # here to try the studio with
     version = models.PositiveIntegerField(default=1, editable=False)
 
     class Meta:

@@ -24,11 +24,12 @@ from wren_ladder.studio.pages.climb.ladders import ladder_of
 from wren_ladder.studio.pages.climb.progress import chart_of, pace_of, practised
 from wren_ladder.studio.pages.pieces.wall_page import wall_context
 from wren_ladder.studio.pages.plans.lookups import step_or_404, student_plan_or_404
+from wren_ladder.studio.pages.plans.step_music import step_music
 from wren_ladder.studio.pages.requests import confirm_delete, number_asked, posted
 from wren_ladder.studio.pages.sent_once import key_of
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
-from wren_ladder.studio.plans.versions import study_for
+from wren_ladder.studio.plans.versions import music_for, study_for
 
 RECENT = 5
 SHOWN = 60  # attempts on the progress page
@@ -76,6 +77,7 @@ def climb_context(
         initial = {"tempo": step.standing.next_tempo, "passes": climb.passes, "day": today}
         context |= {
             "climb": climb,
+            "music": step_music(plan, step, "chosen-", music_for(plan)),
             "plateau": plateau_of(plan, step, climb),
             "form": form or AttemptForm(initial=initial),
             "recent": list(step.attempts.order_by("-day", "-pk")[:RECENT]),

@@ -2,4 +2,7 @@ from django.urls import path
 
 from wren_ladder.studio.pages.desk import views
 
-urlpatterns = [path("", views.desk, name="desk")]
+urlpatterns = [
+    path("", views.desk, name="desk"),
+    path("trial/", views.trial, name="trial"),
+]

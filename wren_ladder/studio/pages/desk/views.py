@@ -1,10 +1,12 @@
 """The Desk: today's lessons, and every climb by risk."""
 
-from django.shortcuts import render
+from django.contrib import messages
+from django.shortcuts import redirect, render
 from django.utils import timezone
-from django.views.decorators.http import require_safe
+from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.studio.changes.bin import empty_old
+from wren_ladder.studio.changes.trial import end_trial, try_out
 from wren_ladder.studio.lessons.models import OFF_CHOICES
 from wren_ladder.studio.lessons.timetable import holidays_of, occasions
 from wren_ladder.studio.pages.desk.page import climbs_of, counted, exams_ahead, lessons_today
@@ -31,6 +33,19 @@ def desk(request):
         "waiting": [
             student for student in students if student.is_here and student.pk not in with_plan
         ],
+        "trying": any(student.trial for student in students),
         "has_pieces": Piece.objects.filter(owner=request.user).exists(),
     }
     return render(request, "desk/desk.html", context)
+
+
+@require_POST
+def trial(request):
+    """One small piece and one student to try, and away with both, by one press each."""
+    if request.POST.get("do") == "end":
+        end_trial(request.user)
+        messages.success(request, "The piece and the student to try are gone.")
+        return redirect("desk")
+    student = try_out(request.user)
+    messages.success(request, f"{student} has a piece to climb. Begin a lesson, or look round.")
+    return redirect(student)

@@ -33,6 +33,24 @@ class HeadForm(forms.ModelForm):
         self.fields["grade"].label = "Grade, 1 to 8"
 
 
+class ImportForm(HeadForm):
+    """The same for what was read from a file: a new piece, or one that is there already."""
+
+    instead = forms.ModelChoiceField(
+        queryset=Piece.objects.none(),
+        required=False,
+        label="In place of",
+        empty_label="a new piece",
+        help_text="Bars that stay keep their steps and every try; the bars of before wait as a "
+        "file of their own, to be taken up again.",
+    )
+
+    def __init__(self, *args, owner, **kwargs):
+        super().__init__(*args, **kwargs)
+        mine = Piece.objects.filter(owner=owner, drills_of=None)
+        self.fields["instead"].queryset = mine.order_by("title")
+
+
 class MarksForm(forms.Form):
     """The marks of one bar; ``bar`` is the bar with them once they are valid."""
 

@@ -3,19 +3,25 @@
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
+from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST
 
 from wren_ladder.drumming.chart import Chart, ChartError, Drum
 from wren_ladder.drumming.description.phrases import phrases
 from wren_ladder.drumming.notation.reading import LEFT_OUT, Reading
 from wren_ladder.drumming.study import study
-from wren_ladder.studio.changes.pieces import add_piece
+from wren_ladder.studio.changes.pieces import add_piece, replace_piece
 from wren_ladder.studio.drawing.engraving import CARD_WIDTH
 from wren_ladder.studio.drawing.wall import edit_rows
-from wren_ladder.studio.pages.pieces.forms import HeadForm, UploadForm
-from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.pages.pieces.forms import ImportForm, UploadForm
+from wren_ladder.studio.pages.requests import (
+    confirm_delete,
+    number_asked,
+    owned_or_404,
+    posted,
+)
 from wren_ladder.studio.pages.sent_once import sent_once
-from wren_ladder.studio.pieces.models import Import
+from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.pieces.reading import read_upload
 from wren_ladder.studio.pieces.studies import CARD_LAYOUT
 from wren_ladder.studio.teaching.models import style_of
@@ -35,7 +41,9 @@ def piece_upload(request):
             data=form.data_read,
             grade=form.cleaned_data["grade"],
         )
-        return redirect(found)
+        instead = number_asked(request, "instead")
+        asked = f"?instead={instead}" if instead is not None else ""
+        return redirect(f"{found.get_absolute_url()}{asked}")
     status = 422 if form.is_bound else 200
     return render(request, "pieces/upload.html", {"form": form}, status=status)
 
@@ -56,7 +64,8 @@ def import_page(request, pk):
         except ChartError as caught:
             error = caught
             found.parts, found.drums, found.taken = kept
-    context = {**_context(found, before), "error": error}
+    instead = Piece.objects.filter(owner=request.user, pk=number_asked(request, "instead"))
+    context = {**_context(found, before, instead.first()), "error": error}
     name = "pieces/_reading.html" if request.htmx else "pieces/import.html"
     return render(request, name, context)
 
@@ -66,20 +75,23 @@ def import_page(request, pk):
 def import_save(request, pk):
     found = owned_or_404(Import, request.user, pk)
     reading = _read(found)
-    form = HeadForm(request.POST)
+    form = ImportForm(request.POST, owner=request.user)
     if not form.is_valid():
         return _page_with(request, found, reading, form)
     chart = Chart(form.cleaned_data["title"], reading.chart.bars)
-    piece = add_piece(
-        request.user,
-        chart,
-        grade=form.cleaned_data["grade"],
-        notes=form.cleaned_data["notes"],
-        import_report=[str(problem) for problem in reading.problems],
-        typed=reading.typed,
-    )
+    fields = {name: form.cleaned_data[name] for name in ("grade", "notes")}
+    fields["import_report"] = [str(problem) for problem in reading.problems]
+    fields["typed"] = reading.typed
+    piece = form.cleaned_data["instead"]
+    said = f"{len(chart.bars)} bars read."
+    if piece is None:
+        piece = add_piece(request.user, chart, **fields)
+    else:
+        before = replace_piece(piece, chart, timezone.localdate(), **fields)
+        said = f"{said} Steps and tries stay with their bars; the bars of before are kept as "
+        said += f"{before.name}, among the files that wait."
     found.delete()
-    messages.success(request, f"{len(chart.bars)} bars read.")
+    messages.success(request, said)
     return redirect(piece)
 
 
@@ -114,13 +126,13 @@ def _correct(found: Import, reading: Reading, sent) -> None:
 
 
 def _page_with(
-    request: HttpRequest, found: Import, reading: Reading, form: HeadForm
+    request: HttpRequest, found: Import, reading: Reading, form: ImportForm
 ) -> HttpResponse:
     context = {**_context(found, reading), "form": form}
     return render(request, "pieces/import.html", context, status=422)
 
 
-def _context(found: Import, reading: Reading) -> dict:
+def _context(found: Import, reading: Reading, instead: Piece | None = None) -> dict:
     bars = reading.chart.bars
     studied = study(Chart("", bars), style_of(found.owner_id))
     shown = [phrase for phrase in phrases(bars) if phrase.first < MOST_DRAWN]
@@ -128,7 +140,14 @@ def _context(found: Import, reading: Reading) -> dict:
     return {
         "found": found,
         "reading": reading,
-        "form": HeadForm(initial={"title": reading.chart.title, "grade": found.grade}),
+        "form": ImportForm(
+            owner=found.owner,
+            initial={
+                "title": instead.title if instead else reading.chart.title,
+                "grade": instead.grade if instead else found.grade,
+                "instead": instead,
+            },
+        ),
         "rows": rows,
         "drawings": drawings.values(),
         "not_drawn": max(0, len(bars) - (shown[-1].last + 1)),

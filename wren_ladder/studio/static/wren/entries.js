@@ -9,6 +9,7 @@
   const AGAIN = 4000; // milliseconds until the connection is tried again
   const QUIET = 450; // milliseconds in which a second press is the same press
   let pressed = 0;
+  let leaveTo = ""; // where the teacher wants to go once everything is sent
   let sending = false;
   let timer = 0;
 
@@ -64,7 +65,7 @@
       if (!target) continue;
       for (const name of ["next", "held", "reason"]) {
         const place = target.querySelector(`[data-show=${name}]`);
-        if (place && told[name] !== null) place.textContent = told[name];
+        if (place) place.textContent = told[name] ?? "nothing yet";
       }
       target.querySelector("[name=tempo]").value = told.next;
       target.querySelector(".proposal").classList.toggle("rust", told.falling);
@@ -114,6 +115,7 @@
       sending = false;
     }
     if (waiting().length && navigator.onLine && !timer) send();
+    else if (leaveTo && !waiting().length) location.assign(leaveTo);
   }
 
   // Enter in a field goes on to the next one; it never logs.
@@ -209,7 +211,7 @@
     const end = event.target.closest("[data-end]");
     if (end && waiting().length) {
       event.preventDefault();
-      tell("");
+      leaveTo = end.href;
       send();
     }
   });
