@@ -63,8 +63,53 @@ class Editor(BrowserTest):
         self.page.mouse.move(x, y - 20)
         self.page.mouse.up()
         expect(self.lines).to_have_value(re.compile("snare 4, accent 2"))
-        self.page.mouse.dblclick(x, y)
+        self.page.mouse.click(x, y)
         expect(self.strokes("snare")).to_have_count(1)
+
+    def test_a_click_takes_a_stroke_away_and_one_on_the_lane_puts_it_back(self):
+        stroke = self.strokes("snare").first.locator("use")
+        box = stroke.bounding_box()
+        at = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+        self.page.mouse.click(*at)
+        expect(self.strokes("snare")).to_have_count(1)
+        self.page.get_by_label("snare", exact=True).check(force=True)
+        self.page.mouse.click(*at)
+        expect(self.strokes("snare")).to_have_count(2)
+        self.page.keyboard.down("Shift")  # takes it in hand, for the letters
+        self.page.mouse.click(*at)
+        self.page.keyboard.up("Shift")
+        self.keys("n")
+        expect(self.lines).to_have_value(re.compile("flam 2"))
+        expect(self.strokes("snare")).to_have_count(2)
+
+    def test_the_lanes_stay_where_they_are_whatever_is_typed(self):
+        def places():
+            lanes = self.page.locator("#grid .lane")
+            return [round(lane.bounding_box()["y"]) for lane in lanes.all()]
+
+        before = places()
+        for lines in ("crash 1 2\nhat 8ths\nsnare 1 3\nhat foot 2 4", "floor 1 2", "floor zz"):
+            self.lines.fill(f"meter 4/4\n{lines}")
+            expect(self.page.locator("#edit-card-0")).to_be_visible()
+            self.page.wait_for_timeout(400)
+            self.assertEqual(places(), before)
+
+    def test_without_a_connection_it_is_said_and_nothing_typed_is_lost(self):
+        self.go(f"/pieces/{self.piece.pk}/edit/?as=text")
+        text = self.page.get_by_label("Bars, as you say them")
+        self.context.set_offline(True)
+        text.fill(QUAY.replace("kick 1 3", "kick 1 2 3"))
+        expect(self.page.locator("#status-note")).to_contain_text(
+            "What you typed is still here"
+        )
+        self.complaints.clear()  # the browser tells of the lost connection itself
+        self.context.set_offline(False)
+        self.page.evaluate("window.dispatchEvent(new Event('online'))")
+        expect(self.page.locator("#status-note")).to_have_count(0)
+        self.page.keyboard.press("Control+s")
+        self.page.wait_for_url(f"**/pieces/{self.piece.pk}/")
+        kicks = [hit for hit in self.piece.bars.first().bar.hits if hit.drum.value == "kick"]
+        self.assertEqual(len(kicks), 3)
 
     def test_typed_lines_and_limbs_stay_in_step(self):
         self.page.keyboard.press("t")

@@ -9,9 +9,11 @@ from django.utils import timezone
 from wren_ladder.demo import studio
 from wren_ladder.demo.people import PUPILS
 from wren_ladder.drumming.forecast import Status
+from wren_ladder.studio.bin.models import Binned
 from wren_ladder.studio.climb.forecasts import outlook_of
 from wren_ladder.studio.climb.models import Attempt, StepStanding
 from wren_ladder.studio.climb.standings import plateau_of
+from wren_ladder.studio.lessons.models import Lesson, Period
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
@@ -26,7 +28,8 @@ class Demo(TestCase):
 
     def test_the_room_is_full(self):
         self.assertEqual(Piece.objects.count(), 9 + 2)
-        self.assertEqual(Student.objects.count(), len(PUPILS))
+        here = Student.objects.filter(status=Student.Status.HERE)
+        self.assertEqual(here.count(), len(PUPILS))
         self.assertEqual(set(Student.objects.values_list("lead", flat=True)), {"R", "L"})
         grades = set(Student.objects.values_list("grade", flat=True))
         self.assertLessEqual(grades, {1, 2, 3, 4, 5})
@@ -59,11 +62,33 @@ class Demo(TestCase):
         self.assertTrue(any(plateau and plateau.advice for plateau in stuck))
 
     def test_there_are_lessons_minutes_and_a_link_for_everybody(self):
-        for student in Student.objects.all():
+        for student in Student.objects.filter(status=Student.Status.HERE):
             with self.subTest(student.name):
                 self.assertTrue(student.lessons.filter(was_set__isnull=False).exists())
                 self.assertTrue(student.logged_minutes.exists())
                 self.assertTrue(student.link_key)
+
+    def test_every_thing_that_can_become_of_a_lesson_a_piece_and_a_student_is_there(self):
+        lessons = Lesson.objects.all()
+        self.assertEqual({one.state for one in lessons}, set(Lesson.State))
+        for told in (
+            lessons.filter(instead_of__isnull=False, state="given"),  # made up
+            lessons.filter(instead_of__isnull=False, state="planned"),  # moved
+            lessons.filter(late__gt=0),
+            lessons.filter(practised="no"),
+            lessons.filter(company__isnull=False),
+            lessons.exclude(message="").exclude(for_parents=""),
+            Plan.objects.filter(status="paused"),
+            Plan.objects.filter(status="passed"),
+            Student.objects.filter(status="paused"),
+            Student.objects.filter(status="left"),
+            Student.objects.filter(home_earns=False, plans__isnull=False),
+            Period.objects.filter(kind="term"),
+            Period.objects.filter(kind="holiday"),
+            Binned.objects.all(),
+        ):
+            self.assertTrue(told.exists(), told.query)
+        self.assertTrue(any(one.is_double for one in lessons))
 
     def test_there_are_setbacks_to_talk_about(self):
         self.assertTrue(StepStanding.objects.filter(falling=True).exists())
@@ -78,7 +103,7 @@ class Demo(TestCase):
                     address = reverse(name, args=[plan.pk])
                     self.assertEqual(self.client.get(address).status_code, 200)
 
-        for student in Student.objects.all():
+        for student in Student.objects.filter(status=Student.Status.HERE):
             for name in ("student", "lesson-mode", "lesson-end", "week", "link"):
                 address = (
                     path_of(student) if name == "link" else reverse(name, args=[student.pk])

@@ -129,6 +129,12 @@ FINISHED = (
     ("Dot Penhale", "Slow Lantern", "paused", 20),
     ("Ruben Vale", "Mirrorball Quay", "passed", 60),
 )
+# Who is not taught now: name, grade, what became of them.
+AWAY = (("Otto Brine", 2, "paused"), ("Nell Harker", 5, "left"))
+# A lesson to come that was moved: whose, by how many days.
+MOVED = ("Jonas Adeyemi", 2)
+# A piece that was deleted by mistake, and waits in the bin.
+BINNED = "Old Rope Two-Step"
 LESSON_NOTES = (
     "Fill first next time, while fresh.",
     "Came straight from football; short tries.",

@@ -11,6 +11,8 @@ from django.db import connection, transaction
 from django.utils import timezone
 
 from wren_ladder.demo.people import (
+    AWAY,
+    BINNED,
     DRILLS,
     FILL,
     FINISHED,
@@ -18,6 +20,7 @@ from wren_ladder.demo.people import (
     LESSON_NOTES,
     LESSON_STORIES,
     MESSAGES,
+    MOVED,
     PERIODS,
     PUPILS,
     RANKS,
@@ -31,8 +34,10 @@ from wren_ladder.demo.practising import practise
 from wren_ladder.drumming.building.fills import fill_space, write_fill
 from wren_ladder.drumming.climb import start_tempo
 from wren_ladder.drumming.files import read_file
+from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.studio.changes.bin import put_in_bin
 from wren_ladder.studio.changes.drills import send_drill
-from wren_ladder.studio.changes.lessons import keep_lesson
+from wren_ladder.studio.changes.lessons import keep_lesson, plan_instead
 from wren_ladder.studio.changes.pieces import add_piece
 from wren_ladder.studio.changes.plans import (
     give,
@@ -89,7 +94,7 @@ def load() -> User:
         send_drill(drill_named(drill), teacher.students.get(name=name), tempo)
     _show_judgement(teacher)
     _load_year(teacher)
-    for student in teacher.students.all():
+    for student in teacher.students.filter(status=Student.Status.HERE):
         _load_lessons(student)
     for path in sorted(IMPORTS.iterdir()):  # a part that came in and waits to be looked over
         Import.objects.create(owner=teacher, name=path.name, data=path.read_bytes(), grade=4)
@@ -230,5 +235,13 @@ def _load_year(teacher: User) -> None:
         )
         for kind, name, first, last in PERIODS
     )
+    for name, grade, status in AWAY:
+        Student.objects.create(owner=teacher, name=name, grade=grade, status=status)
+    name, days = MOVED
+    student = teacher.students.get(name=name)
+    due = today + timedelta(days=(student.lesson_day - today.weekday()) % 7 or 7)
+    plan_instead(student, due + timedelta(days=days), due)
+    old = add_piece(teacher, read_chart("bar 1\nhat 8ths\nsnare 2 4\nkick 1 3", title=BINNED))
+    put_in_bin(old, teacher, BINNED, "its one bar", today)
     for name, title, status, ago in FINISHED:
         set_status(_plan(teacher, name, title), status, today - timedelta(days=ago))

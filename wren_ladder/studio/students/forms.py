@@ -6,19 +6,19 @@ from wren_ladder.studio.students.models import Student
 class StudentForm(forms.ModelForm):
     class Meta:
         model = Student
-        # The child first; ears and what is seldom changed last.
+        # The child first; minutes, ears and what is seldom changed last.
         fields = [
             "name",
             "grade",
             "lesson_day",
             "lesson_time",
-            "lesson_minutes",
-            "home_days",
-            "home_minutes",
             "exam_date",
             "lead",
             "open_handed",
             "notes",
+            "home_days",
+            "home_minutes",
+            "lesson_minutes",
             "home_earns",
             "buffer",
             "level",

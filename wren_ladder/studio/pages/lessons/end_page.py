@@ -26,7 +26,8 @@ MOST_OFFERED = 30
 
 def offered_lines(lesson: Lesson, today: date) -> list[dict]:
     """Lines as they may be set, the most likely first: what was set in this lesson already,
-    what was worked on, what the week would be made of, whatever else is not at its target."""
+    what was worked on, what the week would be made of, what else is not at its target, and
+    behind them what is."""
     student = lesson.student
     plans = plans_of(student)
     steps = by_number(plans)
@@ -42,9 +43,14 @@ def offered_lines(lesson: Lesson, today: date) -> list[dict]:
         for step in open_steps(plan, today):
             if not (step.is_there or step.waits):
                 found.setdefault(step.key, _line(*steps[step.key]))
+    working = len(found)
+    for plan in plans:  # and what is there already, to be kept alive
+        for step in plan.steps.all():
+            if step.is_needed:
+                found.setdefault(step.pk, _line(plan, step))
     lines = list(found.values())[:MOST_OFFERED]
     if not lesson.was_set:
-        for line in lines[:CHOSEN]:
+        for line in lines[: min(CHOSEN, working)]:
             line["use"] = True
     for place, one in enumerate(lesson.was_set):
         if not one["step"]:  # free lines where they stood

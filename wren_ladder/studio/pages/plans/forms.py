@@ -105,13 +105,14 @@ class GiveForm(ClimbForm):
         label="To whom",
         error_messages={"required": "Choose a student at least."},
     )
-    target = forms.CharField(max_length=20)
+    target = forms.CharField(
+        max_length=20, help_text="A tempo, or a share of the printed one: 80 %."
+    )
 
     class Meta(ClimbForm.Meta):
         fields = ["school", *ClimbForm.Meta.fields]
         help_texts = {
             **ClimbForm.Meta.help_texts,
-            "target": "A tempo, or a share of the printed one: 80 %.",
             "start": "Empty: it follows the target, and the student's grade.",
             "school": "Bar: every new bar alone first. Phrase: sections of eight first, and "
             "further down only where needed. Layer: every bar built from its plainest form.",

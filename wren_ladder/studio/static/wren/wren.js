@@ -150,8 +150,9 @@
     document.getElementById("status-note").remove();
   });
   window.addEventListener("online", () => {
-    const field = unsent && unsent.querySelector("textarea, input:not([type=hidden])");
-    if (field) field.dispatchEvent(new Event("input", { bubbles: true }));
+    const form = unsent && (unsent.closest("form") || unsent);
+    const fields = form ? form.querySelectorAll("textarea, input:not([type=hidden])") : [];
+    fields.forEach((field) => field.dispatchEvent(new Event("change", { bubbles: true })));
   });
   window.addEventListener("beforeunload", (event) => { if (unsent) event.preventDefault(); });
 
