@@ -142,7 +142,7 @@ def run_demo(options: argparse.Namespace) -> None:
 def run_serve(options: argparse.Namespace) -> None:
     _start_django()
     _migrate()
-    from wren_ladder.studio.climb.standings import catch_up
+    from wren_ladder.studio.changes.catching_up import catch_up
 
     catch_up()
     _serve(options.host, _free_port(options.port))

@@ -6,7 +6,7 @@ from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.studio.bin.models import Binned
-from wren_ladder.studio.changes.drills import send_drill
+from wren_ladder.studio.changes.exercises import send_drill
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes
 from wren_ladder.studio.exchange.studio_file import studio_lines
 from wren_ladder.studio.lessons.models import Lesson

@@ -8,7 +8,7 @@ from django.urls import reverse
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.drumming.breakdown import effort
 from wren_ladder.drumming.forecast import Status
-from wren_ladder.studio.changes.drills import send_drill
+from wren_ladder.studio.changes.exercises import send_drill
 from wren_ladder.studio.climb.forecasts import levers_of, outlook_of, tracks_for, usual_gain
 from wren_ladder.studio.climb.models import HomeMinutes, PlanStanding
 from wren_ladder.studio.climb.standings import catch_up

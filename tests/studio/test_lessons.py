@@ -253,7 +253,7 @@ class Climbs(StudioTest):
 
     def test_a_plan_is_deleted_after_asking_and_the_piece_stays(self):
         address = reverse("plan-delete", args=[self.plan.pk])
-        self.assertContains(self.client.get(address), "4 steps and every attempt")
+        self.assertContains(self.client.get(address), "4 steps and every try")
         response = self.client.post(address)
         self.assertRedirects(response, self.plan.student.get_absolute_url())
         self.assertTrue(type(self.plan.piece).objects.filter(pk=self.plan.piece_id).exists())

@@ -24,7 +24,7 @@ from wren_ladder.drumming.rudiments.drills import inversion_drills
 from wren_ladder.drumming.style import School
 from wren_ladder.studio.changes import attempts as tries
 from wren_ladder.studio.changes import plans as doors
-from wren_ladder.studio.changes.drills import send_drill
+from wren_ladder.studio.changes.exercises import send_drill
 from wren_ladder.studio.changes.pieces import flip_hand, save_draft, save_piece
 from wren_ladder.studio.changes.students import change_student
 from wren_ladder.studio.changes.styles import change_style, reset_style
@@ -71,7 +71,7 @@ class Studio:
 
     @property
     def piece(self) -> Piece:
-        return Piece.objects.get(drills_of=None)
+        return Piece.objects.get(kind="piece")
 
     def new_plan(self) -> Plan:
         return Plan(owner=self.teacher, piece=self.piece, start=80, target=120)

@@ -15,9 +15,9 @@ from tests.studio.test_old_databases import FIXTURES
 from wren_ladder.drumming.climb import GateKind
 from wren_ladder.drumming.hands.schools import Sticking
 from wren_ladder.drumming.style import School
-from wren_ladder.studio.changes.drills import send_drill
+from wren_ladder.studio.changes.exercises import send_drill
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, StepStanding
-from wren_ladder.studio.exchange.lifts import CLIMBED, EVENT, HERE
+from wren_ladder.studio.exchange.lifts import A_PIECE, CLIMBED, EVENT, HERE
 from wren_ladder.studio.exchange.studio_file import studio_lines
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.pages.reports.parent import report_context
@@ -263,7 +263,8 @@ class WholeStudio(ReportsTest):
                 del row[name]
         del tables["period"]
         for row in tables["piece"]:
-            del row["trial"]
+            for name in A_PIECE:
+                del row[name]
         if version < 4:
             for row in tables["student"]:
                 del row["report_words"]

@@ -1,16 +1,16 @@
 """The rudiment shelf, a piece's vocabulary, and drills sent to students."""
 
 import io
-from datetime import date
 
 from django.urls import reverse
 from pypdf import PdfReader
 
-from tests.studio.base import StudioTest, make_piece, make_student
+from tests.studio.base import StudioTest, log, make_piece, make_student
 from wren_ladder.drumming.rudiments import RUDIMENTS
-from wren_ladder.studio.changes.students import change_student
+from wren_ladder.studio.changes.exercises import part_drills
+from wren_ladder.studio.changes.plans import add_step
+from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.pieces.models import Piece
-from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.plans.models import Plan, Step
 
 PADDLES = "bar 1\nsnare 16ths 1-2, accent 1 2\nhands RLRRLRLL\nbar 2\nhat triplets"
@@ -52,44 +52,62 @@ class Sending(StudioTest):
         data = {"student": student.pk, "tempo": tempo}
         return self.client.post(reverse("rudiment", args=[slug]), data)
 
-    def test_a_drill_becomes_a_step_that_is_climbed(self):
+    def test_a_drill_becomes_an_exercise_that_is_climbed(self):
         student = make_student(self.teacher)
         response = self.send(student)
         plan = Plan.objects.get(student=student)
         self.assertRedirects(response, plan.get_absolute_url())
         step = plan.steps.get()
-        self.assertEqual((step.name, step.start, plan.target), ("single paradiddle", 70, 100))
+        self.assertEqual((step.name, plan.start, plan.target), ("single paradiddle", 70, 100))
+        self.assertEqual(plan.piece.kind, "hands")
+        self.assertNotContains(self.client.get(reverse("pieces")), "single paradiddle")
+        page = self.client.get(student.get_absolute_url())
+        self.assertContains(page, "single paradiddle")
+        self.assertEqual([row["plan"] for row in page.context["rows"]], [])
 
-    def test_more_drills_join_the_same_plan(self):
-        student = make_student(self.teacher)
-        self.send(student)
-        self.send(student, "flam-drag", 120)
-        plan = Plan.objects.get(student=student)
-        self.assertEqual([s.name for s in plan.steps.all()], ["single paradiddle", "flam drag"])
-        self.assertEqual((plan.target, plan.piece.bar_count), (120, 2))
-        self.assertEqual(self.client.get(plan.get_absolute_url()).status_code, 200)
+    def test_each_drill_is_an_exercise_of_its_own_and_shared_by_students(self):
+        one, two = (make_student(self.teacher, name) for name in ("Ines", "Bo"))
+        self.send(one)
+        self.send(one, "flam-drag", 120)
+        self.send(two)
+        self.assertEqual(Piece.objects.count(), 2)
+        self.assertEqual(Plan.objects.filter(student=one).count(), 2)
+        shared = Piece.objects.get(title="single paradiddle")
+        self.assertEqual({plan.student for plan in shared.plans.all()}, {one, two})
 
     def test_the_same_drill_again_goes_on_where_it_stands(self):
         student = make_student(self.teacher)
         self.send(student)
+        log(Step.objects.get(), 75)
         self.send(student, tempo=130)
-        self.assertEqual(Step.objects.count(), 1)
+        self.assertEqual(Step.objects.get().standing.held, 75)
         self.assertEqual(Plan.objects.get(student=student).target, 130)
 
-    def test_a_student_with_a_new_name_keeps_the_drills_and_every_page_says_the_name(self):
+    def test_drills_of_an_older_studio_become_exercises_with_every_try(self):
         student = make_student(self.teacher)
-        self.send(student)
-        piece = Piece.objects.get()
-        self.assertEqual(study_of(piece).chart.title, "Drills for Ines")
-        before = list(piece.bars.values_list("pk", flat=True))
-        change_student(student, {"name": "Bo"}, date.today())
-        self.assertEqual(study_of(self.fresh(piece)).chart.title, "Drills for Bo")
-        self.assertFalse(Plan.objects.get().is_behind_the_page)  # a name is no new music
-        self.send(self.fresh(student), "flam-drag")
-        piece = Piece.objects.get()
-        self.assertEqual((piece.title, study_of(piece).chart.title), ("Drills for Bo",) * 2)
-        self.assertEqual(list(piece.bars.values_list("pk", flat=True))[:1], before)
-        self.assertFalse(Plan.objects.get().is_behind_the_page)
+        text = "tempo crotchet = 100\nbar 1\nsection single paradiddle\nsnare 16ths\nbar 2\n"
+        piece = make_piece(self.teacher, f"{text}snare 8ths", "Drills for Ines")
+        Piece.objects.update(drills_of=student)
+        plan = Plan.objects.create(
+            owner=self.teacher, piece=piece, student=student, target=120, start=70
+        )
+        for row, name in zip(piece.bars.all(), ("single paradiddle", "flam drag"), strict=True):
+            step = add_step(plan, row, row, name=name, start=80)
+            log(step, 80, days_ago=3)
+            log(step, 85, clean=False)
+        steps = set(Step.objects.values_list("pk", flat=True))
+        self.assertEqual(part_drills(), 2)
+        self.assertEqual(part_drills(), 0)
+        self.assertEqual({one.title for one in Piece.objects.all()}, {
+            "single paradiddle", "flam drag",
+        })  # fmt: skip
+        self.assertEqual(set(Step.objects.values_list("pk", flat=True)), steps)
+        self.assertEqual(Attempt.objects.count(), 4)
+        for plan in Plan.objects.all():
+            step = plan.steps.get()
+            self.assertEqual((plan.target, plan.start, step.standing.held), (120, 80, 80))
+            self.assertFalse(plan.is_behind_the_page)
+            self.assertEqual(self.client.get(plan.get_absolute_url()).status_code, 200)
 
     def test_a_left_handed_student_gets_it_mirrored(self):
         self.send(make_student(self.teacher, lead="L"))

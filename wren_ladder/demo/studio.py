@@ -36,7 +36,8 @@ from wren_ladder.drumming.climb import start_tempo
 from wren_ladder.drumming.files import read_file
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.studio.changes.bin import put_in_bin
-from wren_ladder.studio.changes.drills import send_drill
+from wren_ladder.studio.changes.catching_up import catch_up
+from wren_ladder.studio.changes.exercises import send_drill
 from wren_ladder.studio.changes.lessons import keep_lesson, plan_instead
 from wren_ladder.studio.changes.pieces import add_piece
 from wren_ladder.studio.changes.plans import (
@@ -48,7 +49,7 @@ from wren_ladder.studio.changes.plans import (
     write_own_bar,
 )
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
-from wren_ladder.studio.climb.standings import catch_up, refresh
+from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.lessons.models import Lesson, Period
 from wren_ladder.studio.lessons.weeks import lines_in, plans_of, proposed_week
 from wren_ladder.studio.pages.lessons.lesson_page import what_was_done

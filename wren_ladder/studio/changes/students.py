@@ -5,9 +5,7 @@ from datetime import date
 from django.db import transaction
 from django.db.models import F
 
-from wren_ladder.studio.changes.pieces import rename_piece
 from wren_ladder.studio.climb.standings import refresh_all
-from wren_ladder.studio.pieces.models import Piece, drills_title
 from wren_ladder.studio.students.models import Student
 
 REFRESHING = {"home_days", "home_minutes", "lesson_minutes", "home_earns"}
@@ -15,17 +13,15 @@ REFRESHING = {"home_days", "home_minutes", "lesson_minutes", "home_earns"}
 
 @transaction.atomic
 def change_student(student: Student, fields: dict[str, object], today: date) -> Student:
-    """Only the fields given are written. The piece of a student's drills bears their name; the
-    forecast's day, hands and ears are asked of the student whenever a page shows them. Where
-    minutes go up, tempos stay where they are for a week; forecasts follow the minutes."""
+    """Only the fields given are written. The forecast's day, hands and ears are asked of the
+    student whenever a page shows them. Where minutes go up, tempos stay where they are for a
+    week; forecasts follow the minutes."""
     before = Student.objects.get(pk=student.pk)
     days = fields.get("home_days", before.home_days)
     minutes = fields.get("home_minutes", before.home_minutes)
     if days * minutes > before.home_days * before.home_minutes:
         fields = {**fields, "raised": today}
     Student.objects.filter(pk=student.pk).update(**fields, version=F("version") + 1)
-    for piece in Piece.objects.filter(drills_of=student) if "name" in fields else ():
-        rename_piece(piece, drills_title(str(fields["name"])))
     if REFRESHING & fields.keys():
         refresh_all(student.plans.all())
     return Student.objects.get(pk=student.pk)

@@ -114,6 +114,7 @@ def from_3(tables: Tables) -> Tables:
 
 
 MINUTES = {"lesson_minutes": 30, "home_days": 5, "home_minutes": 15}
+A_PIECE = {"trial": False, "kind": "piece", "made_of": {}}
 HERE = {"status": "here", "home_earns": True, "trial": False}
 CLIMBED = {"status": "climbing", "since": None, "due": None}
 EVENT = {
@@ -138,7 +139,7 @@ def from_4(tables: Tables) -> Tables:
         **tables,
         "student": [_with_minutes(row, tables["plan"]) for row in tables["student"]],
         "plan": [{**row, **CLIMBED} for row in tables["plan"]],
-        "piece": [{**row, "trial": False} for row in tables["piece"]],
+        "piece": [{**row, **A_PIECE} for row in tables["piece"]],
         "lesson": [{**row, **EVENT} for row in tables["lesson"]],
         "period": [],
     }

@@ -15,6 +15,7 @@ from django.db import IntegrityError, models, transaction
 
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.chart.serial import bar_from_json
+from wren_ladder.studio.changes.exercises import part_drills
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes
 from wren_ladder.studio.climb.standings import refresh_all
 from wren_ladder.studio.exchange.lifts import LIFTS
@@ -148,7 +149,8 @@ def restore(tables: dict[str, list[dict]], teacher: AbstractBaseUser) -> dict[st
             ) from error
         numbers[model] = {row["id"]: one for row, one in zip(rows, made, strict=True)}
     try:
-        refresh_all(numbers[Plan].values())
+        part_drills()
+        refresh_all(Plan.objects.filter(owner=teacher))
     except (ChartError, ValueError) as error:
         raise StudioFileError(f"a plan can't be worked out: {error}") from error
     return {name_of(model): len(found) for model, found in numbers.items()}

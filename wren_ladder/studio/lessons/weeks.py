@@ -5,7 +5,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from django.db.models import F
+from django.db.models import Case, When
 
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.breakdown.step import MEETINGS, RUNS
@@ -15,6 +15,7 @@ from wren_ladder.drumming.practice.as_set import SetLine, Turn, days_of, share_o
 from wren_ladder.drumming.practice.week import A_THING, Day, OpenStep, PieceWork, practice_week
 from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.students.models import Student
@@ -24,10 +25,11 @@ LOOK_BACK = 30  # lessons in which nothing was set, before the house proposes th
 RAISED = WEEK  # how long tempos stay after the minutes were raised
 
 
+PIECES_FIRST = Case(When(piece__kind=Piece.Kind.PIECE, then=0), default=1)
 PLANS = (
     Plan.objects.select_related("piece", "student", "standing__held_by")
     .prefetch_related("steps__first", "steps__last", "steps__standing", "piece__bars")
-    .order_by(F("piece__drills_of").asc(nulls_first=True), "piece__title")
+    .order_by(PIECES_FIRST, "piece__title", "pk")
 )
 
 
@@ -89,11 +91,11 @@ def _open(
 def work_of(plan: Plan, today: date) -> PieceWork:
     raised = plan.student.raised
     return PieceWork(
-        plan.piece.title,
+        plan.piece.heading,
         open_steps(plan, today),
         plan.standing.speed,
         raised is not None and today < raised + RAISED,
-        on_pad=plan.piece.drills_of_id is not None,
+        on_pad=plan.piece.kind == Piece.Kind.HANDS,
     )
 
 

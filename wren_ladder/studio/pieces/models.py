@@ -13,19 +13,28 @@ from wren_ladder.studio.students.models import Student
 GRADES = (MinValueValidator(1), MaxValueValidator(8))
 
 
-def drills_title(name: str) -> str:
-    return f"Drills for {name}"
-
-
 class Piece(models.Model):
-    """A chart and its title; what lists show of it is kept beside, written on saving."""
+    """A chart and its title; what lists show of it is kept beside, written on saving. An
+    exercise is one too: its kind says so, and it remembers what it was made of."""
+
+    class Kind(models.TextChoices):
+        PIECE = "piece", "piece"
+        GROOVE = "groove", "groove"
+        FILL = "fill", "fill"
+        PHRASE = "phrase", "phrase"
+        HANDS = "hands", "hands"
+        FEET = "feet", "feet"
+        READING = "reading", "reading"
+        WARM_UP = "warm-up", "warm-up"
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="pieces")
     title = models.CharField(max_length=120)
     grade = models.PositiveSmallIntegerField(null=True, blank=True, validators=GRADES)
     trial = models.BooleanField(default=False, editable=False)  # here to try the studio with
+    kind = models.CharField(max_length=8, choices=Kind, default=Kind.PIECE, editable=False)
+    made_of = models.JSONField(default=dict, editable=False)  # the recipe of an exercise
     notes = models.TextField(blank=True, max_length=4000)
-    # The student whose drills these are; such a piece comes and goes with them.
+    # The student whose drills these are, in a studio of before there were exercises.
     drills_of = models.OneToOneField(
         Student, models.CASCADE, null=True, editable=False, related_name="drills"
     )
@@ -50,6 +59,16 @@ class Piece(models.Model):
 
     def get_absolute_url(self) -> str:
         return reverse("piece", args=[self.pk])
+
+    @property
+    def is_exercise(self) -> bool:
+        return self.kind != self.Kind.PIECE
+
+    @property
+    def heading(self) -> str:
+        """What its steps stand under: an exercise is its own step, so that its kind says more
+        than its title again."""
+        return f"exercise, {self.get_kind_display()}" if self.is_exercise else self.title
 
     @property
     def tempo(self) -> Tempo:

@@ -3,6 +3,7 @@
 from wren_ladder.drumming.breakdown import Pace, start_for
 from wren_ladder.drumming.breakdown.schools import HARD
 from wren_ladder.drumming.climb import ClimbRule
+from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step
 
 
@@ -30,6 +31,6 @@ def agreed_pace(plan: Plan) -> Pace:
         return Pace()
     student = plan.student
     pieces = student.plans.filter(
-        status=Plan.Status.CLIMBING, piece__drills_of__isnull=True
+        status=Plan.Status.CLIMBING, piece__kind=Piece.Kind.PIECE
     ).count()
     return Pace(student.lesson_minutes, student.home_days, student.home_minutes, max(1, pieces))

@@ -15,6 +15,7 @@ from wren_ladder.studio.lessons.agenda import agenda_of
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.timetable import Occasion
 from wren_ladder.studio.lessons.weeks import by_number, plans_of_each
+from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.students.models import Student
@@ -72,6 +73,7 @@ def climbs_of(teacher: AbstractBaseUser, today: date) -> list[PlanLine]:
             owner=teacher,
             student__status=Student.Status.HERE,
             status=Plan.Status.CLIMBING,
+            piece__kind=Piece.Kind.PIECE,
         )
         .select_related("student", "piece", "standing__held_by__standing")
         .defer("student__notes", "piece__notes", "piece__import_report")

@@ -17,6 +17,7 @@ from wren_ladder.studio.lessons.weeks import (
 )
 from wren_ladder.studio.pages.lessons.forms import FREE_ROWS, MOST_LINES, SetLines
 from wren_ladder.studio.pages.lessons.lesson_page import tried_in_order
+from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step
 
 OFFERED = 10  # lines seen at once; the others are a click away
@@ -63,10 +64,10 @@ def _line(plan: Plan, step: Step, use: bool = False) -> dict:
         "use": use,
         "step": step.pk,
         "name": step.name,
-        "piece": plan.piece.title,
+        "piece": plan.piece.heading,
         "tempo": step.standing.next_tempo,
         "minutes": A_THING,
-        "on_pad": plan.piece.drills_of_id is not None,
+        "on_pad": plan.piece.kind == Piece.Kind.HANDS,
     }
 
 

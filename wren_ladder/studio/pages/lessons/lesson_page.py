@@ -152,7 +152,7 @@ class Choice:
 def choices_to_call(plans: list[Plan]) -> list[Choice]:
     """Every step of every piece, in the order of the plans."""
     return [
-        Choice(step.pk, step.name, plan.piece.title, step.standing.held, plan.target)
+        Choice(step.pk, step.name, plan.piece.heading, step.standing.held, plan.target)
         for plan in plans
         for step in playable_steps(plan)
     ]
@@ -216,4 +216,4 @@ def _done(step: Step, day: date) -> str:
     else:
         result = f"still {after}" if after else "no rung yet"
     count = f"{tries} tr{'y' if tries == 1 else 'ies'}"
-    return f"{step.name} of {step.plan.piece.title}: {result}, {count}"
+    return f"{step.name} of {step.plan.piece.heading}: {result}, {count}"

@@ -47,7 +47,7 @@ class ImportForm(HeadForm):
 
     def __init__(self, *args, owner, **kwargs):
         super().__init__(*args, **kwargs)
-        mine = Piece.objects.filter(owner=owner, drills_of=None)
+        mine = Piece.objects.filter(owner=owner, kind=Piece.Kind.PIECE)
         self.fields["instead"].queryset = mine.order_by("title")
 
 

@@ -28,7 +28,7 @@ PAGE = 40
 @require_safe
 def piece_list(request):
     query = request.GET.get("q", "").strip()
-    pieces = Piece.objects.filter(owner=request.user)
+    pieces = Piece.objects.filter(owner=request.user, kind=Piece.Kind.PIECE)
     if query:
         pieces = pieces.filter(title__icontains=query)
     page = Paginator(pieces, PAGE).get_page(request.GET.get("page"))

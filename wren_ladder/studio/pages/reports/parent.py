@@ -21,7 +21,7 @@ def report_context(student: Student, today: date) -> dict:
     tried = {*Attempt.objects.filter(step__plan__in=plans).values_list("step__plan", flat=True)}
     for plan in plans:
         if plan.pk not in tried:
-            if plan.piece.drills_of_id is None:
+            if not plan.piece.is_exercise:
                 unbegun.append(plan.piece.title)
             continue
         seen = outlook_of(plan, today)

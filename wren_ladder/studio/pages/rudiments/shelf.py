@@ -84,7 +84,7 @@ def occurrences(owner: AbstractBaseUser) -> dict[str, list[Place]]:
     """Rudiment's name -> the bars of the teacher's pieces that hold it, twins once."""
     style = style_of(owner.pk)
     found: dict[str, list[Place]] = {}
-    for piece in Piece.objects.filter(owner=owner, drills_of=None):
+    for piece in Piece.objects.filter(owner=owner, kind=Piece.Kind.PIECE):
         for index, bar in enumerate(study_of(piece, style).bars):
             if bar.twin_of is not None:
                 continue

@@ -8,7 +8,7 @@ from django.views.decorators.http import require_http_methods, require_safe
 
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.rudiments import RUDIMENTS, Family, inversion_drills
-from wren_ladder.studio.changes.drills import send_drill
+from wren_ladder.studio.changes.exercises import send_drill
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, engrave_each
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.pages.requests import posted

@@ -25,7 +25,8 @@ ORDER = (Vocabulary.NEW, Vocabulary.DUE, Vocabulary.KNOWN)
 
 def student_context(student: Student, today: date, asked: str, all_lessons: bool) -> dict:
     plans = plans_of(student)
-    rows = [{"plan": plan, "seen": outlook_of(plan, today)} for plan in plans]
+    pieces = [plan for plan in plans if not plan.piece.is_exercise]
+    rows = [{"plan": plan, "seen": outlook_of(plan, today)} for plan in pieces]
     rows.sort(key=lambda row: row["seen"].risk)
     chosen = next((row for row in rows if str(row["plan"].pk) == asked), None)
     chosen = chosen or (rows[0] if rows else None)
@@ -33,6 +34,7 @@ def student_context(student: Student, today: date, asked: str, all_lessons: bool
     context = {
         "student": student,
         "rows": rows,
+        "exercises": [plan for plan in plans if plan.piece.is_exercise],
         "today": today,
         "calendar": calendar_of(student, today),
         "vocabulary": vocabulary_of(student, plans),
