@@ -70,9 +70,10 @@ class Breakdown(BrowserTest):
 
     def test_play_starts_stops_and_makes_way_for_another(self):
         page = self.go(f"/pieces/{self.plan.piece_id}/bars/1/chain/?bar=4")
-        plays = page.get_by_role("button", name="Play")
+        plays = page.locator("[data-play]")
         plays.nth(0).click()
         expect(plays.nth(0)).to_have_attribute("aria-pressed", "true")
+        expect(plays.nth(0)).to_contain_text("Stop")
         plays.nth(1).click()
         expect(plays.nth(0)).to_have_attribute("aria-pressed", "false")
         expect(plays.nth(1)).to_have_attribute("aria-pressed", "true")

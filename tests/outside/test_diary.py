@@ -44,18 +44,20 @@ class Diary(StudioTest):
         self.assertEqual(lessons["rrule"]["freq"], ["WEEKLY"])
         self.assertIsInstance(begins, datetime)
 
-    def test_the_exam_and_the_lessons_that_were_are_whole_days(self):
+    def test_the_exam_is_a_whole_day_and_a_lesson_that_was_has_its_time(self):
         events = self.events()
         (exam,) = events["exam"]
         self.assertEqual(exam.decoded("dtstart"), self.today + timedelta(days=40))
         (lesson,) = events["lesson"]
-        self.assertEqual(lesson.decoded("dtstart"), self.today - timedelta(days=5))
+        begins = lesson.decoded("dtstart")
+        self.assertEqual(begins.date(), self.today - timedelta(days=5))
+        self.assertEqual((begins.hour, begins.minute), (16, 30))
 
     def test_the_practice_days_of_the_week_say_what_to_do(self):
         practice = self.events()["practice"]
         self.assertEqual(len(practice), 5)
         self.assertIn("15 minutes", str(practice[0]["summary"]))
-        self.assertIn("slowest step: Bar 1", str(practice[0]["description"]))
+        self.assertIn("13 min Bar 1", str(practice[0]["description"]))
 
     def test_every_event_has_an_address_of_its_own(self):
         events = [event for group in self.events().values() for event in group]

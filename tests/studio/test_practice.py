@@ -82,7 +82,7 @@ class Following(PracticeTest):
         plan = self.fresh(self.plan)
         self.assertEqual((plan.standing.ready, plan.standing.held_by.name), (95, "Bar 4"))
         page = self.client.get(plan.get_absolute_url())
-        self.assertContains(page, "Ready speed 95")
+        self.assertContains(page, "</dfn> 95")
         self.assertContains(page, "held back by <b>Bar 4</b>")
 
     def test_a_step_not_begun_leaves_no_ready_speed(self):
@@ -178,7 +178,7 @@ class Progress(PracticeTest):
             with self.subTest(query):
                 attempts = self.client.get(address, {"q": query}).context["attempts"]
                 self.assertEqual([attempt.step.name for attempt in attempts], found)
-        self.assertContains(self.client.get(address, {"q": "zz"}), "No attempt has “zz”")
+        self.assertContains(self.client.get(address, {"q": "zz"}), "No try has “zz”")
 
     def test_the_step_at_hand_stands_out_on_the_ladder(self):
         address = self.plan.get_absolute_url()
@@ -188,7 +188,7 @@ class Progress(PracticeTest):
 
     def test_without_attempts_it_says_so(self):
         page = self.client.get(reverse("progress", args=[self.plan.pk]))
-        self.assertContains(page, "No attempts yet")
+        self.assertContains(page, "No tries yet")
 
     def test_the_model_plan_is_climbed_by_nobody(self):
         model = model_plan(self.plan.piece, self.teacher)

@@ -10,7 +10,7 @@ from icalendar import Calendar, Event
 from wren_ladder.drumming.practice.week import Day
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.timetable import Occasion, holidays_of, occasions
-from wren_ladder.studio.lessons.weeks import plans_of_each, week_of_student
+from wren_ladder.studio.lessons.weeks import plans_of_each, practice_days
 from wren_ladder.studio.students.models import Student
 
 USUAL_TIME = time(16, 0)  # of a lesson whose time is not kept
@@ -38,10 +38,12 @@ def diary_of(students: QuerySet[Student], today: date) -> bytes:
         if student.exam_date:
             calendar.add_component(_exam(student, [plan.piece.title for plan in plans]))
         for lesson in student.lessons.all():
+            lesson.student = student
             if not lesson.is_off:
-                lesson.student = student
                 calendar.add_component(_lesson(lesson))
-        for day in week_of_student(student, plans, today).days:
+        kept = [one for one in student.lessons.all() if one.is_given and one.day <= today]
+        last = next((one for one in kept if one.was_set), None)
+        for day in practice_days(student, plans, today, last):
             if not day.is_rest:
                 calendar.add_component(_practice(student, day))
     calendar.add_missing_timezones()
@@ -104,7 +106,7 @@ def _practice(student: Student, day: Day) -> Event:
     _whole_day(event, day.day)
     event.add(
         "description",
-        "\n".join(f"{one.minutes} min {one.what}" for one in day.items),
+        "\n".join(f"{one.minutes} min {one.said}" for one in day.items),
     )
     return event
 

@@ -140,15 +140,29 @@ def week_of_student(student: Student, plans: Iterable[Plan], today: date) -> Stu
     first = week_begins(student, lesson, today)
     if lesson:
         return week_of_lesson(lesson, first)
-    days = proposed_week(student, plans, first, today)
+    days = practice_days(student, plans, today, None)
     return StudentWeek(days, _played(lines_in(days), first))
+
+
+def practice_days(
+    student: Student, plans: Iterable[Plan], today: date, lesson: Lesson | None
+) -> tuple[Day, ...]:
+    """Only the days of that week, where its ``lesson`` is known: nothing is asked of the
+    database."""
+    first = week_begins(student, lesson, today)
+    if lesson:
+        return days_set(lesson, first)
+    return proposed_week(student, plans, first, today)
 
 
 def week_of_lesson(lesson: Lesson, first: date) -> StudentWeek:
     """What was set in a lesson, as the week from a day on."""
-    lines = lines_of(lesson)
+    return StudentWeek(days_set(lesson, first), _played(lines_of(lesson), first), lesson)
+
+
+def days_set(lesson: Lesson, first: date) -> tuple[Day, ...]:
     turns = [[Turn(*turn) for turn in day] for day in lesson.week or share_out(lesson)]
-    return StudentWeek(days_of(turns, lines, first), _played(lines, first), lesson)
+    return days_of(turns, lines_of(lesson), first)
 
 
 def lines_of(lesson: Lesson) -> tuple[SetLine, ...]:

@@ -162,7 +162,9 @@
   const stood = sessionStorage.getItem(place);
   if (stood !== null) {
     sessionStorage.removeItem(place);
-    if (!location.hash) window.scrollTo(0, Number(stood));
+    const back = () => { if (!location.hash) window.scrollTo({ top: Number(stood), behavior: "instant" }); };
+    back();
+    window.addEventListener("load", back);
   }
 
   // Paper takes seconds: it is fetched while the page stays and says so, and opens in a tab of its own.

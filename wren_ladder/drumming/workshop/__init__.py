@@ -1,0 +1,1 @@
+"""Where exercises are made: grooves as families, walks through them, phrases, stickings."""

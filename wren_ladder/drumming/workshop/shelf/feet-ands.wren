@@ -1,0 +1,9 @@
+# name: Kick on the ands
+# kind: feet
+# grade: 2
+# target: 92
+meter 4/4
+tempo crotchet = 60
+bar 1
+hat quarters
+kick 1& 2& 3& 4&

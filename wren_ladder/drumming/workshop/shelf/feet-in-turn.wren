@@ -1,0 +1,9 @@
+# name: Feet in turn
+# kind: feet
+# grade: 1
+# target: 90
+meter 4/4
+tempo crotchet = 60
+bar 1
+kick 1 3
+hat foot 2 4

@@ -1,0 +1,9 @@
+# name: The skip
+# kind: feet
+# grade: 3
+# target: 72
+meter 4/4
+tempo crotchet = 60
+bar 1
+hat 8ths
+kick 1 1a 3 3a

@@ -1,0 +1,15 @@
+# name: Down the kit in crotchets
+# kind: fill
+# grade: 1
+# target: 96
+meter 4/4
+tempo crotchet = 70
+bar 1
+hat 8ths
+snare 2 4
+kick 1 3
+bar 2
+snare 1
+high 2
+mid 3
+floor 4

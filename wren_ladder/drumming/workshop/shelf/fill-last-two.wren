@@ -1,0 +1,14 @@
+# name: The last two beats
+# kind: fill
+# grade: 1
+# target: 96
+meter 4/4
+tempo crotchet = 70
+bar 1
+hat 8ths
+snare 2 4
+kick 1 3
+bar 2
+hat 8ths 1-2
+snare 2, 3 3& 4 4&
+kick 1

@@ -1,0 +1,10 @@
+# name: Into three
+# kind: groove
+# grade: 2
+# target: 104
+meter 4/4
+tempo crotchet = 72
+bar 1
+hat 8ths
+snare 2 4
+kick 1 2& 3

@@ -1,0 +1,9 @@
+# name: Accents that walk
+# kind: hands
+# grade: 3
+# target: 84
+meter 4/4
+tempo crotchet = 56
+bar 1
+snare 16ths, accent 1 2e 3& 4a
+hands RLRLRLRLRLRLRLRL

@@ -1,0 +1,9 @@
+# name: Doubles in quavers
+# kind: hands
+# grade: 1
+# target: 90
+meter 4/4
+tempo crotchet = 60
+bar 1
+snare 8ths
+hands RRLLRRLL

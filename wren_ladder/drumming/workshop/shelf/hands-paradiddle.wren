@@ -1,0 +1,9 @@
+# name: Paradiddle in semiquavers
+# kind: hands
+# grade: 2
+# target: 88
+meter 4/4
+tempo crotchet = 56
+bar 1
+snare 16ths
+hands RLRRLRLLRLRRLRLL

@@ -1,0 +1,10 @@
+# name: Quavers and crotchets
+# kind: reading
+# grade: 1
+# target: 96
+meter 4/4
+tempo crotchet = 60
+bar 1
+snare 1 2 2& 3 4
+bar 2
+snare 1 1& 2 3 3& 4
