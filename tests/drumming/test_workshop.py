@@ -10,9 +10,12 @@ from hypothesis import strategies as st
 
 from wren_ladder.drumming.building.chains import chain
 from wren_ladder.drumming.chart import ChartError, Drum, Hand, Tempo, Touch
+from wren_ladder.drumming.findings.conflicts import conflicts
 from wren_ladder.drumming.hands import stick_bar
+from wren_ladder.drumming.judging.syllabus import Status, vocabulary
 from wren_ladder.drumming.rudiments import RUDIMENTS
 from wren_ladder.drumming.rudiments.drills import inversions
+from wren_ladder.drumming.study import study
 from wren_ladder.drumming.workshop.grooves import (
     USUAL_TEMPO,
     Groove,
@@ -34,6 +37,7 @@ from wren_ladder.drumming.workshop.patterns import (
     Hands,
     LeftFoot,
 )
+from wren_ladder.drumming.workshop.shelf import KINDS, read_exercise, shelf
 from wren_ladder.drumming.workshop.stickings import (
     HOUSE_STICKINGS,
     on_the_pad,
@@ -218,3 +222,31 @@ class Stickings(unittest.TestCase):
         turned = {turn[:4]: turn * 2 for turn in inversions()}
         for start in ("RLLR", "RRLR", "RLRL"):
             self.assertEqual(names[f"inverted paradiddle {start}"], turned[start])
+
+
+class Shelf(unittest.TestCase):
+    def test_forty_at_least_of_every_kind_and_from_before_grade_1_to_5(self):
+        self.assertGreaterEqual(len(shelf()), 40)
+        self.assertEqual({one.kind for one in shelf()}, set(KINDS))
+        self.assertEqual({one.grade for one in shelf()}, {0, 1, 2, 3, 4, 5})
+        self.assertEqual(len({one.name for one in shelf()}), len(shelf()))
+
+    def test_each_passes_the_cores_own_checks_for_its_grade(self):
+        for one in shelf():
+            with self.subTest(one.code):
+                studied = study(one.chart)
+                for bar in studied.bars:
+                    tempo = Tempo(Fraction(1), one.target)
+                    self.assertEqual(conflicts(bar.sticks, bar.bar, tempo), ())
+                # Whoever is before grade 1 begins with what grade 1 has.
+                above = [
+                    item.name
+                    for item in vocabulary(studied, max(1, one.grade))
+                    if item.status is Status.NEW
+                ]
+                self.assertEqual(above, [])
+                self.assertLess(one.start, one.target)
+
+    def test_a_file_that_lacks_its_name_is_told(self):
+        with self.assertRaisesRegex(ChartError, "mine: say its name, kind"):
+            read_exercise("mine", "# kind: groove\n# grade: 1\nbar 1\nsnare 1")

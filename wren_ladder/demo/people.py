@@ -129,6 +129,19 @@ FINISHED = (
     ("Dot Penhale", "Slow Lantern", "paused", 20),
     ("Ruben Vale", "Mirrorball Quay", "passed", 60),
 )
+# A beginner's groove board, half walked: whose, and (hands, kick, the tempo held or None) each.
+WALKED = (
+    "Wilma Ashdown",
+    (
+        ("hat-crotchets", "1-3", 92),
+        ("hat-quavers", "1-3", 84),
+        ("hat-quavers", "1-2-3-4", 80),
+        ("hat-quavers", "1-3-3n", 76),
+        ("ride-quavers", "1-3", None),
+        ("hat-quavers", "1-1n-3", None),
+    ),
+)
+BOOK = ("quarter", "half", "bar")  # the lengths of the fills in her book
 # Who is not taught now: name, grade, what became of them.
 AWAY = (("Otto Brine", 2, "paused"), ("Nell Harker", 5, "left"))
 # A lesson to come that was moved: whose, by how many days.

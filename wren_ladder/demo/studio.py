@@ -13,6 +13,7 @@ from django.utils import timezone
 from wren_ladder.demo.people import (
     AWAY,
     BINNED,
+    BOOK,
     DRILLS,
     FILL,
     FINISHED,
@@ -27,6 +28,7 @@ from wren_ladder.demo.people import (
     REPORT_WORDS,
     REVISED,
     TOGETHER,
+    WALKED,
     ClimbHabits,
     Pupil,
 )
@@ -35,9 +37,13 @@ from wren_ladder.drumming.building.fills import fill_space, write_fill
 from wren_ladder.drumming.climb import start_tempo
 from wren_ladder.drumming.files import read_file
 from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.drumming.workshop.fills import Length, three_to_try
+from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
+from wren_ladder.drumming.workshop.patterns import KICKS, Backbeat, Hands, LeftFoot
+from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.changes.bin import put_in_bin
 from wren_ladder.studio.changes.catching_up import catch_up
-from wren_ladder.studio.changes.exercises import send_drill
+from wren_ladder.studio.changes.exercises import give_exercise, make_exercise, send_drill
 from wren_ladder.studio.changes.lessons import keep_lesson, plan_instead
 from wren_ladder.studio.changes.pieces import add_piece
 from wren_ladder.studio.changes.plans import (
@@ -54,6 +60,7 @@ from wren_ladder.studio.lessons.models import Lesson, Period
 from wren_ladder.studio.lessons.weeks import lines_in, plans_of, proposed_week
 from wren_ladder.studio.pages.lessons.lesson_page import what_was_done
 from wren_ladder.studio.pages.rudiments.shelf import drill_named
+from wren_ladder.studio.pages.workshop.recipes import codes_of_fill, made
 from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.plans.rules import climb_rule
@@ -94,6 +101,7 @@ def load() -> User:
     for name, drill, tempo in DRILLS:
         send_drill(drill_named(drill), teacher.students.get(name=name), tempo)
     _show_judgement(teacher)
+    _load_workshop(teacher)
     _load_year(teacher)
     for student in teacher.students.filter(status=Student.Status.HERE):
         _load_lessons(student)
@@ -221,6 +229,37 @@ def _lines(student: Student, day: date) -> list[dict]:
         }
         for line in proposed[:SET]
     ]
+
+
+def _load_workshop(teacher: User) -> None:
+    """A groove board half walked, a book of fills, a warm-up."""
+    name, grooves = WALKED
+    student = teacher.students.get(name=name)
+    still = [Backbeat.TWO_AND_FOUR.value, LeftFoot.NOTHING.value]
+    for hands, kick, held in grooves:
+        plan = _exercise(student, {"groove": [hands, kick, *still]}, 96)
+        if held:
+            tries = [
+                Attempt(step=plan.steps.get(), day=_ago(2), tempo=bpm, was_clean=True, passes=8)
+                for bpm in range(72, held + 1, 4)
+            ]
+            log_attempts(tries)
+    groove = ["hat-quavers", "1-3", *still]
+    kept = Groove(Hands.HAT_QUAVERS, KICKS[1]).bar
+    for length in BOOK:
+        fill = three_to_try(Length(length), student.grade, kept, USUAL_TEMPO, 3)[0]
+        _exercise(student, {"fill": codes_of_fill(fill), "groove": groove, "bars": 2}, 84)
+    _exercise(student, {"warm-up": student.grade, "minutes": 5, "seed": 0}, 84)
+
+
+def _exercise(student: Student, recipe: dict, target: int) -> Plan:
+    found = made(recipe)
+    piece = make_exercise(student.owner, found.chart, found.kind, recipe, found.grade or None)
+    return give_exercise(piece, student, target, found.chart.tempo.bpm)
+
+
+def _ago(days: int) -> date:
+    return timezone.localdate() - timedelta(days=days)
 
 
 def _load_year(teacher: User) -> None:

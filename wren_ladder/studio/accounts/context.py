@@ -3,9 +3,10 @@
 from django.conf import settings
 
 STUDENTS = ("students", "plans", "steps", "attempts", "minutes")
-SECTIONS = {"": "desk", "pieces": "pieces", "teaching": "teaching", "rudiments": "rudiments"}
+SECTIONS = {"": "desk", "pieces": "pieces", "teaching": "teaching", "rudiments": "workshop"}
 SECTIONS |= {
     "lessons": "timetable",
+    "workshop": "workshop",
     "in-and-out": "in-and-out",
     **dict.fromkeys(STUDENTS, "students"),
 }

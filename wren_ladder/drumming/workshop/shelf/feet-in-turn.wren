@@ -1,6 +1,6 @@
 # name: Feet in turn
 # kind: feet
-# grade: 1
+# grade: 2
 # target: 90
 meter 4/4
 tempo crotchet = 60

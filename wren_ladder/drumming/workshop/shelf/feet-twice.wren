@@ -1,6 +1,6 @@
 # name: Kick twice
 # kind: feet
-# grade: 1
+# grade: 2
 # target: 92
 meter 4/4
 tempo crotchet = 60

@@ -1,6 +1,6 @@
 # name: Doubles in quavers
 # kind: hands
-# grade: 1
+# grade: 3
 # target: 90
 meter 4/4
 tempo crotchet = 60

@@ -5,5 +5,5 @@
 meter 4/4
 tempo crotchet = 56
 bar 1
-snare 16ths
-hands RLRRLRLLRLRRLRLL
+snare 16ths 1-2
+hands RLRRLRLL

@@ -199,6 +199,20 @@
     return note;
   }
 
+  // A table of links is walked by the arrow keys.
+  const STEPS = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] };
+  document.addEventListener("keydown", (event) => {
+    const cell = event.target.closest(".groove-board td");
+    const step = cell && STEPS[event.key];
+    if (!step) return;
+    const row = cell.parentElement.parentElement.children[cell.parentElement.sectionRowIndex + step[0]];
+    const next = row && row.children[cell.cellIndex + step[1]];
+    const link = next && next.querySelector("a");
+    if (!link) return;
+    event.preventDefault();
+    link.focus();
+  });
+
   // Lines of a list moved up and down; their place is kept in their own number field.
   document.addEventListener("click", (event) => {
     const button = event.target.closest("[data-shift]");

@@ -1,0 +1,67 @@
+"""The workshop as a new user has it: nothing typed, heard at once, given in two clicks."""
+
+from playwright.sync_api import expect
+
+from tests.browser.base import BrowserTest
+from tests.studio.base import make_student, make_teacher
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.plans.models import Plan
+
+
+class Workshop(BrowserTest):
+    def setUp(self):
+        super().setUp()
+        self.student = make_student(make_teacher(), "Ines Okafor", grade=1)
+        self.log_in()
+
+    def choose(self):
+        page = self.page
+        page.keyboard.press("g")
+        page.keyboard.press("w")
+        page.locator("#whom").select_option(label="Ines Okafor, grade 1")
+        page.get_by_role("button", name="Choose").click()
+
+    def test_from_an_empty_studio_a_groove_its_variations_the_walk_and_a_fill(self):
+        page = self.page
+        self.choose()
+        first = page.locator(".exercise", has_text="Hat in quavers, one and three")
+        first.get_by_role("button", name="Play").click()
+        expect(first.get_by_role("button", name="Stop")).to_be_visible()
+        first.get_by_role("button", name="Give it").click()
+        expect(page.get_by_text("Ines Okafor climbs Hat in quavers")).to_be_visible()
+
+        # Hat variations and the kick walk under it, from the board, as one exercise each.
+        page.get_by_role("link", name="Grooves", exact=True).click()
+        page.get_by_label("hat in quavers, kick three twice: 1 3 3&: not yet").click()
+        expect(page.locator("#cell svg").first).to_be_visible()
+        page.locator("#cell").get_by_role("button", name="Give it").click()
+        page.get_by_text("A whole row or column as one exercise").click()
+        row = page.locator("li", has_text="hat in quavers").first
+        row.get_by_role("button", name="Give the row").click()
+        page.get_by_text("A whole row or column as one exercise").click()
+        column = page.locator("li", has_text="kick one and three: 1 3")
+        column.get_by_role("button", name="Give the column").click()
+        expect(page.get_by_text("Ines Okafor climbs kick one and three")).to_be_visible()
+
+        # A two-bar fill phrase, another three first.
+        page.get_by_role("link", name="Fills", exact=True).click()
+        page.get_by_role("link", name="Three others").click()
+        page.locator(".exercise").first.get_by_role("button", name="Give it").click()
+        expect(page.get_by_role("heading", name="Ines Okafor's book of fills")).to_be_visible()
+        kinds = sorted(piece.kind for piece in Piece.objects.all())
+        self.assertEqual(kinds, ["fill", "groove", "groove", "phrase", "phrase"])
+        self.assertEqual(Plan.objects.filter(student=self.student).count(), 5)
+
+    def test_the_board_is_walked_by_keys(self):
+        self.choose()
+        page = self.page
+        page.get_by_role("link", name="Grooves", exact=True).click()
+        cell = page.get_by_label("hat in crotchets, kick one and three: 1 3: not yet")
+        cell.focus()
+        page.keyboard.press("ArrowRight")
+        page.keyboard.press("ArrowDown")
+        expect(
+            page.get_by_label("hat in quavers, kick four on the floor: 1 2 3 4: not yet")
+        ).to_be_focused()
+        page.keyboard.press("Enter")
+        expect(page.locator("#cell")).to_contain_text("four on the floor")

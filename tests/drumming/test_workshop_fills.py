@@ -1,0 +1,144 @@
+"""Fills by length and warm-ups: counted, checked, seeded, never above the grade."""
+
+import unittest
+from fractions import Fraction
+from itertools import product
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from wren_ladder.drumming.building.fills import figures_owned
+from wren_ladder.drumming.chart import Drum, Grace, Tempo, Touch
+from wren_ladder.drumming.findings.conflicts import conflicts
+from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, Status, vocabulary
+from wren_ladder.drumming.study import study
+from wren_ladder.drumming.workshop.fills import (
+    BEATS,
+    Dynamic,
+    Fill,
+    Length,
+    Orchestration,
+    fill_bar,
+    how_many,
+    orchestrations_owned,
+    three_to_try,
+    what_is_said,
+)
+from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
+from wren_ladder.drumming.workshop.patterns import KICKS, Hands
+from wren_ladder.drumming.workshop.warm_up import LINES, warm_up
+
+GROOVE = Groove(Hands.HAT_QUAVERS, KICKS[1]).bar
+
+
+class Counting(unittest.TestCase):
+    def test_there_are_as_many_as_combinatorics_says(self):
+        # Every way written out, against the product of the choices.
+        for grade in (1, 2):
+            figures = figures_owned(Fraction(1), grade, HOUSE_SYLLABUS)
+            for length in (Length.QUARTER, Length.HALF):
+                ways = product(
+                    product(figures, repeat=BEATS[length]), orchestrations_owned(grade), Dynamic
+                )
+                self.assertEqual(how_many(length, grade), sum(1 for _ in ways))
+
+    def test_two_beats_from_what_grade_1_owns(self):
+        figures = len(figures_owned(Fraction(1), 1, HOUSE_SYLLABUS))
+        self.assertEqual(
+            how_many(Length.HALF, 1), figures**2 * len(orchestrations_owned(1)) * 3
+        )
+
+
+class Writing(unittest.TestCase):
+    def test_what_stood_before_it_stays_and_it_fills_its_space(self):
+        for length in Length:
+            fill = Fill(length, ("two quavers",) * BEATS[length])
+            bar = fill_bar(fill, GROOVE)
+            first = 4 - BEATS[length]
+            before = [hit for hit in GROOVE.hits if hit.at < first]
+            self.assertEqual([hit for hit in bar.hits if hit.at < first], before)
+            onsets = [hit.at for hit in bar.hits if hit.at >= first]
+            self.assertEqual(onsets, [first + Fraction(n, 2) for n in range(2 * BEATS[length])])
+
+    def drums(self, how: Orchestration, figure="four semiquavers"):
+        fill = Fill(Length.BAR, (figure,) * 4, how)
+        return [hit.drum for hit in fill_bar(fill, GROOVE).hits]
+
+    def test_down_and_up_the_kit_are_mirrors(self):
+        down = self.drums(Orchestration.DOWN)
+        self.assertEqual(down[::4], [
+            Drum.SNARE, Drum.TOM_HIGH, Drum.TOM_MID, Drum.TOM_FLOOR,
+        ])  # fmt: skip
+        self.assertEqual(self.drums(Orchestration.UP), down[::-1])
+
+    def test_kick_flams_unison_and_space(self):
+        kicks = self.drums(Orchestration.KICK).count(Drum.KICK)
+        self.assertEqual((kicks, self.drums(Orchestration.UNISON).count(Drum.KICK)), (4, 4))
+        flams = fill_bar(Fill(Length.HALF, ("two quavers",) * 2, Orchestration.FLAMS), GROOVE)
+        self.assertEqual([h.grace for h in flams.hits].count(Grace.FLAM), 2)
+        self.assertEqual(len(self.drums(Orchestration.SPACE)), 4)
+
+    def test_it_grows_and_fades(self):
+        fill = Fill(Length.BAR, ("crotchet",) * 4, dynamic=Dynamic.BUILD)
+        touches = [hit.touch for hit in fill_bar(fill, GROOVE).hits]
+        self.assertEqual((touches[0], touches[-1]), (Touch.GHOST, Touch.ACCENT))
+
+
+class ThreeToTry(unittest.TestCase):
+    @settings(max_examples=40)
+    @given(st.sampled_from(list(Length)), st.integers(0, 8), st.integers(0, 10_000))
+    def test_all_are_sound_of_the_grade_and_differ_in_their_drums(self, length, grade, seed):
+        found = three_to_try(length, grade, GROOVE, USUAL_TEMPO, seed)
+        again = three_to_try(length, grade, GROOVE, USUAL_TEMPO, seed)
+        self.assertEqual(found, again)
+        self.assertEqual(len({fill.orchestration for fill in found}), len(found))
+        owned = figures_owned(Fraction(1), max(1, grade), HOUSE_SYLLABUS)
+        for fill in found:
+            self.assertEqual(what_is_said(fill, GROOVE, max(1, grade), USUAL_TEMPO), ())
+            self.assertLessEqual(set(fill.figures), set(owned))
+            self.assertLessEqual(fill.grade(), max(1, grade))
+
+    def test_there_are_three_of_every_length_at_every_grade(self):
+        for length, grade in product(Length, range(9)):
+            self.assertEqual(len(three_to_try(length, grade, GROOVE, USUAL_TEMPO, 1)), 3)
+
+    def test_another_seed_has_others(self):
+        seen = {three_to_try(Length.BAR, 2, GROOVE, USUAL_TEMPO, seed) for seed in range(8)}
+        self.assertGreater(len(seen), 6)
+
+
+class WarmUps(unittest.TestCase):
+    @given(st.integers(0, 8), st.integers(1, 15), st.integers(0, 99))
+    def test_it_never_exceeds_its_minutes_nor_its_grade(self, grade, minutes, seed):
+        made = warm_up(grade, minutes, seed)
+        self.assertLessEqual(made.seconds, minutes * 60)
+        self.assertTrue(all(line.grade <= grade for line in made.lines))
+        beats = len(made.lines) * made.times * 4
+        self.assertEqual(made.seconds, Fraction(beats * 60, made.tempo.bpm))
+        self.assertEqual(made, warm_up(grade, minutes, seed))  # the same for some weeks
+
+    def test_what_is_on_it_is_had_and_can_be_played(self):
+        for grade in range(6):
+            made = warm_up(grade, 5)
+            studied = study(made.chart)
+            above = [
+                item.name
+                for item in vocabulary(studied, max(1, grade))
+                if item.status is Status.NEW
+            ]
+            self.assertEqual(above, [], grade)
+            for bar in studied.bars:
+                self.assertEqual(conflicts(bar.sticks, bar.bar, made.tempo), ())
+
+    def test_five_minutes_are_filled_from_grade_2_on(self):
+        for grade in range(2, 9):
+            self.assertGreater(warm_up(grade, 5).seconds, 240)
+
+    def test_the_newest_of_the_grade_is_always_there(self):
+        for seed in range(20):
+            self.assertIn(LINES[-1], warm_up(5, 2, seed).lines)
+
+    def test_every_line_is_typed_as_a_drummer_reads_it(self):
+        for line in LINES:
+            self.assertTrue(line.bar.hits, line.name)
+            self.assertIsInstance(warm_up(8, 5).tempo, Tempo)

@@ -1,0 +1,206 @@
+"""The workshop's pages: drawn, heard, given in two clicks, and where a student stands."""
+
+import io
+import json
+
+from django.urls import reverse
+from pypdf import PdfReader
+
+from tests.studio.base import StudioTest, log, make_piece, make_student
+from wren_ladder.drumming.workshop.patterns import KICKS, Hands
+from wren_ladder.drumming.workshop.shelf import KINDS, shelf
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.plans.models import Plan
+
+STILL = ["two-and-four", "nothing"]
+
+
+class WorkshopTest(StudioTest):
+    def setUp(self):
+        super().setUp()
+        self.student = make_student(self.teacher, "Ines", grade=1)
+
+    def get(self, name, *args, **asked):
+        return self.client.get(reverse(name, args=args), asked)
+
+    def give(self, recipe, **fields):
+        form = {"student": self.student.pk, "target": 90, "recipe": json.dumps(recipe)}
+        return self.client.post(reverse("give-exercise"), {**form, **fields}, follow=True)
+
+    def groove(self, hands="hat-quavers", kick="1-3"):
+        return {"groove": [hands, kick, *STILL]}
+
+    def choose(self):
+        self.get("workshop", student=self.student.pk)
+
+
+class Giving(WorkshopTest):
+    def test_from_the_shelf_to_the_lesson_in_two_clicks(self):
+        page = self.get("workshop", student=self.student.pk)
+        self.assertContains(page, "The first beat")
+        page = self.give({"shelf": "groove-first-beat"}, back="/workshop/")
+        self.assertContains(page, "Ines climbs The first beat to 90.")
+        plan = Plan.objects.get(student=self.student)
+        self.assertEqual((plan.piece.kind, plan.target, plan.start), ("groove", 90, 60))
+        self.assertContains(page, "has it, to 90")
+        lesson = self.get("lesson-mode", self.student.pk)
+        self.assertEqual(
+            [card.step.name for card in lesson.context["cards"]], ["The first beat"]
+        )
+        week = self.get("week", self.student.pk)
+        self.assertContains(week, "exercise, groove")
+        self.assertNotContains(self.client.get(reverse("pieces")), "The first beat")
+
+    def test_everything_of_the_workshop_can_be_given(self):
+        fill = {"fill": ["half", ["two quavers", "crotchet"], "down", "level"]}
+        for recipe, kind in (
+            *(({"shelf": one.code}, one.kind) for one in shelf()),
+            (self.groove(), "groove"),
+            ({"grooves": [self.groove()["groove"]] * 3, "title": "Three"}, "phrase"),
+            ({"sticking": "RlrLRlrl"}, "groove"),
+            ({"sticking": "RlrLRlrl", "pad": True}, "hands"),
+            ({**fill, "groove": self.groove()["groove"], "bars": 2}, "fill"),
+            ({**fill, "groove": self.groove()["groove"], "bars": 4}, "fill"),
+            ({"warm-up": 2, "minutes": 5, "seed": 1}, "warm-up"),
+        ):
+            with self.subTest(recipe):
+                page = self.give(recipe)
+                self.assertContains(page, "Ines climbs")
+                plan = Plan.objects.latest("pk")
+                self.assertEqual((plan.piece.kind, plan.piece.made_of), (kind, recipe))
+                self.assertEqual(self.client.get(plan.get_absolute_url()).status_code, 200)
+        names = [one["name"] for one in self.week_names()]
+        self.assertTrue(names)
+
+    def week_names(self):
+        page = self.get("lesson-end", self.student.pk)
+        return [{"name": row.said} for row in page.context["shown"] if not row.is_free]
+
+    def test_the_same_recipe_is_one_exercise_for_many_students(self):
+        self.give(self.groove())
+        other = make_student(self.teacher, "Bo")
+        self.give(self.groove(), student=other.pk)
+        self.give(self.groove(), target=110)
+        self.assertEqual(Piece.objects.count(), 1)
+        self.assertEqual(Plan.objects.count(), 2)
+        self.assertEqual(Plan.objects.get(student=self.student).target, 110)
+
+    def test_wrong_recipes_students_and_targets_are_told(self):
+        groove = self.groove()["groove"]
+        for recipe in (
+            {}, [], "x", {"shelf": "nothing"}, {"groove": ["hat", "1-3", *STILL]},
+            {"groove": 4}, {"grooves": [groove]}, {"grooves": [groove] * 99},
+            {"sticking": "RxL"},
+            {"fill": ["bar", ["two quavers"], "down", "level"], "groove": groove, "bars": 2},
+            {"fill": ["half", ["x", "y"], "down", "level"], "groove": groove, "bars": 2},
+            {"warm-up": 99}, {"warm-up": "x"},
+        ):  # fmt: skip
+            with self.subTest(recipe):
+                self.assertContains(self.give(recipe), "Not given: ")
+        self.assertContains(self.give(self.groove(), target=9), "a target is 20 to 400")
+        self.assertContains(self.give(self.groove(), target="fast"), "Not given")
+        self.assertContains(self.give(self.groove(), student=999), "choose a student")
+        form = {"student": self.student.pk, "target": 90, "recipe": "{"}
+        page = self.client.post(reverse("give-exercise"), form, follow=True)
+        self.assertContains(page, "Not given")
+        self.assertFalse(Piece.objects.exists())
+        page = self.give(self.groove(), back="https://elsewhere.example/")
+        self.assertEqual(page.request["PATH_INFO"], reverse("workshop"))
+
+
+class Board(WorkshopTest):
+    def test_what_is_held_is_climbed_and_comes_next_stands_in_its_cell(self):
+        self.choose()
+        self.give(self.groove())
+        log(Plan.objects.get().steps.get(), 92)
+        self.give(self.groove("ride-quavers"))
+        page = self.get("groove-board")
+        cells = {
+            (cell.groove.hands.value, cell.groove.kick.code): (cell.state, cell.said)
+            for _, row in page.context["board"].rows
+            for cell in row
+        }
+        self.assertEqual(cells["hat-quavers", "1-3"], ("held", "92"))
+        self.assertEqual(cells["ride-quavers", "1-3"], ("climbing", "…"))
+        self.assertEqual(cells["hat-quavers", "1-3-3n"], ("next", "next"))
+        self.assertEqual(cells["hat-crotchets", "1-2-3-4"], ("", ""))
+        self.assertContains(
+            page, 'aria-label="hat in quavers, kick one and three: 1 3: held 92"'
+        )
+
+    def test_it_reaches_one_grade_further_or_all_the_way(self):
+        few = self.get("groove-board", student=self.student.pk).context["board"].grooves
+        all_of_it = self.get("groove-board", all="on").context["board"].grooves
+        self.assertEqual(len(all_of_it), len(Hands) * len(KICKS))
+        self.assertLess(len(few), len(all_of_it))
+
+    def test_a_cell_is_drawn_with_the_change_that_leads_to_it(self):
+        self.choose()
+        self.give(self.groove())
+        log(Plan.objects.get().steps.get(), 92)
+        page = self.get("groove-panel", "hat-quavers", "1-3-3n")
+        self.assertContains(page, "with the kick on 3&amp;")
+        self.assertContains(page, "<svg")
+        far = self.get("groove-panel", "ride-quavers", "1-2a-3-3n")
+        self.assertContains(far, "The way there, 3 changes")
+        self.assertContains(self.get("groove-panel", "hat-quavers", "1-3"), "holds it at 92")
+        rings = self.get("groove-panel", "hat-open", "1-3", foot="off-beats")
+        self.assertContains(rings, "the foot closes it there")
+        self.assertEqual(self.get("groove-panel", "hat-quavers", "9").status_code, 404)
+        self.assertEqual(self.get("groove-panel", "harp", "1-3").status_code, 404)
+
+    def test_the_number_of_queries_is_fixed(self):
+        self.choose()
+        self.get("groove-board")
+        for many in (1, 12):
+            for kick in KICKS[:many]:
+                self.give(self.groove(kick=kick.code))
+            with self.assertNumQueries(6):
+                self.get("groove-board", all="on")
+
+
+class Pages(WorkshopTest):
+    def test_every_page_opens_for_nobody_and_for_somebody(self):
+        for student in (0, self.student.pk):
+            for name in ("workshop", "groove-board", "stickings", "fills", "warm-ups"):
+                with self.subTest(name):
+                    page = self.get(name, student=student)
+                    self.assertEqual(page.status_code, 200)
+            for kind in (*KINDS, "nothing"):
+                self.assertEqual(self.get("workshop", kind=kind).status_code, 200)
+
+    def test_own_letters_are_laid_on_the_drums_or_told_what_is_wrong(self):
+        page = self.get("stickings", letters="R l r L R l r l")
+        self.assertEqual(page.context["cards"][0].said, "RlrLRlrl")
+        wrong = self.get("stickings", letters="R l x")
+        self.assertContains(wrong, "letter 3, is no hand", status_code=422)
+        self.assertContains(wrong, 'value="R l x"', status_code=422)
+        pad = self.get("stickings", letters="RlrLRlrl", pad="on")
+        self.assertContains(pad, "on the pad")
+
+    def test_three_fills_others_by_another_seed_and_the_book(self):
+        self.choose()
+        page = self.get("fills", length="half", grade=2)
+        self.assertEqual(len(page.context["cards"]), 3)
+        other = self.get("fills", length="half", grade=2, seed=1)
+        said = [[card.recipe for card, _ in one.context["cards"]] for one in (page, other)]
+        self.assertNotEqual(*said)
+        card, four = page.context["cards"][0]
+        self.give(json.loads(card.recipe))
+        self.give(json.loads(four))
+        book = self.get("fills").context["book"]
+        self.assertEqual(len(book), 2)
+        self.assertEqual({plan.piece.bar_count for plan in book}, {2, 4})
+
+    def test_a_warm_up_is_printed_on_one_page(self):
+        for grade in (2, 5):
+            sheet = self.get("warm-up-sheet", grade=grade)
+            self.assertEqual(len(PdfReader(io.BytesIO(sheet.content)).pages), 1)
+
+    def test_another_teachers_student_is_not_chosen_and_gets_nothing(self):
+        self.client.force_login(self.other_teacher())
+        page = self.get("workshop", student=self.student.pk)
+        self.assertIsNone(page.context["whom"])
+        self.assertContains(self.give(self.groove()), "choose a student")
+        make_piece(self.teacher)
+        self.assertFalse(Plan.objects.exists())

@@ -1,0 +1,95 @@
+"""A warm-up of some minutes: one sheet for one grade, slow first, the same for some weeks.
+
+What is on it is common practice, no source; the grades and shares are the house's.
+"""
+
+import random
+from dataclasses import dataclass, replace
+from fractions import Fraction
+
+from wren_ladder.drumming.chart import Bar, Chart, Meter, Tempo
+from wren_ladder.drumming.notation.counts import read_bar
+
+FOUR = Meter(4, 4)
+LEAST, MOST = 4, 12  # times through each bar, before the next
+SLOWEST, FASTEST, MORE = 60, 84, 4  # BPM before grade 1, at the most, and for each grade
+
+
+@dataclass(frozen=True, slots=True)
+class WarmUpLine:
+    """What a line of the sheet is for, its typed bar, and the grade from which it is asked."""
+
+    name: str
+    text: str
+    grade: int
+
+    @property
+    def bar(self) -> Bar:
+        return read_bar(self.text, "1", FOUR)
+
+
+LINES = (
+    WarmUpLine("singles", "snare 8ths\nhands RLRLRLRL", 0),
+    WarmUpLine("alternating feet", "kick 1 3\nhat foot 2 4", 2),
+    WarmUpLine(
+        "singles over the feet", "snare 8ths\nkick 1 3\nhat foot 2 4\nhands RLRLRLRL", 2
+    ),
+    WarmUpLine("quavers and crotchets", "snare 1 1& 2 3 3& 4", 1),
+    WarmUpLine("round the kit", "snare 1\nhigh 2\nmid 3\nfloor 4\nhands RLRL", 1),
+    WarmUpLine("open and closed hat", "hat 1 2 3 4, open 2& 4&\nkick 1 3", 4),
+    WarmUpLine("singles in semiquavers", "snare 16ths\nhands RLRLRLRLRLRLRLRL", 2),
+    WarmUpLine("paradiddles", "snare 8ths\nhands RLRRLRLL", 2),
+    WarmUpLine("doubles", "snare 8ths\nhands RRLLRRLL", 3),
+    WarmUpLine("accents on doubles", "snare 8ths, accent 1 2 3 4\nhands RRLLRRLL", 3),
+    WarmUpLine("flams from both hands", "snare flam 1 2 3 4\nhands RLRL", 3),
+    WarmUpLine(
+        "paradiddles over the feet", "snare 8ths\nkick 1 3\nhat foot 2 4\nhands RLRRLRLL", 3
+    ),
+    WarmUpLine(
+        "paradiddles round the kit",
+        "snare 16ths 1\nhigh 16ths 2\nmid 16ths 3\nfloor 16ths 4\nhands RLRRLRLLRLRRLRLL",
+        4,
+    ),
+    WarmUpLine("drags from both hands", "snare drag 1 2 3 4\nhands RLRL", 4),
+    WarmUpLine("a drag inside the beat", "snare 1 1& 2 3 3& 4, drag 2 4", 4),
+    WarmUpLine("a buzz over the pulse", "snare buzz 1-2, 3 4\nkick 1 2 3 4", 4),
+    WarmUpLine("ruffs round the kit", "snare ruff 1\nhigh 2\nmid 3\nfloor ruff 4", 5),
+)
+
+
+@dataclass(frozen=True, slots=True)
+class WarmUp:
+    """The lines in order, each so many times through at one tempo."""
+
+    lines: tuple[WarmUpLine, ...]
+    tempo: Tempo
+    times: int
+
+    @property
+    def seconds(self) -> Fraction:
+        """By the metronome, to the beat."""
+        return len(self.lines) * self.times * FOUR.length * 60 / self.tempo.bpm
+
+    @property
+    def chart(self) -> Chart:
+        bars = []
+        for number, line in enumerate(self.lines, 1):
+            bars.append(replace(line.bar, number=str(number), section=line.name))
+        bars[0] = replace(bars[0], tempo=self.tempo)
+        return Chart("Warm-up", tuple(bars))
+
+
+def warm_up(grade: int, minutes: int, seed: int = 0) -> WarmUp:
+    """As many lines as the minutes hold, what the grade has, the easiest first; where there are
+    more, the seed chooses among them, and the hardest of the grade is always there."""
+    tempo = Tempo(Fraction(1), min(FASTEST, SLOWEST + MORE * grade))
+    had = [line for line in LINES if line.grade <= grade]
+    once = FOUR.length * 60 / tempo.bpm
+    room = max(1, int(minutes * 60 / (once * LEAST)))
+    if len(had) > room:
+        newest = max(had, key=lambda line: (line.grade, LINES.index(line)))
+        others = [line for line in had if line is not newest]
+        kept = {newest, *random.Random(seed).sample(others, room - 1)}
+        had = [line for line in had if line in kept]
+    times = max(LEAST, min(MOST, int(minutes * 60 / (once * len(had)))))
+    return WarmUp(tuple(sorted(had, key=lambda line: line.grade)), tempo, times)

@@ -1,0 +1,105 @@
+"""The groove board: hand patterns down, kick patterns across, and where a student stands."""
+
+from dataclasses import dataclass
+
+from wren_ladder.drumming.workshop.grooves import (
+    Groove,
+    family,
+    next_grooves,
+    walk,
+    why_not,
+)
+from wren_ladder.drumming.workshop.patterns import HAND_GRADES, KICKS, Backbeat, Hands, LeftFoot
+from wren_ladder.studio.pages.workshop.cards import exercises_of
+from wren_ladder.studio.pages.workshop.recipes import codes_of, groove_of
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.students.models import Student
+
+AHEAD = 1  # grades above the student's that the board shows at first
+
+
+@dataclass(frozen=True, slots=True)
+class Cell:
+    """``state`` is "held", "climbing", "next" or empty; ``said`` what stands in the cell."""
+
+    groove: Groove
+    state: str
+    said: str
+
+    @property
+    def label(self) -> str:
+        """For those who do not see where it stands."""
+        state = f"{self.state} {self.said}" if self.state == "held" else self.state or "not yet"
+        return f"{self.groove.name}: {state}"
+
+
+@dataclass(frozen=True, slots=True)
+class Board:
+    rows: tuple[tuple[Hands, tuple[Cell, ...]], ...]
+    kicks: tuple
+    backbeat: Backbeat
+    left_foot: LeftFoot
+    held: dict[Groove, int]
+    climbing: frozenset[Groove]
+
+    @property
+    def grooves(self) -> list[Groove]:
+        return [cell.groove for _, cells in self.rows for cell in cells]
+
+
+def standing_of(student: Student | None) -> tuple[dict[Groove, int], frozenset[Groove]]:
+    """(held grooves with their tempos, those that are climbed and hold nothing yet)."""
+    held, climbing = {}, set()
+    for plan in exercises_of(student, Piece.Kind.GROOVE):
+        if "groove" not in plan.piece.made_of:
+            continue
+        try:
+            groove = groove_of(plan.piece.made_of["groove"])
+        except (KeyError, ValueError):
+            continue  # a pattern that the house has no longer
+        if plan.standing.ready:
+            held[groove] = plan.standing.ready
+        elif plan.is_climbed:
+            climbing.add(groove)
+    return held, frozenset(climbing)
+
+
+def board(
+    student: Student | None, backbeat: Backbeat, left_foot: LeftFoot, everything: bool
+) -> Board:
+    """As far as the student's grade and one more, or all of it."""
+    most = 9 if everything else (student.grade if student else 1) + AHEAD
+    kicks = tuple(kick for kick in KICKS if kick.grade <= most)
+    hands = tuple(one for one in Hands if HAND_GRADES[one] <= most)
+    held, climbing = standing_of(student)
+    grooves = family(hands, kicks, backbeat, left_foot)
+    coming = next_grooves(held, grooves) if held else {}
+    cells = iter([_cell(one, held, climbing, coming) for one in grooves])
+    rows = tuple((hand, tuple(next(cells) for _ in kicks)) for hand in hands)
+    return Board(rows, kicks, backbeat, left_foot, held, climbing)
+
+
+def _cell(groove: Groove, held, climbing, coming) -> Cell:
+    if groove in held:
+        return Cell(groove, "held", str(held[groove]))
+    if groove in climbing:
+        return Cell(groove, "climbing", "…")
+    return Cell(groove, "next", "next") if groove in coming else Cell(groove, "", "")
+
+
+def about(groove: Groove, held: dict[Groove, int]) -> dict:
+    """What there is to say of one cell: why it can't be played, from which groove it comes by
+    one change, and the way to it from what is held."""
+    among = family(backbeat=groove.backbeat, left_foot=groove.left_foot)
+    near = next_grooves(held, [groove]).get(groove) if held else None
+    way: tuple[Groove, ...] = ()
+    if held and groove not in held and near is None:
+        ways = (walk(one, groove, among) for one in held if one in among)
+        way = min((found for found in ways if found), key=len, default=())
+    return {
+        "groove": groove,
+        "why_not": why_not(groove),
+        "near": near,
+        "way": way,
+        "way_codes": [codes_of(one) for one in way],
+    }

@@ -1,0 +1,52 @@
+"""An exercise before it is given: drawn, heard, and ready to be given."""
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from wren_ladder.drumming.notation.mei import Layout
+from wren_ladder.drumming.study import study
+from wren_ladder.drumming.style import Style
+from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave
+from wren_ladder.studio.drawing.sound import sound_of_bars
+from wren_ladder.studio.pages.workshop.recipes import Made, made
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.plans.models import Plan
+from wren_ladder.studio.students.models import Student
+
+WIDTHS = {1: 1900, 2: 2600}  # by bars; more have a line's
+MOST_DRAWN = 4
+LAYOUT = Layout(clef=False, counts=True, hands=True)
+
+
+@dataclass(frozen=True, slots=True)
+class Card:
+    """``recipe`` as JSON for its form; ``svg`` of its first bars; ``sound`` for the page."""
+
+    name: str
+    made: Made
+    recipe: str
+    svg: str
+    sound: dict
+    said: str = ""
+
+    @property
+    def grade_said(self) -> str:
+        return f"grade {self.made.grade}" if self.made.grade else "before grade 1"
+
+
+def card(name: str, recipe: Mapping[str, object], style: Style, said: str = "") -> Card:
+    found = made(recipe)
+    studied = study(found.chart, style).bars
+    drawn = studied[:MOST_DRAWN]
+    svg = engrave(drawn, LAYOUT, WIDTHS.get(len(drawn), LINE_WIDTH), f"{name}-")
+    sound = sound_of_bars(studied, found.chart.tempo)
+    return Card(name, found, json.dumps(recipe), svg, sound, said)
+
+
+def exercises_of(student: Student | None, *kinds: str) -> list[Plan]:
+    """What the student climbs of these kinds, with where it stands; in one query."""
+    if student is None:
+        return []
+    plans = Plan.objects.filter(student=student, piece__kind__in=kinds or Piece.Kind.values)
+    return list(plans.select_related("piece", "standing").order_by("piece__title"))

@@ -1,0 +1,142 @@
+"""Recipes: what an exercise is made of, in numbers and codes, and the chart it makes."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from wren_ladder.drumming.chart import Bar, Chart, ChartError, Tempo
+from wren_ladder.drumming.workshop.fills import Dynamic, Fill, Length, Orchestration, fill_bar
+from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove, phrase
+from wren_ladder.drumming.workshop.patterns import KICKS, Backbeat, Hands, LeftFoot, places
+from wren_ladder.drumming.workshop.shelf import exercise_named
+from wren_ladder.drumming.workshop.stickings import (
+    HOUSE_STICKINGS,
+    on_the_pad,
+    read_sticking,
+    sticking_bar,
+)
+from wren_ladder.drumming.workshop.warm_up import warm_up
+from wren_ladder.studio.pieces.models import Piece
+
+KICK_CODES = {kick.code: kick for kick in KICKS}
+MOST_GROOVES = 26
+HEADROOM = 24  # BPM from where a groove begins to its usual target
+
+
+@dataclass(frozen=True, slots=True)
+class Made:
+    """What a recipe makes; ``grade`` 0 is before grade 1."""
+
+    title: str
+    kind: str
+    grade: int
+    target: int
+    chart: Chart
+
+
+def made(recipe: Mapping[str, object]) -> Made:
+    """ValueError where it is no recipe, whatever is wrong with it."""
+    for name, make in MAKERS.items():
+        if name in recipe:
+            try:
+                return make(recipe)
+            except (KeyError, TypeError, ValueError, IndexError, ChartError) as error:
+                raise ValueError(f"this is no {name}: {error}") from error
+    raise ValueError("nothing of the workshop is made so")
+
+
+def groove_of(codes) -> Groove:
+    """From its four codes."""
+    hands, kick, backbeat, left_foot = codes
+    return Groove(Hands(hands), KICK_CODES[kick], Backbeat(backbeat), LeftFoot(left_foot))
+
+
+def codes_of(groove: Groove) -> list[str]:
+    return [
+        groove.hands.value,
+        groove.kick.code,
+        groove.backbeat.value,
+        groove.left_foot.value,
+    ]
+
+
+def _at(chart: Chart, title: str, tempo: Tempo = USUAL_TEMPO) -> Chart:
+    first = replace(chart.bars[0], tempo=tempo)
+    return Chart(title, (first, *chart.bars[1:]))
+
+
+def _shelf(recipe) -> Made:
+    one = exercise_named(recipe["shelf"])
+    return Made(one.name, one.kind, one.grade, one.target, one.chart)
+
+
+def _groove(recipe) -> Made:
+    groove = groove_of(recipe["groove"])
+    chart = _at(Chart("", (groove.bar,)), groove.name)
+    target = USUAL_TEMPO.bpm + HEADROOM
+    return Made(groove.name, Piece.Kind.GROOVE, groove.grade, target, chart)
+
+
+def _grooves(recipe) -> Made:
+    grooves = [groove_of(codes) for codes in recipe["grooves"]]
+    if not 2 <= len(grooves) <= MOST_GROOVES:
+        raise ValueError(f"2 to {MOST_GROOVES} grooves make one exercise")
+    title = str(recipe.get("title") or "A walk of grooves")[:100]
+    bars = [replace(one.bar, number=str(n)) for n, one in enumerate(grooves, 1)]
+    grade = max(one.grade for one in grooves)
+    chart = _at(Chart("", tuple(bars)), title)
+    return Made(title, Piece.Kind.PHRASE, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
+
+
+def _sticking(recipe) -> Made:
+    letters = read_sticking(str(recipe["sticking"]))
+    known = next((one for one in HOUSE_STICKINGS if one.letters == letters), None)
+    name = known.name if known else f"sticking {letters}"
+    kick = places(known.kick if known else "1 3")
+    bar = on_the_pad(letters) if recipe.get("pad") else sticking_bar(letters, kick=kick)
+    name += ", on the pad" if recipe.get("pad") else ""
+    kind = Piece.Kind.HANDS if recipe.get("pad") else Piece.Kind.GROOVE
+    chart = _at(Chart("", (bar,)), name)
+    return Made(name, kind, known.grade if known else 3, USUAL_TEMPO.bpm + HEADROOM, chart)
+
+
+def fill_of(codes) -> Fill:
+    length, figures, orchestration, dynamic = codes
+    return Fill(
+        Length(length), tuple(map(str, figures)), Orchestration(orchestration), Dynamic(dynamic)
+    )
+
+
+def codes_of_fill(fill: Fill) -> list:
+    figures = list(fill.figures)
+    return [fill.length.value, figures, fill.orchestration.value, fill.dynamic.value]
+
+
+def _fill(recipe) -> Made:
+    fill, groove = fill_of(recipe["fill"]), groove_of(recipe["groove"])
+    bars = int(recipe.get("bars", 2))
+    if bars not in (2, 4):
+        raise ValueError("a fill is practised in phrases of two or four bars")
+    last: Bar = fill_bar(fill, groove.bar)
+    name = f"{fill.name}, in {bars} bars"
+    chart = _at(phrase([groove.bar], bars, last), name)
+    return Made(name, Piece.Kind.FILL, fill.grade(), USUAL_TEMPO.bpm + HEADROOM // 2, chart)
+
+
+def _warm_up(recipe) -> Made:
+    grade, minutes = int(recipe["warm-up"]), int(recipe.get("minutes", 5))
+    if not (0 <= grade <= 8 and 1 <= minutes <= 15):
+        raise ValueError("a warm-up is for grade 0 to 8, of 1 to 15 minutes")
+    found = warm_up(grade, minutes, int(recipe.get("seed", 0)))
+    name = f"Warm-up, grade {grade}, {minutes} minutes" if grade else "Warm-up, before grade 1"
+    bpm = found.tempo.bpm
+    return Made(name, Piece.Kind.WARM_UP, grade, bpm + 20, _at(found.chart, name, found.tempo))
+
+
+MAKERS = {
+    "shelf": _shelf,
+    "grooves": _grooves,
+    "fill": _fill,
+    "groove": _groove,
+    "sticking": _sticking,
+    "warm-up": _warm_up,
+}
