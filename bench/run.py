@@ -56,6 +56,7 @@ def run() -> None:
     bench_engraving()
     bench_pages()
     bench_editor()
+    bench_workshop()
 
 
 def bench_editor() -> None:
@@ -82,6 +83,40 @@ def bench_editor() -> None:
 
         press()
         measure(f"editor: a key, {BARS} bars, {different} different", press, runs=21)
+
+
+def bench_workshop() -> None:
+    """The whole groove board with states, and three fills to try."""
+    from django.contrib.auth.models import User
+    from django.test import Client
+
+    from wren_ladder.drumming.workshop.fills import Length, three_to_try
+    from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
+    from wren_ladder.drumming.workshop.patterns import KICKS, Hands
+    from wren_ladder.studio.changes.exercises import give_exercise, make_exercise
+    from wren_ladder.studio.pages.workshop.recipes import codes_of, made
+    from wren_ladder.studio.students.models import Student
+
+    teacher = User.objects.create_user("workshop", password="bench-bench")
+    student = Student.objects.create(owner=teacher, name="Walker", grade=1)
+    for kick in KICKS[:12]:
+        recipe = {"groove": codes_of(Groove(Hands.HAT_QUAVERS, kick))}
+        found = made(recipe)
+        piece = make_exercise(teacher, found.chart, found.kind, recipe)
+        give_exercise(piece, student, found.target)
+    client = Client()
+    client.force_login(teacher)
+    board = f"/workshop/grooves/?all=on&student={student.pk}"
+    client.get(board)
+    name = f"groove board, {len(Hands)} by {len(KICKS)}, 12 given"
+    measure(name, lambda: client.get(board), runs=15)
+    groove, seeds = Groove(Hands.HAT_QUAVERS, KICKS[1]).bar, iter(range(1000))
+    for length in Length:
+
+        def dare(length=length):
+            three_to_try(length, 4, groove, USUAL_TEMPO, next(seeds))
+
+        measure(f"three fills to try, {length.label}", dare, runs=21)
 
 
 def bench_breakdown(client, teacher) -> None:

@@ -75,6 +75,18 @@ class Sending(StudioTest):
         shared = Piece.objects.get(title="single paradiddle")
         self.assertEqual({plan.student for plan in shared.plans.all()}, {one, two})
 
+    def test_one_drill_goes_to_several_students_at_once(self):
+        one, two = (make_student(self.teacher, name) for name in ("Ines", "Bo"))
+        address = reverse("rudiment", args=["flam"])
+        page = self.client.post(
+            address, {"student": [one.pk, two.pk], "tempo": 90}, follow=True
+        )
+        self.assertContains(page, "Ines climbs the flam now.")
+        self.assertContains(page, "Bo climbs the flam now.")
+        self.assertEqual(Plan.objects.filter(target=90).count(), 2)
+        page = self.client.post(address, {"tempo": 90})
+        self.assertContains(page, "Choose a student at least.", status_code=422)
+
     def test_the_same_drill_again_goes_on_where_it_stands(self):
         student = make_student(self.teacher)
         self.send(student)

@@ -85,6 +85,29 @@ class Giving(WorkshopTest):
         self.assertEqual(Plan.objects.count(), 2)
         self.assertEqual(Plan.objects.get(student=self.student).target, 110)
 
+    def test_several_students_are_given_the_same_at_once(self):
+        other = make_student(self.teacher, "Bo")
+        away = make_student(self.teacher, "Cy")
+        page = self.get("workshop", student=self.student.pk, also=[other.pk, away.pk])
+        self.assertContains(page, "Give it to\n      3")
+        page = self.get("workshop", student=self.student.pk, also=[other.pk])
+        self.assertEqual(page.context["others"], [other])
+        page = self.give(self.groove(), student=[self.student.pk, other.pk])
+        self.assertContains(page, "Ines climbs hat in quavers")
+        self.assertContains(page, "Bo climbs hat in quavers")
+        given = Plan.objects.values_list("student__name", flat=True)
+        self.assertEqual(sorted(given), ["Bo", "Ines"])
+        self.assertEqual(Piece.objects.count(), 1)
+
+    def test_a_cell_opened_in_the_board_comes_back_to_the_board(self):
+        self.choose()
+        address = reverse("groove-panel", args=["hat-quavers", "1-3"])
+        board = reverse("groove-board")
+        asked = {"HX-Request": "true", "HX-Current-URL": f"http://testserver{board}?all=on"}
+        page = self.client.get(address, headers=asked)
+        self.assertContains(page, f'name="back"\n    value="{board}?all=on"')
+        self.assertContains(self.client.get(address), f'value="{address}"')
+
     def test_wrong_recipes_students_and_targets_are_told(self):
         groove = self.groove()["groove"]
         for recipe in (

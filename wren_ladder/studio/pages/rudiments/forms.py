@@ -7,7 +7,12 @@ from wren_ladder.studio.students.models import Student
 class SendForm(forms.Form):
     """To whom a drill goes, and at which tempo it is to be reached."""
 
-    student = forms.ModelChoiceField(Student.objects.none(), empty_label=None)
+    student = forms.ModelMultipleChoiceField(
+        Student.objects.none(),
+        label="To whom",
+        widget=forms.CheckboxSelectMultiple,
+        error_messages={"required": "Choose a student at least."},
+    )
     tempo = forms.IntegerField(
         label="Target tempo, crotchet =",
         min_value=SLOWEST,
@@ -17,4 +22,6 @@ class SendForm(forms.Form):
 
     def __init__(self, owner, *args, **kwargs):
         super().__init__(*args, **kwargs)
-        self.fields["student"].queryset = Student.objects.filter(owner=owner)
+        self.fields["student"].queryset = Student.objects.filter(
+            owner=owner, status=Student.Status.HERE
+        )

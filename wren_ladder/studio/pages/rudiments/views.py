@@ -54,9 +54,9 @@ def rudiment_page(request, slug):
         raise Http404("nothing on the shelf has that name")
     form = SendForm(request.user, posted(request), initial={"tempo": 100})
     if form.is_valid():
-        student = form.cleaned_data["student"]
-        step = send_drill(drill, student, form.cleaned_data["tempo"])
-        messages.success(request, f"{student.name} climbs the {drill.name} now.")
+        for student in form.cleaned_data["student"]:
+            step = send_drill(drill, student, form.cleaned_data["tempo"])
+            messages.success(request, f"{student.name} climbs the {drill.name} now.")
         return redirect(step.plan)
     studied = shelf.studied(drill.bar, style_of(request.user.pk))
     rudiment = next((one for one in RUDIMENTS if one.name == drill.name), None)

@@ -35,6 +35,7 @@ from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.teaching.models import style_of, syllabus_of
 
 CHOSEN = "workshop_student"  # of the session: whom the workshop makes things for
+OTHERS = "workshop_others"  # of the session: who is given the same
 MOST_SEED = 1_000_000
 FIRST = Groove(Hands.HAT_QUAVERS, KICKS[1])
 
@@ -45,12 +46,21 @@ def _whom(request: HttpRequest) -> Student | None:
     asked = request.GET.get("student")
     if asked is not None:
         request.session[CHOSEN] = read_whole(asked)
+        request.session[OTHERS] = [read_whole(one) for one in request.GET.getlist("also")]
     return mine.filter(pk=request.session.get(CHOSEN) or 0).first()
 
 
 def _context(request: HttpRequest, at: str) -> dict:
     students = Student.objects.filter(owner=request.user, status=Student.Status.HERE)
-    return {"whom": _whom(request), "students": students, "at": at}
+    whom, also = _whom(request), request.session.get(OTHERS) or []
+    back = request.htmx.current_url_abs_path if request.htmx else request.get_full_path()
+    return {
+        "whom": whom,
+        "students": students,
+        "others": [one for one in students if whom and one.pk in also and one != whom],
+        "at": at,
+        "back": back,
+    }
 
 
 @require_safe
@@ -243,9 +253,8 @@ def give(request) -> HttpResponse:
     back = request.POST.get("back", "")
     if not url_has_allowed_host_and_scheme(back, allowed_hosts=None):
         back = "/workshop/"
-    whom = Student.objects.filter(
-        owner=request.user, pk=read_whole(request.POST.get("student")) or 0
-    ).first()
+    asked = [read_whole(one) or 0 for one in request.POST.getlist("student")]
+    whom = Student.objects.filter(owner=request.user, pk__in=asked)
     try:
         recipe = json.loads(request.POST.get("recipe", ""))
         found = made(recipe if isinstance(recipe, dict) else {})
@@ -253,12 +262,13 @@ def give(request) -> HttpResponse:
         messages.error(request, f"Not given: {error}.")
         return redirect(back)
     target = read_whole(request.POST.get("target"), SLOWEST, FASTEST)
-    if whom is None or target is None:
-        said = "choose a student" if whom is None else f"a target is {SLOWEST} to {FASTEST}"
+    if not whom or target is None:
+        said = f"a target is {SLOWEST} to {FASTEST}" if whom else "choose a student"
         messages.error(request, f"Not given: {said}.")
         return redirect(back)
     grade = found.grade or None
     piece = make_exercise(request.user, found.chart, found.kind, recipe, grade)
-    plan = give_exercise(piece, whom, target, found.chart.tempo.bpm)
-    messages.success(request, f"{whom} climbs {piece.title} to {plan.target}.")
+    for student in whom:
+        plan = give_exercise(piece, student, target, found.chart.tempo.bpm)
+        messages.success(request, f"{student} climbs {piece.title} to {plan.target}.")
     return redirect(back)
