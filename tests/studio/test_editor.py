@@ -4,6 +4,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
 from tests.studio.base import QUAY, StudioTest, log, make_piece, make_plan, make_student
+from wren_ladder.studio.changes.pieces import add_piece
 from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.pieces.drafts import bars_of
 from wren_ladder.studio.pieces.models import Draft, Import, Piece
@@ -46,6 +47,31 @@ class Presses(EditorTest):
         self.assertContains(response, "snare 2 4 4&amp;")
         self.assertNotEqual(self.lines(), before)
         self.assertEqual(self.piece.chart().bars[0].hits, make_piece_bars(QUAY)[0].hits)
+
+    def test_the_chosen_bars_are_varied_in_one_press_and_one_undo(self):
+        before = [self.lines(bar) for bar in range(2)]
+        response = self.press("vary", 0, 1, vary="ride")
+        self.assertContains(response, "hat to the ride in bars 1 to 2")
+        for bar in range(2):
+            self.assertNotIn("hat", self.lines(bar))
+            self.assertIn("ride", self.lines(bar))
+        self.press("undo")
+        self.assertEqual([self.lines(bar) for bar in range(2)], before)
+        response = self.press("vary", vary="kick-1-2-3-4")
+        self.assertContains(response, "four on the floor")
+        self.assertIn("kick quarters", self.lines())
+        self.assertContains(self.press("vary", vary="polka"), "that is no variation")
+
+    def test_a_fill_of_the_workshop_is_put_in_the_last_chosen_bar(self):
+        fill = ["half", ["two quavers", "crotchet"], "snare", "level"]
+        recipe = {"fill": fill, "groove": ["hat-quavers", "1-3", "two-and-four", "nothing"]}
+        made = add_piece(self.teacher, self.piece.chart(), kind=Piece.Kind.FILL, made_of=recipe)
+        page = self.client.get(reverse("piece-edit", args=[self.piece.pk]), {"as": "bars"})
+        self.assertContains(page, f'value="fill-{made.pk}"')
+        self.press("vary", 0, 1, vary=f"fill-{made.pk}")
+        self.assertIn("snare 3 3& 4", self.lines(1).replace("2 3", "3"))
+        Piece.objects.filter(pk=made.pk).update(made_of={"fill": ["gone"]})
+        self.assertContains(self.press("vary", vary=f"fill-{made.pk}"), "no variation")
 
     def test_lines_typed_show_on_the_limbs(self):
         response = self.typed("meter 4/4\nfloor 1 2")

@@ -13,6 +13,13 @@ from wren_ladder.drumming.hands import Limb, stick_page
 from wren_ladder.drumming.notation.counts import read_bar, write_bar
 from wren_ladder.drumming.numbers import read_ratio, read_whole
 from wren_ladder.drumming.style import Style
+from wren_ladder.drumming.workshop.fills import Fill
+from wren_ladder.drumming.workshop.variations import (
+    KICKS_BY_CODE,
+    VARIATIONS,
+    ending_in,
+    varied,
+)
 from wren_ladder.studio.pieces.drafts import name_of
 
 FOOT_DRUMS = {Limb.RIGHT_FOOT: Drum.KICK, Limb.LEFT_FOOT: Drum.HIHAT_FOOT}
@@ -125,6 +132,19 @@ def perform(
         case "clear":
             return Done(page.clear(bars, first, last), cursor, f"{named} cleared")
     raise ChartError("that is nothing the editor can do")
+
+
+def vary(code: str, fill: Fill | None, bars: page.Bars, cursor: Cursor) -> Done:
+    """The chosen bars with one variation of the workshop; a fill goes into the last of them."""
+    first, last = cursor.first, cursor.last
+    if fill is not None:
+        after = page.put(bars, last, ending_in(bars[last], fill))
+        return Done(after, cursor, f"a fill in {name_of(bars[last])}")
+    after = bars
+    for place in range(first, last + 1):
+        after = page.put(after, place, varied(bars[place], code))
+    said = VARIATIONS[code][0] if code in VARIATIONS else f"kick {KICKS_BY_CODE[code].name}"
+    return Done(after, cursor, f"{said} in {_named(bars, first, last)}")
 
 
 def _named(bars: page.Bars, first: int, last: int) -> str:

@@ -10,18 +10,23 @@ from wren_ladder.drumming.findings.conflicts import as_problems, hand_conflicts
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import Study, study
 from wren_ladder.drumming.style import Style
+from wren_ladder.drumming.workshop.fills import Fill
+from wren_ladder.drumming.workshop.variations import KICKS_BY_CODE, VARIATIONS
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, CARD_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import Row, edit_rows
 from wren_ladder.studio.pages.pieces.editor import Cursor, lines_of
 from wren_ladder.studio.pages.pieces.forms import MarksForm
+from wren_ladder.studio.pages.workshop.recipes import fill_of
 from wren_ladder.studio.pieces.drafts import name_of, redoable, undoable
-from wren_ladder.studio.pieces.models import Draft
+from wren_ladder.studio.pieces.models import Draft, Piece
 from wren_ladder.studio.pieces.studies import CARD_LAYOUT
 from wren_ladder.studio.teaching.models import style_of
 
 PALETTE = [(drum.value, drum.spoken, drum.row.glyph) for drum in Drum]
 
+VARIED = [(code, label) for code, (label, _) in VARIATIONS.items()]
+KICKS_PUT = [(code, kick.name) for code, kick in KICKS_BY_CODE.items()]
 
 STROKE_TOOLS = [
     ("drop", " ", "space", "drop", "drop the drum here, or take it away"),
@@ -62,7 +67,22 @@ def bar_context(
         "marks": MarksForm(opened.bar),
         "undoable": undoable(draft),
         "redoable": redoable(draft),
+        "varied": VARIED,
+        "kicks_put": KICKS_PUT,
+        "book": [(code, title) for code, (title, _) in book_of_fills(draft.owner_id).items()],
     }
+
+
+def book_of_fills(owner: int) -> dict[str, tuple[str, Fill]]:
+    """The fills made in the workshop: (title, fill) by the code the editor's list has."""
+    found = {}
+    pieces = Piece.objects.filter(owner=owner, kind=Piece.Kind.FILL)
+    for pk, title, made_of in pieces.values_list("pk", "title", "made_of"):
+        try:
+            found[f"fill-{pk}"] = (title, fill_of(made_of["fill"]))
+        except (KeyError, TypeError, ValueError):
+            continue  # of the shelf, or of figures that the house has no longer
+    return found
 
 
 def unread_lines(draft: Draft, cursor: Cursor) -> str:

@@ -17,7 +17,11 @@ from wren_ladder.drumming.notation.counts import write_chart
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.changes.pieces import save_draft
 from wren_ladder.studio.pages.pieces import editor
-from wren_ladder.studio.pages.pieces.editor_pages import bar_context, names_drawn
+from wren_ladder.studio.pages.pieces.editor_pages import (
+    bar_context,
+    book_of_fills,
+    names_drawn,
+)
 from wren_ladder.studio.pages.pieces.forms import HeadForm, MarksForm
 from wren_ladder.studio.pages.pieces.wall_page import (
     MOST_TEXT,
@@ -250,6 +254,11 @@ def _press(request, draft: Draft, op: str, bars, cursor):
         there = cursor.on(min(edit.first, len(bars) - 1))
         said = f"{'undone' if op == 'undo' else 'done again'}: {edit.label}"
         return bars, there if there.bar != cursor.bar else cursor, said
+    if op == "vary":
+        code = request.POST.get("vary", "")
+        fill = book_of_fills(draft.owner_id).get(code)
+        done = editor.vary(code, fill and fill[1], bars, cursor)
+        return drafts.change(draft, bars, done.bars, done.label), done.cursor, done.label
     done = editor.perform(op, bars, cursor, _copied(request), style_of(draft.owner_id))
     return drafts.change(draft, bars, done.bars, done.label), done.cursor, done.label
 
