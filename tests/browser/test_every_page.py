@@ -38,6 +38,8 @@ def addresses() -> dict[str, str]:
         "groove board": "/workshop/grooves/",
         "a groove": "/workshop/grooves/hat-quavers/1-3-3n/",
         "sticking grooves": "/workshop/stickings/",
+        "accents": "/workshop/accents/",
+        "foot studies": "/workshop/feet/",
         "fills": "/workshop/fills/",
         "warm-ups": "/workshop/warm-ups/",
         "rudiments": "/rudiments/",

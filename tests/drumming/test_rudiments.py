@@ -34,10 +34,10 @@ from wren_ladder.drumming.rudiments import (
     find_rudiments,
     inversion_drills,
     roll_skeleton,
-    versions,
 )
 from wren_ladder.drumming.rudiments.drills import inversions
 from wren_ladder.drumming.rudiments.rolls import roll_bars
+from wren_ladder.drumming.workshop.accents import sticking_versions
 
 ONE = Tempo(Fraction(1), 60)
 HANDS = [Drum.SNARE, Drum.TOM_HIGH, Drum.TOM_MID, Drum.TOM_FLOOR]
@@ -173,7 +173,7 @@ class Drills(unittest.TestCase):
 
     def test_versions_of_an_accented_phrase(self):
         bar = make_bar("snare 8ths, accent 1 2& 4")
-        found = {drill.name: drill.bar for drill in versions(bar)}
+        found = {one.name: one.bars[0] for one in sticking_versions([bar])}
         self.assertEqual(len(found), 6)
         self.assertEqual(letters(found["alternating, straight"]), "RLRLRLRL")
         self.assertEqual(letters(found["accents lead, straight"]), "RLLRLLRL")
@@ -188,7 +188,7 @@ class Drills(unittest.TestCase):
 
     def test_doubled_in_triplets_the_rate_is_even_and_the_bar_full(self):
         for lines in ("snare 8ths, accent 1 2& 4", "snare 16ths, accent 1 1a 3"):
-            found = {drill.name: drill.bar for drill in versions(make_bar(lines))}
+            found = {one.name: one.bars[0] for one in sticking_versions([make_bar(lines)])}
             bar = found["unaccented doubled, in triplets"]
             times = [*(hit.at for hit in bar.hits), bar.length]
             loud = [hit.touch.loud for hit in bar.hits]
@@ -211,7 +211,7 @@ class Drills(unittest.TestCase):
         self.assertNotIn("paradiddle groove", techniques(make_bar("hat 8ths\nsnare 2 4")))
 
     def test_an_uneven_phrase_has_no_triplets(self):
-        self.assertEqual(len(versions(make_bar("snare 1 2 2& 4"))), 3)
+        self.assertEqual(len(sticking_versions([make_bar("snare 1 2 2& 4")])), 3)
 
 
 class Rolls(unittest.TestCase):

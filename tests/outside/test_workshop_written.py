@@ -11,8 +11,14 @@ from tests.outside import test_musicxml_written as written
 from tests.outside import test_standards as standards
 from wren_ladder.drumming.chart import Chart
 from wren_ladder.drumming.notation.musicxml import read_musicxml, write_musicxml
+from wren_ladder.drumming.workshop.accents import (
+    kit_versions,
+    read_accents,
+    sticking_versions,
+)
+from wren_ladder.drumming.workshop.feet import FOOT_STUDIES
 from wren_ladder.drumming.workshop.grooves import family
-from wren_ladder.drumming.workshop.patterns import LeftFoot
+from wren_ladder.drumming.workshop.patterns import Hands, LeftFoot
 from wren_ladder.drumming.workshop.shelf import shelf
 from wren_ladder.drumming.workshop.stickings import HOUSE_STICKINGS, sticking_bar
 from wren_ladder.drumming.workshop.warm_up import warm_up
@@ -30,6 +36,11 @@ def charts() -> dict[str, Chart]:
     made["stickings"] = of_bars("s", [sticking_bar(one.letters) for one in HOUSE_STICKINGS])
     for grade in range(7):
         made[f"warm-up {grade}"] = warm_up(grade, 5).chart
+    accented = read_accents("1 2& 4 | 1& 3 4&")
+    for version in (*sticking_versions(accented), *kit_versions(accented)):
+        made[version.name] = of_bars(version.name, version.bars)
+    for one in FOOT_STUDIES:
+        made[f"feet {one.code}"] = of_bars(one.name, one.bars(Hands.HAT_OPEN))
     return made
 
 

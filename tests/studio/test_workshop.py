@@ -62,6 +62,12 @@ class Giving(WorkshopTest):
             ({**fill, "groove": self.groove()["groove"], "bars": 2}, "fill"),
             ({**fill, "groove": self.groove()["groove"], "bars": 4}, "fill"),
             ({"warm-up": 2, "minutes": 5, "seed": 1}, "warm-up"),
+            ({"accents": "1 2& | 3", "grid": "quavers", "as": "doubled"}, "hands"),
+            ({"accents": "1 2&", "grid": "quavers", "as": "kick-ride-quavers"}, "phrase"),
+            ({"feet": "into", "hands": "hat-quavers"}, "feet"),
+            ({"phrase": [self.groove()["groove"]], "bars": 4}, "phrase"),
+            ({"phrase": [self.groove()["groove"]] * 2, "bars": 8}, "phrase"),
+            ({"displaced": self.groove()["groove"], "by": "quaver"}, "phrase"),
         ):
             with self.subTest(recipe):
                 page = self.give(recipe)
@@ -116,7 +122,9 @@ class Giving(WorkshopTest):
             {"sticking": "RxL"},
             {"fill": ["bar", ["two quavers"], "down", "level"], "groove": groove, "bars": 2},
             {"fill": ["half", ["x", "y"], "down", "level"], "groove": groove, "bars": 2},
-            {"warm-up": 99}, {"warm-up": "x"},
+            {"warm-up": 99}, {"warm-up": "x"}, {"feet": "x", "hands": "hat-quavers"},
+            {"accents": "9", "grid": "quavers", "as": "lead"}, {"displaced": groove, "by": "x"},
+            {"accents": "1", "grid": "quavers", "as": "x"}, {"phrase": [groove], "bars": 3},
         ):  # fmt: skip
             with self.subTest(recipe):
                 self.assertContains(self.give(recipe), "Not given: ")
@@ -129,6 +137,57 @@ class Giving(WorkshopTest):
         self.assertFalse(Piece.objects.exists())
         page = self.give(self.groove(), back="https://elsewhere.example/")
         self.assertEqual(page.request["PATH_INFO"], reverse("workshop"))
+
+
+class Sheets(WorkshopTest):
+    def read(self, **asked):
+        page = self.get("exercise-sheet", **asked)
+        self.assertEqual(page["Content-Type"], "application/pdf")
+        pages = PdfReader(io.BytesIO(page.content)).pages
+        return " ".join(" ".join(one.extract_text() for one in pages).split())
+
+    def test_grooves_and_the_book_of_fills_are_printed_with_what_is_held(self):
+        self.choose()
+        self.give(self.groove())
+        log(Plan.objects.get().steps.get(), 92)
+        fill = {"fill": ["half", ["two quavers", "crotchet"], "down", "level"]}
+        self.give({**fill, "groove": self.groove()["groove"], "bars": 2})
+        grooves = self.read(of="grooves")
+        self.assertIn("hat in quavers, kick one and three: 1 3, to 90, 92 held", grooves)
+        self.assertNotIn("Down the kit", grooves)
+        self.assertIn("Down the kit, half a bar", self.read(of="book of fills"))
+        self.assertEqual(self.get("exercise-sheet", of="x").status_code, 404)
+        self.assertEqual(self.get("exercise-sheet", student=0, of="grooves").status_code, 404)
+        self.assertContains(self.get("fills", student=self.student.pk), "Print the book")
+        self.assertContains(self.get("groove-board"), "Print Ines's grooves")
+
+
+class AccentsAndFeet(WorkshopTest):
+    def test_accents_are_moved_and_what_is_wrong_keeps_what_was_typed(self):
+        page = self.get("accents", accents="1 2& | 4", grid="quavers")
+        self.assertContains(page, "accents on the kick, hat in quavers")
+        self.assertEqual(len(page.context["cards"]), 20)
+        page = self.get("accents", accents="1 2x")
+        self.assertContains(page, 'value="1 2x"', status_code=422)
+        self.assertContains(page, "bar 1", status_code=422)
+
+    def test_when_a_foot_study_is_held_the_next_hand_pattern_is_offered(self):
+        self.choose()
+        page = self.get("foot-studies")
+        self.assertContains(page, "On the beats, hat in crotchets")
+        self.give({"feet": "beats", "hands": "hat-crotchets"}, target=80)
+        log(Plan.objects.get().steps.get(), 80)
+        page = self.get("foot-studies")
+        self.assertContains(page, "On the beats, hat in quavers")
+        self.assertContains(page, "held already: hat in crotchets")
+        self.assertContains(page, "Twice, hat in crotchets")
+        page = self.get("foot-studies", hands="ride-quavers")
+        self.assertContains(page, "On the beats, ride in quavers")
+
+    def test_a_groove_becomes_a_phrase_from_its_panel(self):
+        page = self.get("groove-panel", "hat-quavers", "1-3")
+        for said in ("Four bars with a crash", "Then a quaver later"):
+            self.assertContains(page, said)
 
 
 class Board(WorkshopTest):

@@ -1,6 +1,6 @@
 """The forty rudiments: written, played, drilled, and found again inside any bar."""
 
-from wren_ladder.drumming.rudiments.drills import inversion_drills, versions
+from wren_ladder.drumming.rudiments.drills import inversion_drills
 from wren_ladder.drumming.rudiments.listed import RUDIMENTS, by_name
 from wren_ladder.drumming.rudiments.recognise import FoundRudiment, find_rudiments
 from wren_ladder.drumming.rudiments.rolls import roll_skeleton
@@ -16,5 +16,4 @@ __all__ = [
     "find_rudiments",
     "inversion_drills",
     "roll_skeleton",
-    "versions",
 ]

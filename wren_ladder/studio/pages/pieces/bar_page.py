@@ -19,9 +19,10 @@ from wren_ladder.drumming.hands import strokes_of
 from wren_ladder.drumming.hands.schools import Sticking
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.numbers import read_whole
-from wren_ladder.drumming.rudiments import FoundRudiment, versions
+from wren_ladder.drumming.rudiments import FoundRudiment
 from wren_ladder.drumming.study import BarStudy, Study, study_bar
 from wren_ladder.drumming.style import Counting, Style
+from wren_ladder.drumming.workshop.accents import sticking_versions
 from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave, engrave_each
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import tag_of
@@ -140,10 +141,10 @@ def _drills(bar: Bar, style: Style) -> list[tuple[str, str]]:
     accented."""
     if not any(hit.touch.loud for hit in bar.hits if not hit.drum.by_foot):
         return []
-    made = versions(bar.in_notes(marks=()), style.lead)
-    studied = [study_bar(drill.bar, DRILL_TEMPO, style) for drill in made]
+    made = sticking_versions([bar.in_notes(marks=())], style.lead)
+    studied = [study_bar(one.bars[0], DRILL_TEMPO, style) for one in made]
     drawings = engrave_each(studied, DRILL_LAYOUT, DRILL_WIDTH)
-    return [(drill.name, svg) for drill, svg in zip(made, drawings, strict=True)]
+    return [(one.name, svg) for one, svg in zip(made, drawings, strict=True)]
 
 
 def _shown(

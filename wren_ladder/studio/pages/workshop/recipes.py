@@ -1,12 +1,29 @@
 """Recipes: what an exercise is made of, in numbers and codes, and the chart it makes."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from wren_ladder.drumming.chart import Bar, Chart, ChartError, Tempo
+from wren_ladder.drumming.workshop.accents import (
+    Grid,
+    Version,
+    kit_versions,
+    read_accents,
+    sticking_versions,
+)
+from wren_ladder.drumming.workshop.feet import FOOT_STUDIES
 from wren_ladder.drumming.workshop.fills import Dynamic, Fill, Length, Orchestration, fill_bar
-from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove, phrase
-from wren_ladder.drumming.workshop.patterns import KICKS, Backbeat, Hands, LeftFoot, places
+from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove, displaced, phrase
+from wren_ladder.drumming.workshop.patterns import (
+    HAND_GRADES,
+    KICKS,
+    QUAVER,
+    SEMIQUAVER,
+    Backbeat,
+    Hands,
+    LeftFoot,
+    places,
+)
 from wren_ladder.drumming.workshop.shelf import exercise_named
 from wren_ladder.drumming.workshop.stickings import (
     HOUSE_STICKINGS,
@@ -19,6 +36,8 @@ from wren_ladder.studio.pieces.models import Piece
 
 KICK_CODES = {kick.code: kick for kick in KICKS}
 MOST_GROOVES = 26
+PHRASES = (2, 4, 8)  # bars
+SHIFTS = {"quaver": QUAVER, "semiquaver": SEMIQUAVER}
 HEADROOM = 24  # BPM from where a groove begins to its usual target
 
 
@@ -39,7 +58,13 @@ def made(recipe: Mapping[str, object]) -> Made:
         if name in recipe:
             try:
                 return make(recipe)
-            except (KeyError, TypeError, ValueError, IndexError, ChartError) as error:
+            except (
+                KeyError,
+                TypeError,
+                ValueError,
+                IndexError,
+                ChartError,
+            ) as error:
                 raise ValueError(f"this is no {name}: {error}") from error
     raise ValueError("nothing of the workshop is made so")
 
@@ -62,6 +87,14 @@ def codes_of(groove: Groove) -> list[str]:
 def _at(chart: Chart, title: str, tempo: Tempo = USUAL_TEMPO) -> Chart:
     first = replace(chart.bars[0], tempo=tempo)
     return Chart(title, (first, *chart.bars[1:]))
+
+
+def _coded(among, code):
+    """The one with this code."""
+    found = next((one for one in among if one.code == code), None)
+    if found is None:
+        raise ValueError(f"there is no '{code}'")
+    return found
 
 
 def _shelf(recipe) -> Made:
@@ -122,6 +155,53 @@ def _fill(recipe) -> Made:
     return Made(name, Piece.Kind.FILL, fill.grade(), USUAL_TEMPO.bpm + HEADROOM // 2, chart)
 
 
+def _accents(recipe) -> Made:
+    text, grid = str(recipe["accents"]), Grid(recipe["grid"])
+    bars = read_accents(text, grid)
+    version = _coded(versions_of(bars), recipe["as"])
+    name = f"Accents {text}, {version.name}"[:100]
+    kind = Piece.Kind.PHRASE if recipe["as"].startswith("kick") else Piece.Kind.HANDS
+    grade = 2 + (grid is Grid.SEMIQUAVERS) + ("doubled" in recipe["as"])
+    chart = _at(Chart("", version.bars), name)
+    return Made(name, kind, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
+
+
+def versions_of(bars: Sequence[Bar]) -> tuple[Version, ...]:
+    return (*sticking_versions(bars), *kit_versions(bars))
+
+
+def _feet(recipe) -> Made:
+    study = _coded(FOOT_STUDIES, recipe["feet"])
+    hands = Hands(recipe["hands"])
+    name = f"Foot study: {study.name}, {hands.label}"
+    grade = max(study.grade, HAND_GRADES[hands])
+    chart = _at(Chart("", study.bars(hands)), name)
+    return Made(name, Piece.Kind.FEET, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
+
+
+def _phrase(recipe) -> Made:
+    """So many bars with a crash, of a groove or of two in turn."""
+    grooves = [groove_of(codes) for codes in recipe["phrase"]]
+    bars = int(recipe["bars"])
+    if len(grooves) not in (1, 2) or bars not in PHRASES:
+        raise ValueError("a phrase has 2, 4 or 8 bars of one groove, or of two in turn")
+    half = bars // 2
+    line = [grooves[0].bar] * half + [grooves[-1].bar] * half
+    name = f"{bars} bars with a crash: {' and '.join(one.name for one in grooves)}"[:100]
+    grade = max(one.grade for one in grooves)
+    chart = _at(phrase(line, bars), name)
+    return Made(name, Piece.Kind.PHRASE, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
+
+
+def _displaced(recipe) -> Made:
+    groove, by = groove_of(recipe["displaced"]), SHIFTS[recipe["by"]]
+    bar = displaced(groove.bar, by)
+    name = f"{groove.name}, a {recipe['by']} later"[:100]
+    chart = _at(Chart("", (replace(groove.bar, number="1"), replace(bar, number="2"))), name)
+    grade = min(8, groove.grade + 2)
+    return Made(name, Piece.Kind.PHRASE, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
+
+
 def _warm_up(recipe) -> Made:
     grade, minutes = int(recipe["warm-up"]), int(recipe.get("minutes", 5))
     if not (0 <= grade <= 8 and 1 <= minutes <= 15):
@@ -138,5 +218,9 @@ MAKERS = {
     "fill": _fill,
     "groove": _groove,
     "sticking": _sticking,
+    "accents": _accents,
+    "feet": _feet,
+    "phrase": _phrase,
+    "displaced": _displaced,
     "warm-up": _warm_up,
 }

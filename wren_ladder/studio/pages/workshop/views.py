@@ -1,6 +1,7 @@
 """The workshop: shelf, groove board, stickings, fills, warm-ups; given in two clicks."""
 
 import json
+from dataclasses import replace
 
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
@@ -13,6 +14,8 @@ from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import Style
+from wren_ladder.drumming.workshop.accents import Grid, read_accents
+from wren_ladder.drumming.workshop.feet import FOOT_STUDIES, next_hands
 from wren_ladder.drumming.workshop.fills import Fill, Length, how_many, three_to_try
 from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
 from wren_ladder.drumming.workshop.patterns import KICKS, Backbeat, Hands, LeftFoot
@@ -20,15 +23,23 @@ from wren_ladder.drumming.workshop.shelf import KINDS, shelf
 from wren_ladder.drumming.workshop.stickings import HOUSE_STICKINGS, read_sticking
 from wren_ladder.drumming.workshop.warm_up import WarmUp, warm_up
 from wren_ladder.studio.changes.exercises import give_exercise, make_exercise
-from wren_ladder.studio.drawing.engraving import engrave_each
+from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave, engrave_each
 from wren_ladder.studio.pages.printing import paper_of, pdf
 from wren_ladder.studio.pages.workshop.board import about, board, standing_of
-from wren_ladder.studio.pages.workshop.cards import LAYOUT, WIDTHS, Card, card, exercises_of
+from wren_ladder.studio.pages.workshop.cards import (
+    LAYOUT,
+    MOST_DRAWN,
+    WIDTHS,
+    Card,
+    card,
+    exercises_of,
+)
 from wren_ladder.studio.pages.workshop.recipes import (
     KICK_CODES,
     codes_of,
     codes_of_fill,
     made,
+    versions_of,
 )
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.students.models import Student
@@ -36,6 +47,12 @@ from wren_ladder.studio.teaching.models import style_of, syllabus_of
 
 CHOSEN = "workshop_student"  # of the session: whom the workshop makes things for
 OTHERS = "workshop_others"  # of the session: who is given the same
+FIRST_ACCENTS = "1 2& 4 | 1 3"  # to look at before one has been typed
+SHEETS = {
+    "grooves": (Piece.Kind.GROOVE, Piece.Kind.PHRASE),
+    "book of fills": (Piece.Kind.FILL,),
+}
+BOXES = 10  # for tempos, beside each exercise on paper
 MOST_SEED = 1_000_000
 FIRST = Groove(Hands.HAT_QUAVERS, KICKS[1])
 
@@ -100,6 +117,7 @@ def groove_board(request):
         "backbeats": list(Backbeat),
         "feet": list(LeftFoot),
         "everything": "all" in request.GET,
+        "given": found.held or found.climbing,
         "rows": [
             (hands, cells, json.dumps(_line(hands.label, [c.groove for c in cells])))
             for hands, cells in found.rows
@@ -135,9 +153,20 @@ def groove_panel(request, hands, kick):
     held, _ = standing_of(context["whom"])
     found = about(groove, held)
     title = f"The way to {groove.name}"
+    codes = codes_of(groove)
+    ride = codes_of(replace(groove, hands=Hands.RIDE_QUAVERS))
     context |= found | {
         "card": card("cell", {"groove": codes_of(groove)}, style_of(request.user.pk)),
         "held": held.get(groove),
+        "phrases": [
+            (said, json.dumps(recipe))
+            for said, recipe in (
+                ("four bars with a crash", {"phrase": [codes], "bars": 4}),
+                ("four like this, four on the ride", {"phrase": [codes, ride], "bars": 8}),
+                ("then a quaver later", {"displaced": codes, "by": "quaver"}),
+                ("then a semiquaver later", {"displaced": codes, "by": "semiquaver"}),
+            )
+        ],
         "way_recipe": json.dumps({"grooves": found["way_codes"], "title": title}),
     }
     name = "workshop/_cell.html" if request.htmx else "workshop/cell.html"
@@ -209,6 +238,53 @@ def _fill_card(number: int, fill: Fill, groove: list[str], style: Style) -> tupl
 
 
 @require_safe
+def accents(request):
+    """An accented phrase, typed as places, and every way to move it."""
+    context = _context(request, "accents")
+    style, typed = style_of(request.user.pk), request.GET.get("accents", "")[:200].strip()
+    grid, error, cards = _coded(request, Grid, "grid"), "", []
+    try:
+        for one in versions_of(read_accents(typed or FIRST_ACCENTS, grid)):
+            recipe = {"accents": typed or FIRST_ACCENTS, "grid": grid.value, "as": one.code}
+            cards.append(card(f"a-{one.code}", recipe, style))
+    except ChartError as caught:
+        error = str(caught)
+    context |= {
+        "typed": typed or FIRST_ACCENTS,
+        "grid": grid,
+        "grids": list(Grid),
+        "error": error,
+        "cards": cards,
+    }
+    return render(request, "workshop/accents.html", context, status=422 if error else 200)
+
+
+@require_safe
+def foot_studies(request):
+    """Eight bars of kick under a hand pattern; the next one where the last is held."""
+    context = _context(request, "feet")
+    whom, style = context["whom"], style_of(request.user.pk)
+    grade = whom.grade if whom else 1
+    given = [
+        plan for plan in exercises_of(whom, Piece.Kind.FEET) if "feet" in plan.piece.made_of
+    ]
+    held: dict[str, set[str]] = {}
+    for plan in given:
+        if (plan.standing.ready or 0) >= plan.target:
+            held.setdefault(plan.piece.made_of["feet"], set()).add(plan.piece.made_of["hands"])
+    asked = request.GET.get("hands", "")
+    cards = []
+    for one in FOOT_STUDIES:
+        mine = held.get(one.code, set())
+        hands = Hands(asked) if asked in tuple(Hands) else next_hands(mine, grade)
+        said = f"held already: {', '.join(Hands(code).label for code in sorted(mine))}"
+        recipe = {"feet": one.code, "hands": (hands or Hands.HAT_QUAVERS).value}
+        cards.append(card(f"f-{one.code}", recipe, style, said if mine else ""))
+    context |= {"cards": cards, "patterns": list(Hands), "asked": asked}
+    return render(request, "workshop/feet.html", context)
+
+
+@require_safe
 def warm_ups(request):
     return render(request, "workshop/warm_ups.html", _warm_up(request))
 
@@ -245,6 +321,24 @@ def _drawn(whole: Card, found: WarmUp, style: Style) -> list[tuple]:
     bars = study(whole.made.chart, style).bars
     svgs = engrave_each(list(bars), LAYOUT, WIDTHS[1])
     return list(zip(found.lines, svgs, strict=True))
+
+
+@require_safe
+def exercise_sheet(request):
+    """A student's grooves, or their book of fills, on paper with boxes for tempos."""
+    whom = _whom(request)
+    kinds = SHEETS.get(request.GET.get("of", ""))
+    if whom is None or kinds is None:
+        raise Http404("choose a student, and grooves or fills")
+    style = style_of(request.user.pk)
+    lines = []
+    for plan in exercises_of(whom, *kinds):
+        bars = study(plan.piece.chart(), style).bars[:MOST_DRAWN]
+        svg = engrave(bars, LAYOUT, WIDTHS.get(len(bars), LINE_WIDTH), f"p{plan.pk}-")
+        lines.append((plan, svg))
+    title = f"{whom.name}: {request.GET['of']}"
+    context = {"whom": whom, "lines": lines, "title": title, "boxes": range(BOXES)}
+    return pdf(request, "workshop/exercise_sheet.html", context | paper_of(request), title)
 
 
 @require_POST
