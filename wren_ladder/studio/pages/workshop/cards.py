@@ -31,6 +31,11 @@ class Card:
     said: str = ""
 
     @property
+    def is_wide(self) -> bool:
+        """More bars than half a page can show."""
+        return len(self.made.chart.bars) not in WIDTHS
+
+    @property
     def grade_said(self) -> str:
         return f"grade {self.made.grade}" if self.made.grade else "before grade 1"
 
