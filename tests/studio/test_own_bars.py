@@ -3,8 +3,11 @@
 from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
+from wren_ladder.drumming.chart import Drum, Grace
 from wren_ladder.drumming.notation.counts import read_chart
-from wren_ladder.studio.changes.pieces import save_piece
+from wren_ladder.studio.changes.exercises import give_exercise
+from wren_ladder.studio.changes.pieces import add_piece, save_piece
+from wren_ladder.studio.pages.plans.own_bar_page import KIT_LINE
 from wren_ladder.studio.plans.models import StudentBar
 from wren_ladder.studio.plans.versions import study_for
 
@@ -48,7 +51,7 @@ class OwnBars(StudioTest):
     def test_the_page_offers_what_the_grade_owns(self):
         response = self.client.get(self.address())
         self.assertContains(response, "2 beats open, from 3")
-        self.assertContains(response, "<option >four semiquavers</option>")
+        self.assertContains(response, 'value="four semiquavers"')
         self.assertNotContains(response, "triplet")
 
     def test_a_choice_is_drawn_counted_checked_and_heard_before_it_is_kept(self):
@@ -71,7 +74,45 @@ class OwnBars(StudioTest):
         self.assertEqual(study_for(other).bars[3].bar, self.piece.chart().bars[3])
         response = self.client.get(self.address())
         self.assertContains(response, "As stored")
-        self.assertContains(response, "<option selected>two quavers</option>")
+        beats = response.context["beats"]
+        self.assertEqual([beat["figure"] for beat in beats], ["two quavers", "crotchet"])
+        self.assertContains(response, 'aria-valuetext="high tom"')
+
+    def test_a_drum_is_its_name_or_its_place_on_the_kit_line(self):
+        places = {name: drum for name, drum in CHOICE.items() if name.startswith("drum")}
+        sent = {name: KIT_LINE.index(Drum(drum)) for name, drum in places.items()}
+        self.client.post(self.address(), {**CHOICE, **sent})
+        fill = [("2", "snare"), ("5/2", "tom-high"), ("3", "tom-floor")]
+        self.assertEqual(self.played(3)[-3:], fill)
+        self.client.post(self.address(), {**CHOICE, "drum-0-0": 99})
+        self.assertEqual(self.played(3)[-3:], fill)
+
+    def test_every_figure_has_its_picture_and_its_sound(self):
+        response = self.client.get(self.address())
+        offered = response.context["beats"][0]["offered"]
+        self.assertTrue(all("<svg" in one["svg"] for one in offered))
+        for one in offered:
+            self.assertContains(response, f'<script id="{one["sound"]}"')
+
+    def test_a_fill_of_the_students_book_is_put_into_the_open_fill(self):
+        fill = ["half", ["two quavers", "crotchet"], "flams", "level"]
+        groove = ["hat-quavers", "1-3", "two-and-four", "nothing"]
+        recipe = {"fill": fill, "groove": groove, "bars": 2}
+        made = add_piece(self.teacher, self.piece.chart(), kind="fill", made_of=recipe)
+        self.assertNotContains(self.client.get(self.address()), "book")
+        give_exercise(made, self.plan.student, 90)
+        self.assertContains(self.client.get(self.address()), "From Ines's book")
+        response = self.client.get(self.address(), {"book": made.pk})
+        beats = response.context["beats"]
+        self.assertEqual([beat["figure"] for beat in beats], ["two quavers", "crotchet"])
+        sent = {"book": made.pk, "figure-0": "two quavers", "figure-1": "crotchet"}
+        self.client.post(self.address(), {**sent, "drum-0-0": "snare", "drum-0-1": "snare"})
+        hits = study_for(self.plan).bars[3].bar.hits[-3:]
+        self.assertEqual([hit.grace for hit in hits], [Grace.FLAM, Grace.NONE, Grace.FLAM])
+        self.client.post(self.address(), {**sent, "drum-0-0": "tom-mid"})  # another drum: plain
+        hits = study_for(self.plan).bars[3].bar.hits[-3:]
+        self.assertEqual(hits[0].drum, Drum.TOM_MID)
+        self.assertEqual(hits[0].grace, Grace.NONE)
 
     def test_it_shows_on_every_page_of_the_climb(self):
         self.client.post(self.address(), CHOICE)

@@ -1,9 +1,11 @@
 """Open fills and bars in style, beat by beat: what is offered, chosen and heard."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from fractions import Fraction
 
 from django.db.models import Q
+from django.utils.text import slugify
 
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.building.fills import (
@@ -17,21 +19,36 @@ from wren_ladder.drumming.building.fills import (
     write_fill,
 )
 from wren_ladder.drumming.building.parts import alone
-from wren_ladder.drumming.chart import Bar, ChartError, Drum, MarkKind, Tempo
+from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hit, MarkKind, Meter, Tempo
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.description.figures import beat_figures, name_figure, onsets_of
 from wren_ladder.drumming.judging.syllabus import Syllabus
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.study import study_bar
+from wren_ladder.drumming.style import HOUSE
+from wren_ladder.drumming.workshop.variations import ending_in
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, engrave_each
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.sound import sound_of_bars
+from wren_ladder.studio.pages.workshop.cards import exercises_of
+from wren_ladder.studio.pages.workshop.recipes import fill_of
+from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step, StudentBar
 from wren_ladder.studio.plans.versions import is_out_of_date, style_for
 from wren_ladder.studio.teaching.models import syllabus_of
 
 FIRST_DRUM = Drum.SNARE
+# From the player's left to the right, the feet at the end: what a drum is dragged along.
+KIT_LINE = tuple(sorted(FILL_DRUMS, key=lambda drum: (drum.by_foot, drum.row.kit)))
+BEAT_METERS = {
+    Fraction(1, 2): Meter(1, 8),
+    Fraction(1): Meter(1, 4),
+    Fraction(3, 2): Meter(3, 8),
+    Fraction(2): Meter(2, 4),
+}
+FIGURE_LAYOUT = Layout(clef=False, counts=False, hands=False, meter=False)
+FIGURE_WIDTH, FIGURE_TEMPO = 620, Tempo(Fraction(1), 80)
 MOST_VARIATIONS = 8
 
 
@@ -87,9 +104,14 @@ def _fill(
     """Figures and drums for each beat: those sent, else those stored, else none yet."""
     syllabus = syllabus_of(plan.owner_id)
     grade = plan.student.grade
-    beats = _beats(bar, space, stored, chosen, grade, syllabus)
+    book = _book(plan, bar, space)
+    fill = next((made for code, _, made in book if code == chosen.get("book")), None)
+    before = fill if fill is not None else stored.own if stored else None
+    beats = _beats(bar, space, before, chosen, grade, syllabus)
     written, error = None, ""
-    if "figure-0" in chosen:
+    if fill is not None and _is_still(fill, beats, space):
+        written = fill
+    elif "figure-0" in chosen:
         choices = [Choice(beat["figure"], tuple(beat["drums"])) for beat in beats]
         try:
             written = write_fill(bar, space, choices)
@@ -102,12 +124,65 @@ def _fill(
     return {
         "kind": "fill",
         "beats": beats,
-        "drums": [(drum.value, drum.spoken) for drum in FILL_DRUMS],
+        "last_drum": len(KIT_LINE) - 1,
+        "book": [(code, title) for code, title, _ in book],
+        "from_book": chosen["book"] if written is not None and written is fill else "",
+        "sounds": _sounds(beats, tempo),
         "written": written,
         "error": error,
         "checks": checks,
         "space": f"{_beats_said(space)} open, from {Positions.of(bar).say(space.start)}",
     }
+
+
+def _book(plan: Plan, bar: Bar, space: Space) -> list[tuple[str, str, Bar]]:
+    """(code, title, the bar with it) of the fills in the student's book that fit the space."""
+    found = []
+    marks = tuple(mark for mark in bar.marks if mark.kind is not MarkKind.FILL)
+    for other in exercises_of(plan.student, Piece.Kind.FILL):
+        try:
+            fill = fill_of(other.piece.made_of["fill"])
+            made = replace(ending_in(bar, fill), marks=marks)
+        except (KeyError, TypeError, ValueError, ChartError):
+            continue  # of the shelf, or for another metre
+        if fill.space == space:
+            found.append((str(other.piece_id), other.piece.title, made))
+    return found
+
+
+def _is_still(fill: Bar, beats: Sequence[Mapping], space: Space) -> bool:
+    """Whether the beats chosen are those of the fill, whose flams and accents then stay."""
+    return all(
+        (beat["figure"], beat["drums"]) == _beat_of(fill, *place)
+        for beat, place in zip(beats, space.beats, strict=True)
+    )
+
+
+def _sounds(beats: Sequence[Mapping], tempo: Tempo) -> dict[str, dict]:
+    """Each figure that is offered, by the name of its sound in the page."""
+    return {
+        one["sound"]: sound_of_bars([study_bar(one["bar"], tempo, HOUSE)], tempo)
+        for beat in beats
+        for one in beat["offered"]
+        if one["sound"]
+    }
+
+
+def _offered(names: Sequence[str], length: Fraction) -> list[dict]:
+    """The figures for one beat, each as a small staff; words alone where the beat is cut."""
+    meter = BEAT_METERS.get(length)
+    if meter is None:
+        return [{"name": name, "svg": "", "sound": ""} for name in names]
+    bars = [
+        Bar("1", meter, tuple(Hit(at, FIRST_DRUM) for at in onsets_of(name, length)))
+        for name in names
+    ]
+    studied = [study_bar(bar, FIGURE_TEMPO, HOUSE) for bar in bars]
+    drawings = engrave_each(studied, FIGURE_LAYOUT, FIGURE_WIDTH)
+    return [
+        {"name": name, "svg": svg, "bar": bar, "sound": f"f-{slugify(f'{name} {length}')}"}
+        for name, svg, bar in zip(names, drawings, bars, strict=True)
+    ]
 
 
 def _beats_said(space: Space) -> str:
@@ -118,7 +193,7 @@ def _beats_said(space: Space) -> str:
 def _beats(
     bar: Bar,
     space: Space,
-    stored: StudentBar | None,
+    before: Bar | None,
     chosen: Mapping[str, str],
     grade: int,
     syllabus: Syllabus,
@@ -127,7 +202,7 @@ def _beats(
     found = []
     for place, (start, length) in enumerate(space.beats):
         owned = figures_owned(length, grade, syllabus)
-        figure, drums = _stored_beat(stored, start, length)
+        figure, drums = _beat_of(before, start, length) if before else ("", [])
         asked = chosen.get(f"figure-{place}")
         figure = asked if asked in owned else (figure if figure in owned else "rest")
         onsets = onsets_of(figure, length)
@@ -139,11 +214,16 @@ def _beats(
             {
                 "place": place,
                 "count": frame.say(start),
-                "owned": owned,
+                "offered": _offered(owned, length),
                 "figure": figure,
                 "drums": drums,
                 "notes": [
-                    {"place": note, "count": frame.say(start + at), "drum": drum.value}
+                    {
+                        "place": note,
+                        "count": frame.say(start + at),
+                        "drum": drum,
+                        "at": KIT_LINE.index(drum),
+                    }
                     for note, (at, drum) in enumerate(zip(onsets, drums, strict=True))
                 ],
             }
@@ -151,18 +231,25 @@ def _beats(
     return found
 
 
-def _stored_beat(
-    stored: StudentBar | None, start: Fraction, length: Fraction
-) -> tuple[str, list[Drum]]:
-    """The figure and the drums that were written into a beat before."""
-    if stored is None:
-        return "", []
-    hits = [hit for hit in stored.own.hits if start <= hit.at < start + length]
-    return name_figure({hit.at - start for hit in hits}, length), [hit.drum for hit in hits]
+def _beat_of(bar: Bar, start: Fraction, length: Fraction) -> tuple[str, list[Drum]]:
+    """The figure and the drums that are written in a beat; of two at once that by hand."""
+    struck: dict[Fraction, Drum] = {}
+    for hit in bar.hits:
+        if not start <= hit.at < start + length or hit.drum not in KIT_LINE:
+            continue
+        if hit.at not in struck or struck[hit.at].by_foot:
+            struck[hit.at] = hit.drum
+    onsets = sorted(struck)
+    figure = name_figure({at - start for at in onsets}, length)
+    return figure, [struck[at] for at in onsets]
 
 
 def _drum(asked: str | None, before: list[Drum], note: int) -> Drum:
-    if asked in {drum.value for drum in FILL_DRUMS}:
+    """By its name, or by its place on the kit line."""
+    place = read_whole(asked, 0, len(KIT_LINE) - 1)
+    if place is not None:
+        return KIT_LINE[place]
+    if asked in {drum.value for drum in KIT_LINE}:
         return Drum(asked)
     return before[note] if note < len(before) else FIRST_DRUM
 

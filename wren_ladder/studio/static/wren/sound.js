@@ -117,6 +117,17 @@
     play(score, Number(bpm && bpm.value) || score.bpm, clicks, ended);
   });
 
+  // What is touched is heard once, unless something plays.
+  document.addEventListener("change", (event) => {
+    const id = event.target.dataset.touch;
+    if (!id || timer) return;
+    const score = JSON.parse(document.getElementById(id).textContent);
+    open();
+    context.resume();
+    const start = context.currentTime + 0.05;
+    for (const [at, voice, strength] of score.strokes) voices[voice](start + at, strength);
+  });
+
   // One switch for all steps of a page, wherever it is pressed.
   document.addEventListener("change", (event) => {
     if (!event.target.matches("[data-click]")) return;
