@@ -8,10 +8,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hand, Hit, Meter, Touch
+from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hand, Hit, Meter
+from wren_ladder.drumming.notation.counts.lettered import LETTERS, lettered_hits
 
 GRIDS = {8: Fraction(1, 2), 12: Fraction(1, 3), 16: Fraction(1, 4)}
-LETTERS = "RLrl"
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,20 +46,9 @@ def sticking_bar(
     kick: tuple[Fraction, ...] = (),
 ) -> Bar:
     """Each letter on the drum of its hand, but for the ``exceptions`` by their places from 0;
-    on one surface where ``surfaces`` says so. Hands that share a ghosted hat stay plain: a
-    cymbal has no ghosts."""
-    surfaces = surfaces or {Hand.RIGHT: Drum.HIHAT, Hand.LEFT: Drum.SNARE}
-    step = GRIDS[len(letters)]
-    hits = []
-    for place, letter in enumerate(letters):
-        hand = Hand(letter.upper())
-        drum = (exceptions or {}).get(place, surfaces[hand])
-        touch = Touch.ACCENT if letter.isupper() else Touch.GHOST
-        if touch is Touch.GHOST and drum is not Drum.SNARE:
-            touch = Touch.NORMAL
-        hits.append(Hit(place * step, drum, touch, hand=hand))
-    hits += [Hit(at, Drum.KICK) for at in kick]
-    return Bar("1", Meter(4, 4), tuple(hits))
+    on one surface where ``surfaces`` says so; the kick under it."""
+    hits = lettered_hits(letters, GRIDS[len(letters)], surfaces, exceptions)
+    return Bar("1", Meter(4, 4), (*hits, *(Hit(at, Drum.KICK) for at in kick)))
 
 
 def on_the_pad(letters: str) -> Bar:

@@ -28,6 +28,7 @@ from wren_ladder.drumming.notation.counts.headings import (
 )
 from wren_ladder.drumming.notation.counts.hints import unknown_line
 from wren_ladder.drumming.notation.counts.hits import read_hands, read_hits
+from wren_ladder.drumming.notation.counts.lettered import is_lettered, read_lettered
 from wren_ladder.drumming.notation.counts.marks import MARK_LINES, read_marks
 from wren_ladder.drumming.notation.counts.speech import drum_lines
 from wren_ladder.drumming.notation.counts.tokens import Token, blame, tokens, without_comment
@@ -434,6 +435,9 @@ def _make_bar(draft: TypedBar, before: Sequence[Bar]) -> Bar:
             raise blame(head, f"say where: {head.text} 1 3")
         hits = (*(hit for hit in hits if hit.drum.surface != surface),)
         hits += read_hits(head.text, words, frame)
+    hands = draft.hands
+    if is_lettered(hands) and all(hit.drum.by_foot for hit in hits):
+        hits, hands = (*hits, *read_lettered(hands, frame)), []
     marks = list(marks_copied(likeness, before)) if likeness else []
     kinds = {MARK_LINES[head.text.lower()] for head, _, _ in draft.written}
     marks = [mark for mark in marks if mark.kind not in kinds]
@@ -445,7 +449,7 @@ def _make_bar(draft: TypedBar, before: Sequence[Bar]) -> Bar:
     bar = replace(empty, hits=hits, marks=tuple(marks), **rest)
     kept = keep_lengths(bar.hits, bar)
     bar = bar if kept == bar.hits else replace(bar, hits=kept)
-    return replace(bar, hits=read_hands(bar.hits, draft.hands)) if draft.hands else bar
+    return replace(bar, hits=read_hands(bar.hits, hands)) if hands else bar
 
 
 def _length(token: Token, meter: Meter) -> Fraction:
