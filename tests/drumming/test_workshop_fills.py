@@ -138,6 +138,15 @@ class WarmUps(unittest.TestCase):
         for seed in range(20):
             self.assertIn(LINES[-1], warm_up(5, 2, seed).lines)
 
+    def test_what_the_pieces_ask_for_comes_first_for_half_of_the_sheet(self):
+        for asked in ("flams", "buzz roll", "toms"):
+            for seed in range(20):
+                made = warm_up(5, 5, seed, {asked})
+                self.assertTrue(any(asked in one.techniques for one in made.lines), asked)
+                self.assertLessEqual(made.seconds, 300)
+        without = [warm_up(5, 3, seed).lines for seed in range(20)]
+        self.assertFalse(all(any("flams" in one.techniques for one in had) for had in without))
+
     def test_every_line_is_typed_as_a_drummer_reads_it(self):
         for line in LINES:
             self.assertTrue(line.bar.hits, line.name)

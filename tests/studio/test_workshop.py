@@ -6,11 +6,12 @@ import json
 from django.urls import reverse
 from pypdf import PdfReader
 
-from tests.studio.base import StudioTest, log, make_piece, make_student
+from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.drumming.workshop.patterns import KICKS, Hands
 from wren_ladder.drumming.workshop.shelf import KINDS, shelf
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
+from wren_ladder.studio.students.models import Student
 
 STILL = ["two-and-four", "nothing"]
 
@@ -160,6 +161,22 @@ class Sheets(WorkshopTest):
         self.assertEqual(self.get("exercise-sheet", student=0, of="grooves").status_code, 404)
         self.assertContains(self.get("fills", student=self.student.pk), "Print the book")
         self.assertContains(self.get("groove-board"), "Print Ines's grooves")
+
+
+class WarmUpForPieces(WorkshopTest):
+    def test_what_the_pieces_ask_for_is_on_the_sheet_and_said(self):
+        student = make_student(self.teacher, "Bo", grade=3)
+        text = "tempo crotchet = 100\nbar 1\nsnare buzz 1-3, 4\nkick 1"
+        piece = make_piece(self.teacher, text, "Harbour Lights")
+        make_plan(piece, student)
+        Student.objects.filter(pk=student.pk).update(grade=2)
+        for seed in range(5):
+            page = self.get("warm-ups", student=student.pk, grade=4, minutes=3, seed=seed)
+            names = [line.name for line in page.context["warm_up"].lines]
+            self.assertIn("a buzz over the pulse", names)
+            self.assertContains(page, "buzz roll (Harbour Lights)")
+        page = self.give(json.loads(page.context["card"].recipe), student=student.pk)
+        self.assertContains(page, "Bo climbs Warm-up")
 
 
 class AccentsAndFeet(WorkshopTest):

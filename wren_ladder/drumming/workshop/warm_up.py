@@ -4,10 +4,12 @@ What is on it is common practice, no source; the grades and shares are the house
 """
 
 import random
+from collections.abc import Container
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Chart, Meter, Tempo
+from wren_ladder.drumming.description.techniques import techniques
 from wren_ladder.drumming.notation.counts import read_bar
 
 FOUR = Meter(4, 4)
@@ -26,6 +28,10 @@ class WarmUpLine:
     @property
     def bar(self) -> Bar:
         return read_bar(self.text, "1", FOUR)
+
+    @property
+    def techniques(self) -> frozenset[str]:
+        return frozenset(techniques(self.bar))
 
 
 LINES = (
@@ -79,9 +85,12 @@ class WarmUp:
         return Chart("Warm-up", tuple(bars))
 
 
-def warm_up(grade: int, minutes: int, seed: int = 0) -> WarmUp:
+def warm_up(
+    grade: int, minutes: int, seed: int = 0, asked: Container[str] = frozenset()
+) -> WarmUp:
     """As many lines as the minutes hold, what the grade has, the easiest first; where there are
-    more, the seed chooses among them, and the hardest of the grade is always there."""
+    more, the seed chooses among them. The hardest of the grade is always there, and for half of
+    what is left go first the lines with a technique of ``asked``, what the pieces ask for."""
     tempo = Tempo(Fraction(1), min(FASTEST, SLOWEST + MORE * grade))
     had = [line for line in LINES if line.grade <= grade]
     once = FOUR.length * 60 / tempo.bpm
@@ -89,7 +98,12 @@ def warm_up(grade: int, minutes: int, seed: int = 0) -> WarmUp:
     if len(had) > room:
         newest = max(had, key=lambda line: (line.grade, LINES.index(line)))
         others = [line for line in had if line is not newest]
-        kept = {newest, *random.Random(seed).sample(others, room - 1)}
+        dice = random.Random(seed)
+        dice.shuffle(others)
+        wanted = [line for line in others if any(one in asked for one in line.techniques)]
+        first = wanted[: room // 2]
+        rest = [line for line in others if line not in first]
+        kept = {newest, *[*first, *rest][: room - 1]}
         had = [line for line in had if line in kept]
     times = max(LEAST, min(MOST, int(minutes * 60 / (once * len(had)))))
     return WarmUp(tuple(sorted(had, key=lambda line: line.grade)), tempo, times)

@@ -4,6 +4,7 @@ import json
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from wren_ladder.drumming.description.techniques import techniques
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import Style
@@ -13,6 +14,7 @@ from wren_ladder.studio.pages.workshop.recipes import Made, made
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.teaching.models import syllabus_of
 
 WIDTHS = {1: 1900, 2: 2600}  # by bars; more have a line's
 MOST_DRAWN = 4
@@ -47,6 +49,21 @@ def card(name: str, recipe: Mapping[str, object], style: Style, said: str = "") 
     svg = engrave(drawn, LAYOUT, WIDTHS.get(len(drawn), LINE_WIDTH), f"{name}-")
     sound = sound_of_bars(studied, found.chart.tempo)
     return Card(name, found, json.dumps(recipe), svg, sound, said)
+
+
+def asked_by_pieces(student: Student | None) -> dict[str, str]:
+    """The techniques due or new at the student's grade in the pieces that are climbed, each
+    with the titles of its pieces."""
+    if student is None:
+        return {}
+    syllabus, found = syllabus_of(student.owner_id), {}
+    plans = Plan.objects.filter(student=student, piece__kind=Piece.Kind.PIECE)
+    for plan in plans.filter(status=Plan.Status.CLIMBING).select_related("piece"):
+        names = {name for bar in plan.piece.chart().bars for name in techniques(bar)}
+        for name in names:
+            if syllabus.get(name, 0) >= student.grade:
+                found.setdefault(name, []).append(plan.piece.title)
+    return {name: " and ".join(titles) for name, titles in sorted(found.items())}
 
 
 def exercises_of(student: Student | None, *kinds: str) -> list[Plan]:

@@ -206,7 +206,8 @@ def _warm_up(recipe) -> Made:
     grade, minutes = int(recipe["warm-up"]), int(recipe.get("minutes", 5))
     if not (0 <= grade <= 8 and 1 <= minutes <= 15):
         raise ValueError("a warm-up is for grade 0 to 8, of 1 to 15 minutes")
-    found = warm_up(grade, minutes, int(recipe.get("seed", 0)))
+    asked = {str(one) for one in recipe.get("asked", ())}
+    found = warm_up(grade, minutes, int(recipe.get("seed", 0)), asked)
     name = f"Warm-up, grade {grade}, {minutes} minutes" if grade else "Warm-up, before grade 1"
     bpm = found.tempo.bpm
     return Made(name, Piece.Kind.WARM_UP, grade, bpm + 20, _at(found.chart, name, found.tempo))

@@ -31,6 +31,7 @@ from wren_ladder.studio.pages.workshop.cards import (
     MOST_DRAWN,
     WIDTHS,
     Card,
+    asked_by_pieces,
     card,
     exercises_of,
 )
@@ -302,14 +303,18 @@ def _warm_up(request: HttpRequest) -> dict:
     grade = asked if asked is not None else whom.grade if whom else 2
     minutes = read_whole(request.GET.get("minutes"), 1, 15) or 5
     seed = read_whole(request.GET.get("seed"), 0, MOST_SEED) or 0
+    asks = asked_by_pieces(whom)
     recipe = {"warm-up": grade, "minutes": minutes, "seed": seed}
-    found, style = warm_up(grade, minutes, seed), style_of(request.user.pk)
+    recipe |= {"asked": sorted(asks)} if asks else {}
+    found, style = warm_up(grade, minutes, seed, asks), style_of(request.user.pk)
+    shown = set().union(*(line.techniques for line in found.lines))
     whole = card("warm", recipe, style)
     return context | {
         "grade": grade,
         "minutes": minutes,
         "seed": seed,
         "warm_up": found,
+        "asks": [(one, titles) for one, titles in asks.items() if one in shown],
         "card": whole,
         "lines": _drawn(whole, found, style),
         "grades": range(9),
