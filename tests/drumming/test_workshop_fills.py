@@ -1,6 +1,7 @@
 """Fills by length and warm-ups: counted, checked, seeded, never above the grade."""
 
 import unittest
+from dataclasses import replace
 from fractions import Fraction
 from itertools import product
 
@@ -8,7 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from wren_ladder.drumming.building.fills import figures_owned
-from wren_ladder.drumming.chart import Drum, Grace, Tempo, Touch
+from wren_ladder.drumming.chart import Chart, Drum, Grace, Tempo, Touch
+from wren_ladder.drumming.counting.count_in import count_in
 from wren_ladder.drumming.findings.conflicts import conflicts
 from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, Status, vocabulary
 from wren_ladder.drumming.study import study
@@ -21,6 +23,7 @@ from wren_ladder.drumming.workshop.fills import (
     fill_bar,
     how_many,
     orchestrations_owned,
+    pickup_bar,
     three_to_try,
     what_is_said,
 )
@@ -59,6 +62,16 @@ class Writing(unittest.TestCase):
             self.assertEqual([hit for hit in bar.hits if hit.at < first], before)
             onsets = [hit.at for hit in bar.hits if hit.at >= first]
             self.assertEqual(onsets, [first + Fraction(n, 2) for n in range(2 * BEATS[length])])
+
+    def test_a_pick_up_is_its_beat_alone_and_counted_in_for_the_others(self):
+        fill = Fill(Length.PICKUP, ("four semiquavers",), Orchestration.DOWN)
+        bar = pickup_bar(fill, GROOVE)
+        self.assertTrue(bar.pickup)
+        self.assertEqual([hit.at for hit in bar.hits], [Fraction(n, 4) for n in range(4)])
+        first = replace(GROOVE, number="1")
+        studied = study(Chart("", (replace(bar, tempo=USUAL_TEMPO), first)))
+        self.assertEqual(studied.bars[0].bar.length, 1)
+        self.assertEqual(count_in(bar).spoken, "1 2 3")
 
     def drums(self, how: Orchestration, figure="four semiquavers"):
         fill = Fill(Length.BAR, (figure,) * 4, how)

@@ -3,6 +3,8 @@
 import io
 import json
 
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 from pypdf import PdfReader
 
@@ -62,6 +64,14 @@ class Giving(WorkshopTest):
             ({"sticking": "RlrLRlrl", "pad": True}, "hands"),
             ({**fill, "groove": self.groove()["groove"], "bars": 2}, "fill"),
             ({**fill, "groove": self.groove()["groove"], "bars": 4}, "fill"),
+            (
+                {
+                    "fill": ["pick-up", ["two quavers"], "down", "level"],
+                    "groove": self.groove()["groove"],
+                    "bars": 2,
+                },
+                "fill",
+            ),
             ({"warm-up": 2, "minutes": 5, "seed": 1}, "warm-up"),
             ({"accents": "1 2& | 3", "grid": "quavers", "as": "doubled"}, "hands"),
             ({"accents": "1 2&", "grid": "quavers", "as": "kick-ride-quavers"}, "phrase"),
@@ -208,6 +218,18 @@ class AccentsAndFeet(WorkshopTest):
 
 
 class Board(WorkshopTest):
+    def test_it_asks_as_often_for_many_grooves_as_for_one(self):
+        self.choose()
+        self.give(self.groove())
+        self.get("groove-board")
+        with CaptureQueriesContext(connection) as few:
+            self.get("groove-board")
+        asked = len(few)
+        for kick in KICKS[2:12]:
+            self.give(self.groove(kick=kick.code))
+        with self.assertNumQueries(asked):
+            self.get("groove-board", all="on")
+
     def test_what_is_held_is_climbed_and_comes_next_stands_in_its_cell(self):
         self.choose()
         self.give(self.groove())

@@ -10,6 +10,7 @@ from fractions import Fraction
 
 from wren_ladder.drumming.building.fills import Space, check_fill, figures_owned
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, Tempo, Touch
+from wren_ladder.drumming.chart.bar import PICKUP
 from wren_ladder.drumming.description.figures import onsets_of
 from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, Syllabus
 from wren_ladder.drumming.style import HOUSE, Style
@@ -24,9 +25,10 @@ class Length(Coded):
     BAR = "bar", "a whole bar, from 1"
     HALF = "half", "half a bar, from 3"
     QUARTER = "quarter", "a quarter of a bar, on 4"
+    PICKUP = "pick-up", "a pick-up of one beat before bar 1"
 
 
-BEATS = {Length.BAR: 4, Length.HALF: 2, Length.QUARTER: 1}
+BEATS = {Length.BAR: 4, Length.HALF: 2, Length.QUARTER: 1, Length.PICKUP: 1}
 
 
 class Orchestration(Coded):
@@ -106,6 +108,14 @@ def fill_bar(fill: Fill, groove: Bar) -> Bar:
         if fill.orchestration is Orchestration.UNISON:
             hits.append(Hit(start, Drum.KICK))
     return groove.in_notes(hits=tuple(hits), marks=())
+
+
+def pickup_bar(fill: Fill, groove: Bar) -> Bar:
+    """The beats of the fill as a pick-up; it is counted in for the beats that are missing."""
+    start = fill.space.start
+    struck = (hit for hit in fill_bar(fill, groove).hits if hit.at >= start)
+    hits = tuple(replace(hit, at=hit.at - start) for hit in struck)
+    return Bar(PICKUP, groove.meter, hits, groove.length - start)
 
 
 def _drum(how: Orchestration, beat: int, beats: int, place: int, notes: int) -> Drum:

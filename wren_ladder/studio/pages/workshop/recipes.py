@@ -12,7 +12,14 @@ from wren_ladder.drumming.workshop.accents import (
     sticking_versions,
 )
 from wren_ladder.drumming.workshop.feet import FOOT_STUDIES
-from wren_ladder.drumming.workshop.fills import Dynamic, Fill, Length, Orchestration, fill_bar
+from wren_ladder.drumming.workshop.fills import (
+    Dynamic,
+    Fill,
+    Length,
+    Orchestration,
+    fill_bar,
+    pickup_bar,
+)
 from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove, displaced, phrase
 from wren_ladder.drumming.workshop.patterns import (
     HAND_GRADES,
@@ -149,9 +156,13 @@ def _fill(recipe) -> Made:
     bars = int(recipe.get("bars", 2))
     if bars not in (2, 4):
         raise ValueError("a fill is practised in phrases of two or four bars")
-    last: Bar = fill_bar(fill, groove.bar)
-    name = f"{fill.name}, in {bars} bars"
-    chart = _at(phrase([groove.bar], bars, last), name)
+    if fill.length is Length.PICKUP:
+        name = f"{fill.name}, and {bars} bars"
+        behind = phrase([groove.bar], bars)
+        chart = _at(Chart("", (pickup_bar(fill, groove.bar), *behind.bars)), name)
+    else:
+        name = f"{fill.name}, in {bars} bars"
+        chart = _at(phrase([groove.bar], bars, fill_bar(fill, groove.bar)), name)
     return Made(name, Piece.Kind.FILL, fill.grade(), USUAL_TEMPO.bpm + HEADROOM // 2, chart)
 
 
