@@ -9,8 +9,10 @@ from django.urls import reverse
 from pypdf import PdfReader
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
+from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.workshop.patterns import KICKS, Hands
 from wren_ladder.drumming.workshop.shelf import KINDS, shelf
+from wren_ladder.studio.pages.workshop.recipes import made
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.models import Student
@@ -79,6 +81,11 @@ class Giving(WorkshopTest):
             ({"phrase": [self.groove()["groove"]], "bars": 4}, "phrase"),
             ({"phrase": [self.groove()["groove"]] * 2, "bars": 8}, "phrase"),
             ({"displaced": self.groove()["groove"], "by": "quaver"}, "phrase"),
+            (
+                {"displaced": self.groove()["groove"], "by": "quaver", "limb": "kick"},
+                "phrase",
+            ),
+            ({"snares": self.groove()["groove"]}, "phrase"),
         ):
             with self.subTest(recipe):
                 page = self.give(recipe)
@@ -210,6 +217,17 @@ class AccentsAndFeet(WorkshopTest):
         self.assertContains(page, "Twice, hat in crotchets")
         page = self.get("foot-studies", hands="ride-quavers")
         self.assertContains(page, "On the beats, ride in quavers")
+
+    def test_one_snare_more_stands_in_every_place_of_its_own(self):
+        made_here = made({"snares": self.groove()["groove"]})
+        plain = made(self.groove()).chart.bars[0].hits
+        places = set()
+        for bar in made_here.chart.bars:
+            (more,) = set(bar.hits) - set(plain)
+            self.assertEqual((more.drum, more.at.denominator), (Drum.SNARE, 4))
+            places.add(more.at)
+        self.assertEqual(len(places), len(made_here.chart.bars))
+        self.assertEqual(len(places), 8)  # e and a of each beat
 
     def test_a_groove_becomes_a_phrase_from_its_panel(self):
         page = self.get("groove-panel", "hat-quavers", "1-3")

@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from wren_ladder.drumming.chart import Bar, Chart, ChartError, Tempo
+from wren_ladder.drumming.chart import Bar, Chart, ChartError, Drum, Tempo
 from wren_ladder.drumming.workshop.accents import (
     Grid,
     Version,
@@ -20,8 +20,16 @@ from wren_ladder.drumming.workshop.fills import (
     fill_bar,
     pickup_bar,
 )
-from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove, displaced, phrase
+from wren_ladder.drumming.workshop.grooves import (
+    USUAL_TEMPO,
+    Groove,
+    displaced,
+    phrase,
+    why_not,
+    with_extra_snare,
+)
 from wren_ladder.drumming.workshop.patterns import (
+    EXTRA_SNARES,
     HAND_GRADES,
     KICKS,
     QUAVER,
@@ -45,6 +53,7 @@ KICK_CODES = {kick.code: kick for kick in KICKS}
 MOST_GROOVES = 26
 PHRASES = (2, 4, 8)  # bars
 SHIFTS = {"quaver": QUAVER, "semiquaver": SEMIQUAVER}
+LIMBS = {"kick": (Drum.KICK,), "snare": (Drum.SNARE,)}  # that are displaced alone
 HEADROOM = 24  # BPM from where a groove begins to its usual target
 
 
@@ -206,11 +215,27 @@ def _phrase(recipe) -> Made:
 
 def _displaced(recipe) -> Made:
     groove, by = groove_of(recipe["displaced"]), SHIFTS[recipe["by"]]
-    bar = displaced(groove.bar, by)
-    name = f"{groove.name}, a {recipe['by']} later"[:100]
+    limb = recipe.get("limb", "")
+    bar = displaced(groove.bar, by, LIMBS[limb] if limb else None)
+    moved = f"the {limb} " if limb else ""
+    name = f"{groove.name}, {moved}a {recipe['by']} later"[:100]
     chart = _at(Chart("", (replace(groove.bar, number="1"), replace(bar, number="2"))), name)
     grade = min(8, groove.grade + 2)
     return Made(name, Piece.Kind.PHRASE, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
+
+
+def _snares(recipe) -> Made:
+    """One snare note more on e or a, in each place of the bar where it can be played."""
+    groove = groove_of(recipe["snares"])
+    more = [with_extra_snare(groove, at) for at in EXTRA_SNARES]
+    bars = [one.bar for one in more if not why_not(one)]
+    if not bars:
+        raise ValueError("there is no place for one more")
+    name = f"{groove.name}, one snare note more"[:100]
+    numbered = tuple(replace(bar, number=str(n)) for n, bar in enumerate(bars, 1))
+    target = USUAL_TEMPO.bpm + HEADROOM // 2
+    chart = _at(Chart("", numbered), name)
+    return Made(name, Piece.Kind.PHRASE, min(8, groove.grade + 2), target, chart)
 
 
 def _warm_up(recipe) -> Made:
@@ -234,5 +259,6 @@ MAKERS = {
     "feet": _feet,
     "phrase": _phrase,
     "displaced": _displaced,
+    "snares": _snares,
     "warm-up": _warm_up,
 }

@@ -166,6 +166,11 @@ def groove_panel(request, hands, kick):
                 ("four like this, four on the ride", {"phrase": [codes, ride], "bars": 8}),
                 ("then a quaver later", {"displaced": codes, "by": "quaver"}),
                 ("then a semiquaver later", {"displaced": codes, "by": "semiquaver"}),
+                (
+                    "then the kick alone a quaver later",
+                    {"displaced": codes, "by": "quaver", "limb": "kick"},
+                ),
+                ("one snare note more, in every place", {"snares": codes}),
             )
         ],
         "way_recipe": json.dumps({"grooves": found["way_codes"], "title": title}),
