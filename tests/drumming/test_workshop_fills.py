@@ -2,8 +2,9 @@
 
 import unittest
 from dataclasses import replace
+from datetime import date, timedelta
 from fractions import Fraction
-from itertools import product
+from itertools import pairwise, product
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -29,7 +30,7 @@ from wren_ladder.drumming.workshop.fills import (
 )
 from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
 from wren_ladder.drumming.workshop.patterns import KICKS, Hands
-from wren_ladder.drumming.workshop.warm_up import LINES, warm_up
+from wren_ladder.drumming.workshop.warm_up import LINES, sheet_number, warm_up
 
 GROOVE = Groove(Hands.HAT_QUAVERS, KICKS[1]).bar
 
@@ -150,6 +151,22 @@ class WarmUps(unittest.TestCase):
     def test_the_newest_of_the_grade_is_always_there(self):
         for seed in range(20):
             self.assertIn(LINES[-1], warm_up(5, 2, seed).lines)
+
+    def test_a_sheet_stays_for_its_weeks_from_monday_to_sunday(self):
+        monday = date(2026, 11, 23)
+        self.assertEqual(monday.isoweekday(), 1)
+        days = [monday + timedelta(days=n) for n in range(7 * 12)]
+        for weeks in (1, 2, 4):
+            numbers = [sheet_number(day, weeks) for day in days]
+            changes = [
+                day for day, one, two in zip(days[1:], numbers, numbers[1:], strict=False)
+                if one != two
+            ]  # fmt: skip
+            self.assertTrue(all(day.isoweekday() == 1 for day in changes))
+            self.assertEqual(
+                {after - before for before, after in pairwise(changes)},
+                {timedelta(weeks=weeks)},
+            )
 
     def test_what_the_pieces_ask_for_comes_first_for_half_of_the_sheet(self):
         for asked in ("flams", "buzz roll", "toms"):

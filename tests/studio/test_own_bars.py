@@ -109,6 +109,8 @@ class OwnBars(StudioTest):
         self.client.post(self.address(), {**sent, "drum-0-0": "snare", "drum-0-1": "snare"})
         hits = study_for(self.plan).bars[3].bar.hits[-3:]
         self.assertEqual([hit.grace for hit in hits], [Grace.FLAM, Grace.NONE, Grace.FLAM])
+        book = self.client.get(reverse("fills"), {"student": self.plan.student_id})
+        self.assertContains(book, f"used in {self.piece.title}, bar 4")
         self.client.post(self.address(), {**sent, "drum-0-0": "tom-mid"})  # another drum: plain
         hits = study_for(self.plan).bars[3].bar.hits[-3:]
         self.assertEqual(hits[0].drum, Drum.TOM_MID)

@@ -218,6 +218,20 @@ class AccentsAndFeet(WorkshopTest):
         page = self.get("foot-studies", hands="ride-quavers")
         self.assertContains(page, "On the beats, ride in quavers")
 
+    def test_two_grooves_are_played_in_turn(self):
+        one, two = self.groove()["groove"], self.groove(kick="1-2-3-4")["groove"]
+        bars = made({"phrase": [one, two], "bars": 8, "turn": True}).chart.bars
+        kicks = [sum(hit.drum is Drum.KICK for hit in bar.hits) for bar in bars]
+        self.assertEqual(kicks, [2, 4] * 4)
+        bars = made({"phrase": [one, two], "bars": 8}).chart.bars
+        kicks = [sum(hit.drum is Drum.KICK for hit in bar.hits) for bar in bars]
+        self.assertEqual(kicks, [2] * 4 + [4] * 4)
+        self.choose()
+        self.give({"groove": one})
+        log(Plan.objects.get().steps.get(), 92)
+        page = self.get("groove-panel", "hat-quavers", "1-3-3n")
+        self.assertContains(page, "In turn with hat in quavers, kick one and three: 1 3")
+
     def test_one_snare_more_stands_in_every_place_of_its_own(self):
         made_here = made({"snares": self.groove()["groove"]})
         plain = made(self.groove()).chart.bars[0].hits
@@ -329,7 +343,7 @@ class Pages(WorkshopTest):
         self.give(json.loads(four))
         book = self.get("fills").context["book"]
         self.assertEqual(len(book), 2)
-        self.assertEqual({plan.piece.bar_count for plan in book}, {2, 4})
+        self.assertEqual({plan.piece.bar_count for plan, _ in book}, {2, 4})
 
     def test_a_warm_up_is_printed_on_one_page(self):
         for grade in (2, 5):

@@ -6,6 +6,7 @@ What is on it is common practice, no source; the grades and shares are the house
 import random
 from collections.abc import Container
 from dataclasses import dataclass, replace
+from datetime import date
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Chart, Meter, Tempo
@@ -83,6 +84,12 @@ class WarmUp:
             bars.append(replace(line.bar, number=str(number), section=line.name))
         bars[0] = replace(bars[0], tempo=self.tempo)
         return Chart("Warm-up", tuple(bars))
+
+
+def sheet_number(day: date, weeks: int) -> int:
+    """The same number for so many weeks, from a Monday on, then the next; a seed for
+    ``warm_up``."""
+    return (day.toordinal() - 1) // (7 * weeks)  # day 1 of the calendar is a Monday
 
 
 def warm_up(

@@ -8,9 +8,11 @@ from wren_ladder.drumming.description.techniques import techniques
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import Style
+from wren_ladder.drumming.workshop.fills import fill_bar
+from wren_ladder.drumming.workshop.patterns import FOUR
 from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave
 from wren_ladder.studio.drawing.sound import sound_of_bars
-from wren_ladder.studio.pages.workshop.recipes import Made, made
+from wren_ladder.studio.pages.workshop.recipes import Made, fill_of, made
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.models import Student
@@ -64,6 +66,21 @@ def asked_by_pieces(student: Student | None) -> dict[str, str]:
             if syllabus.get(name, 0) >= student.grade:
                 found.setdefault(name, []).append(plan.piece.title)
     return {name: " and ".join(titles) for name, titles in sorted(found.items())}
+
+
+def used_in(student: Student, plan: Plan) -> list[str]:
+    """Where a fill of the book stands in the student's own bars: "Long Pier, bar 16"."""
+    try:
+        fill = fill_of(plan.piece.made_of["fill"])
+    except (KeyError, TypeError, ValueError):
+        return []
+    written = set(fill_bar(fill, FOUR).hits)
+    found = []
+    for one in student.own_bars.select_related("bar__piece"):
+        struck = {hit for hit in one.own.hits if hit.at >= fill.space.start}
+        if struck == written:
+            found.append(f"{one.bar.piece.title}, bar {one.own.number}")
+    return found
 
 
 def exercises_of(student: Student | None, *kinds: str) -> list[Plan]:

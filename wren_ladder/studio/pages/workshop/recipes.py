@@ -205,9 +205,11 @@ def _phrase(recipe) -> Made:
     bars = int(recipe["bars"])
     if len(grooves) not in (1, 2) or bars not in PHRASES:
         raise ValueError("a phrase has 2, 4 or 8 bars of one groove, or of two in turn")
-    half = bars // 2
+    half, turn = bars // 2, bool(recipe.get("turn"))
     line = [grooves[0].bar] * half + [grooves[-1].bar] * half
-    name = f"{bars} bars with a crash: {' and '.join(one.name for one in grooves)}"[:100]
+    line = [one.bar for one in grooves] if turn else line
+    said = ", in turn with " if turn else " and "
+    name = f"{bars} bars with a crash: {said.join(one.name for one in grooves)}"[:100]
     grade = max(one.grade for one in grooves)
     chart = _at(phrase(line, bars), name)
     return Made(name, Piece.Kind.PHRASE, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)

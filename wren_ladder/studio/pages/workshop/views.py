@@ -6,6 +6,7 @@ from dataclasses import replace
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
+from django.utils import timezone
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST, require_safe
 
@@ -21,7 +22,7 @@ from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
 from wren_ladder.drumming.workshop.patterns import KICKS, Backbeat, Hands, LeftFoot
 from wren_ladder.drumming.workshop.shelf import KINDS, shelf
 from wren_ladder.drumming.workshop.stickings import HOUSE_STICKINGS, read_sticking
-from wren_ladder.drumming.workshop.warm_up import WarmUp, warm_up
+from wren_ladder.drumming.workshop.warm_up import WarmUp, sheet_number, warm_up
 from wren_ladder.studio.changes.exercises import give_exercise, make_exercise
 from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave, engrave_each
 from wren_ladder.studio.pages.printing import paper_of, pdf
@@ -34,6 +35,7 @@ from wren_ladder.studio.pages.workshop.cards import (
     asked_by_pieces,
     card,
     exercises_of,
+    used_in,
 )
 from wren_ladder.studio.pages.workshop.recipes import (
     KICK_CODES,
@@ -54,6 +56,7 @@ SHEETS = {
     "book of fills": (Piece.Kind.FILL,),
 }
 BOXES = 10  # for tempos, beside each exercise on paper
+USUAL_WEEKS, MOST_WEEKS = 4, 12  # for which a warm-up stays the same
 MOST_SEED = 1_000_000
 FIRST = Groove(Hands.HAT_QUAVERS, KICKS[1])
 
@@ -156,6 +159,9 @@ def groove_panel(request, hands, kick):
     title = f"The way to {groove.name}"
     codes = codes_of(groove)
     ride = codes_of(replace(groove, hands=Hands.RIDE_QUAVERS))
+    near = found["near"] and found["near"][0]
+    turn = {"phrase": [codes_of(near), codes], "bars": 8, "turn": True} if near else {}
+    turns = [(f"in turn with {near.name}", turn)] if near else []
     context |= found | {
         "card": card("cell", {"groove": codes_of(groove)}, style_of(request.user.pk)),
         "held": held.get(groove),
@@ -163,6 +169,7 @@ def groove_panel(request, hands, kick):
             (said, json.dumps(recipe))
             for said, recipe in (
                 ("four bars with a crash", {"phrase": [codes], "bars": 4}),
+                *turns,
                 ("four like this, four on the ride", {"phrase": [codes, ride], "bars": 8}),
                 ("then a quaver later", {"displaced": codes, "by": "quaver"}),
                 ("then a semiquaver later", {"displaced": codes, "by": "semiquaver"}),
@@ -229,7 +236,7 @@ def fills(request):
         "seed": seed,
         "many": how_many(length, grade, syllabus),
         "cards": [_fill_card(n, one, groove, style) for n, one in enumerate(found)],
-        "book": exercises_of(whom, Piece.Kind.FILL),
+        "book": [(plan, used_in(whom, plan)) for plan in exercises_of(whom, Piece.Kind.FILL)],
     }
     return render(request, "workshop/fills.html", context)
 
@@ -308,16 +315,19 @@ def _warm_up(request: HttpRequest) -> dict:
     grade = asked if asked is not None else whom.grade if whom else 2
     minutes = read_whole(request.GET.get("minutes"), 1, 15) or 5
     seed = read_whole(request.GET.get("seed"), 0, MOST_SEED) or 0
+    weeks = read_whole(request.GET.get("weeks"), 1, MOST_WEEKS) or USUAL_WEEKS
     asks = asked_by_pieces(whom)
-    recipe = {"warm-up": grade, "minutes": minutes, "seed": seed}
+    number = sheet_number(timezone.localdate(), weeks) + seed
+    recipe = {"warm-up": grade, "minutes": minutes, "seed": number}
     recipe |= {"asked": sorted(asks)} if asks else {}
-    found, style = warm_up(grade, minutes, seed, asks), style_of(request.user.pk)
+    found, style = warm_up(grade, minutes, number, asks), style_of(request.user.pk)
     shown = set().union(*(line.techniques for line in found.lines))
     whole = card("warm", recipe, style)
     return context | {
         "grade": grade,
         "minutes": minutes,
         "seed": seed,
+        "weeks": weeks,
         "warm_up": found,
         "asks": [(one, titles) for one, titles in asks.items() if one in shown],
         "card": whole,
