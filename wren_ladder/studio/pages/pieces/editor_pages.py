@@ -69,11 +69,11 @@ def bar_context(
         "redoable": redoable(draft),
         "varied": VARIED,
         "kicks_put": KICKS_PUT,
-        "book": [(code, title) for code, (title, _) in book_of_fills(draft.owner_id).items()],
+        "book": [(code, title) for code, (title, _) in fills_made(draft.owner_id).items()],
     }
 
 
-def book_of_fills(owner: int) -> dict[str, tuple[str, Fill]]:
+def fills_made(owner: int) -> dict[str, tuple[str, Fill]]:
     """The fills made in the workshop: (title, fill) by the code the editor's list has."""
     found = {}
     pieces = Piece.objects.filter(owner=owner, kind=Piece.Kind.FILL)

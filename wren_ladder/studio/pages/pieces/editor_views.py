@@ -19,7 +19,7 @@ from wren_ladder.studio.changes.pieces import save_draft
 from wren_ladder.studio.pages.pieces import editor
 from wren_ladder.studio.pages.pieces.editor_pages import (
     bar_context,
-    book_of_fills,
+    fills_made,
     names_drawn,
 )
 from wren_ladder.studio.pages.pieces.forms import HeadForm, MarksForm
@@ -256,7 +256,7 @@ def _press(request, draft: Draft, op: str, bars, cursor):
         return bars, there if there.bar != cursor.bar else cursor, said
     if op == "vary":
         code = request.POST.get("vary", "")
-        fill = book_of_fills(draft.owner_id).get(code)
+        fill = fills_made(draft.owner_id).get(code)
         done = editor.vary(code, fill and fill[1], bars, cursor)
         return drafts.change(draft, bars, done.bars, done.label), done.cursor, done.label
     done = editor.perform(op, bars, cursor, _copied(request), style_of(draft.owner_id))

@@ -31,7 +31,7 @@ from wren_ladder.drumming.workshop.variations import ending_in
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, engrave_each
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.sound import sound_of_bars
-from wren_ladder.studio.pages.workshop.cards import exercises_of
+from wren_ladder.studio.pages.workshop.given import exercises_of
 from wren_ladder.studio.pages.workshop.recipes import fill_of
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step, StudentBar

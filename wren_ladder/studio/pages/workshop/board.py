@@ -10,7 +10,7 @@ from wren_ladder.drumming.workshop.grooves import (
     why_not,
 )
 from wren_ladder.drumming.workshop.patterns import HAND_GRADES, KICKS, Backbeat, Hands, LeftFoot
-from wren_ladder.studio.pages.workshop.cards import exercises_of
+from wren_ladder.studio.pages.workshop.given import exercises_of
 from wren_ladder.studio.pages.workshop.recipes import codes_of, groove_of
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.students.models import Student

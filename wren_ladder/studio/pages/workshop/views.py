@@ -32,10 +32,12 @@ from wren_ladder.studio.pages.workshop.cards import (
     MOST_DRAWN,
     WIDTHS,
     Card,
-    asked_by_pieces,
     card,
+)
+from wren_ladder.studio.pages.workshop.given import (
+    asked_by_pieces,
+    book_of_fills,
     exercises_of,
-    used_in,
 )
 from wren_ladder.studio.pages.workshop.recipes import (
     KICK_CODES,
@@ -236,7 +238,7 @@ def fills(request):
         "seed": seed,
         "many": how_many(length, grade, syllabus),
         "cards": [_fill_card(n, one, groove, style) for n, one in enumerate(found)],
-        "book": [(plan, used_in(whom, plan)) for plan in exercises_of(whom, Piece.Kind.FILL)],
+        "book": book_of_fills(whom),
     }
     return render(request, "workshop/fills.html", context)
 

@@ -1,0 +1,54 @@
+"""What a student has of the workshop, and what the student's pieces ask of it."""
+
+from wren_ladder.drumming.description.techniques import techniques
+from wren_ladder.drumming.workshop.fills import fill_bar
+from wren_ladder.drumming.workshop.patterns import FOUR
+from wren_ladder.studio.pages.workshop.recipes import fill_of
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.plans.models import Plan, StudentBar
+from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.teaching.models import syllabus_of
+
+
+def exercises_of(student: Student | None, *kinds: str) -> list[Plan]:
+    """What the student climbs of these kinds, with where it stands; in one query."""
+    if student is None:
+        return []
+    plans = Plan.objects.filter(student=student, piece__kind__in=kinds or Piece.Kind.values)
+    return list(plans.select_related("piece", "standing").order_by("piece__title"))
+
+
+def book_of_fills(student: Student | None) -> list[tuple[Plan, list[str]]]:
+    """The student's fills, each with where it stands in their own bars."""
+    fills = exercises_of(student, Piece.Kind.FILL)
+    own = list(student.own_bars.select_related("bar__piece")) if fills else []
+    return [(plan, _used_in(own, plan)) for plan in fills]
+
+
+def _used_in(own: list[StudentBar], plan: Plan) -> list[str]:
+    """ "Long Pier Signals, bar 16"."""
+    try:
+        fill = fill_of(plan.piece.made_of["fill"])
+    except (KeyError, TypeError, ValueError):
+        return []  # of the shelf
+    written = set(fill_bar(fill, FOUR).hits)
+    return [
+        f"{one.bar.piece.title}, bar {one.own.number}"
+        for one in own
+        if {hit for hit in one.own.hits if hit.at >= fill.space.start} == written
+    ]
+
+
+def asked_by_pieces(student: Student | None) -> dict[str, str]:
+    """The techniques due or new at the student's grade in the pieces that are climbed, each
+    with the titles of its pieces."""
+    if student is None:
+        return {}
+    syllabus, found = syllabus_of(student.owner_id), {}
+    plans = Plan.objects.filter(student=student, piece__kind=Piece.Kind.PIECE)
+    for plan in plans.filter(status=Plan.Status.CLIMBING).select_related("piece"):
+        names = {name for bar in plan.piece.chart().bars for name in techniques(bar)}
+        for name in names:
+            if syllabus.get(name, 0) >= student.grade:
+                found.setdefault(name, []).append(plan.piece.title)
+    return {name: " and ".join(titles) for name, titles in sorted(found.items())}
