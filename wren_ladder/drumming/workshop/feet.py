@@ -9,9 +9,7 @@ from dataclasses import dataclass, replace
 
 from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.workshop.grooves import Groove
-from wren_ladder.drumming.workshop.patterns import HAND_GRADES, KICKS, Hands, Kick
-
-KICK_OF = {kick.code: kick for kick in KICKS}
+from wren_ladder.drumming.workshop.patterns import HAND_GRADES, KICK_BY_CODE, Hands, Kick
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,7 +33,7 @@ class FootStudy:
 
 
 def _study(code: str, name: str, line: str) -> FootStudy:
-    return FootStudy(code, name, tuple(KICK_OF[one] for one in line.split()))
+    return FootStudy(code, name, tuple(KICK_BY_CODE[one] for one in line.split()))
 
 
 FOOT_STUDIES = (

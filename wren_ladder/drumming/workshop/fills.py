@@ -4,7 +4,6 @@ A method, not answers: what a student chooses is what is kept. Common practice, 
 """
 
 import random
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
@@ -184,8 +183,3 @@ def three_to_try(
         elif dice.random() < 0.1:  # another way, where this one seldom is sound
             ways.append(ways.pop(0))
     return tuple(found)
-
-
-def different_in(fills: Sequence[Fill]) -> str:
-    """In what they differ: "all on the snare; down the kit; with space: one note a beat"."""
-    return "; ".join(fill.orchestration.label for fill in fills)

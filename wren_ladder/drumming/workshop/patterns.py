@@ -146,3 +146,4 @@ KICKS = (
     _kick(5, "1 1e 3", "quick pair"),
     _kick(5, "1 1a 2& 3e 3a", "rolling"),
 )
+KICK_BY_CODE = {kick.code: kick for kick in KICKS}

@@ -10,12 +10,11 @@ from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hit
 from wren_ladder.drumming.chart.positions import Positions
-from wren_ladder.drumming.workshop.fills import Fill, fill_bar
+from wren_ladder.drumming.workshop.fills import ROUND, Fill, fill_bar
 from wren_ladder.drumming.workshop.patterns import FOUR, KICKS, Kick
 
 HATS = (Drum.HIHAT, Drum.HIHAT_HALF, Drum.HIHAT_OPEN)
 RIDES = (Drum.RIDE, Drum.RIDE_BELL)
-ROUND = (Drum.SNARE, Drum.TOM_HIGH, Drum.TOM_MID, Drum.TOM_FLOOR)
 Vary = Callable[[Bar], Bar]
 
 

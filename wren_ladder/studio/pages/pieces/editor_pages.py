@@ -2,6 +2,8 @@
 
 from functools import lru_cache
 
+from django.utils.functional import SimpleLazyObject
+
 from wren_ladder.drumming.chart import Chart, Drum
 from wren_ladder.drumming.description.phrases import phrases
 from wren_ladder.drumming.editing.bars import Bars
@@ -69,8 +71,13 @@ def bar_context(
         "redoable": redoable(draft),
         "varied": VARIED,
         "kicks_put": KICKS_PUT,
-        "book": [(code, title) for code, (title, _) in fills_made(draft.owner_id).items()],
+        # Asked for by the whole page alone, not by a press.
+        "book": SimpleLazyObject(lambda: _titles(draft.owner_id)),
     }
+
+
+def _titles(owner: int) -> list[tuple[str, str]]:
+    return [(code, title) for code, (title, _) in fills_made(owner).items()]
 
 
 def fills_made(owner: int) -> dict[str, tuple[str, Fill]]:

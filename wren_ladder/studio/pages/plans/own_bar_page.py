@@ -160,11 +160,10 @@ def _is_still(fill: Bar, beats: Sequence[Mapping], space: Space) -> bool:
 
 def _sounds(beats: Sequence[Mapping], tempo: Tempo) -> dict[str, dict]:
     """Each figure that is offered, by the name of its sound in the page."""
+    offered = [one for beat in beats for one in beat["offered"] if one["sound"]]
+    bars = {one["sound"]: one["bar"] for one in offered}  # beats of one length share theirs
     return {
-        one["sound"]: sound_of_bars([study_bar(one["bar"], tempo, HOUSE)], tempo)
-        for beat in beats
-        for one in beat["offered"]
-        if one["sound"]
+        name: sound_of_bars([study_bar(bar, tempo, HOUSE)], tempo) for name, bar in bars.items()
     }
 
 

@@ -31,7 +31,7 @@ from wren_ladder.drumming.workshop.grooves import (
 from wren_ladder.drumming.workshop.patterns import (
     EXTRA_SNARES,
     HAND_GRADES,
-    KICKS,
+    KICK_BY_CODE,
     QUAVER,
     SEMIQUAVER,
     Backbeat,
@@ -49,7 +49,6 @@ from wren_ladder.drumming.workshop.stickings import (
 from wren_ladder.drumming.workshop.warm_up import warm_up
 from wren_ladder.studio.pieces.models import Piece
 
-KICK_CODES = {kick.code: kick for kick in KICKS}
 MOST_GROOVES = 26
 PHRASES = (2, 4, 8)  # bars
 SHIFTS = {"quaver": QUAVER, "semiquaver": SEMIQUAVER}
@@ -88,7 +87,7 @@ def made(recipe: Mapping[str, object]) -> Made:
 def groove_of(codes) -> Groove:
     """From its four codes."""
     hands, kick, backbeat, left_foot = codes
-    return Groove(Hands(hands), KICK_CODES[kick], Backbeat(backbeat), LeftFoot(left_foot))
+    return Groove(Hands(hands), KICK_BY_CODE[kick], Backbeat(backbeat), LeftFoot(left_foot))
 
 
 def codes_of(groove: Groove) -> list[str]:

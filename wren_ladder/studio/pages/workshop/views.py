@@ -19,7 +19,13 @@ from wren_ladder.drumming.workshop.accents import Grid, read_accents
 from wren_ladder.drumming.workshop.feet import FOOT_STUDIES, next_hands
 from wren_ladder.drumming.workshop.fills import Fill, Length, how_many, three_to_try
 from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
-from wren_ladder.drumming.workshop.patterns import KICKS, Backbeat, Hands, LeftFoot
+from wren_ladder.drumming.workshop.patterns import (
+    KICK_BY_CODE,
+    KICKS,
+    Backbeat,
+    Hands,
+    LeftFoot,
+)
 from wren_ladder.drumming.workshop.shelf import KINDS, shelf
 from wren_ladder.drumming.workshop.stickings import HOUSE_STICKINGS, read_sticking
 from wren_ladder.drumming.workshop.warm_up import WarmUp, sheet_number, warm_up
@@ -40,7 +46,6 @@ from wren_ladder.studio.pages.workshop.given import (
     exercises_of,
 )
 from wren_ladder.studio.pages.workshop.recipes import (
-    KICK_CODES,
     codes_of,
     codes_of_fill,
     made,
@@ -148,13 +153,13 @@ def _line(title: str, grooves: list[Groove]) -> dict:
 @require_safe
 def groove_panel(request, hands, kick):
     """One cell, drawn and heard, with the change that leads to it."""
-    if hands not in tuple(Hands) or kick not in KICK_CODES:
+    if hands not in tuple(Hands) or kick not in KICK_BY_CODE:
         raise Http404("no such groove")
     backbeat, left_foot = (
         _coded(request, Backbeat, "backbeat"),
         _coded(request, LeftFoot, "foot"),
     )
-    groove = Groove(Hands(hands), KICK_CODES[kick], backbeat, left_foot)
+    groove = Groove(Hands(hands), KICK_BY_CODE[kick], backbeat, left_foot)
     context = _context(request, "grooves")
     held, _ = standing_of(context["whom"])
     found = about(groove, held)
