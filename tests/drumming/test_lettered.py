@@ -5,7 +5,7 @@ from fractions import Fraction
 
 from wren_ladder.drumming.chart import ChartError, Drum, Hand, Meter, Touch
 from wren_ladder.drumming.notation.counts import read_bar, read_chart, write_chart
-from wren_ladder.drumming.workshop.stickings import HOUSE_STICKINGS, sticking_bar
+from wren_ladder.drumming.workshop.stickings import HOUSE_STICKINGS, read_sticking, sticking_bar
 
 
 def bar(text, beats=4):
@@ -27,7 +27,9 @@ class Lettered(unittest.TestCase):
     def test_every_sticking_of_the_house_is_typed_as_it_is_laid(self):
         for one in HOUSE_STICKINGS:
             with self.subTest(one.name):
-                self.assertEqual(bar(f"sticking {one.letters}"), sticking_bar(one.letters))
+                self.assertEqual(
+                    bar(f"sticking {one.letters}"), sticking_bar(read_sticking(one.letters))
+                )
 
     def test_exceptions_are_named_behind_a_comma(self):
         made = bar("sticking R l r L R l r l, snare 4 4&, floor 1")

@@ -43,6 +43,7 @@ from wren_ladder.drumming.workshop.stickings import (
     on_the_pad,
     read_sticking,
     sticking_bar,
+    written,
 )
 
 FIRST = Groove(Hands.HAT_QUAVERS, KICKS[1])
@@ -169,7 +170,7 @@ class Displacement(unittest.TestCase):
 
 class Phrases(unittest.TestCase):
     def test_a_crash_begins_it_a_fill_ends_it_and_its_bars_are_numbered(self):
-        fill = sticking_bar("RLRLRLRLRLRLRLRL")
+        fill = sticking_bar(read_sticking("RLRLRLRLRLRLRLRL"))
         for length in (2, 4, 8):
             bars = phrase([FIRST.bar], length, fill).bars
             numbers = [bar.number for bar in bars]
@@ -196,21 +197,25 @@ class Stickings(unittest.TestCase):
         self.assertTrue(all(hit.hand is Hand.LEFT for hit in snares))
 
     def test_exceptions_go_where_they_are_said(self):
-        bar = sticking_bar("RlrLRlrl", exceptions={6: Drum.SNARE, 7: Drum.SNARE})
+        bar = sticking_bar(read_sticking("RlrLRlrl, snare 4 4&"))
         self.assertEqual([hit.drum for hit in bar.hits[-2:]], [Drum.SNARE] * 2)
-        self.assertEqual({hit.drum for hit in on_the_pad("RlrLRlrl").hits}, {Drum.SNARE})
+        self.assertEqual(
+            {hit.drum for hit in on_the_pad(read_sticking("RlrLRlrl")).hits}, {Drum.SNARE}
+        )
 
     def test_wrong_letters_are_told_with_what_would_be_right(self):
         with self.assertRaisesRegex(ChartError, "'x', letter 3, is no hand; write R and L"):
             read_sticking("R l x l")
-        with self.assertRaisesRegex(ChartError, "7 letters fill no bar of four"):
+        with self.assertRaisesRegex(
+            ChartError, "7 letters do not fill this bar; write 8 or 12"
+        ):
             read_sticking("RlrLRlr")
 
     def test_twelve_of_the_house_all_playable(self):
         self.assertEqual(len(HOUSE_STICKINGS), 12)
         for one in HOUSE_STICKINGS:
-            self.assertEqual(read_sticking(one.letters), one.letters)
-            self.assertTrue(stick_bar(sticking_bar(one.letters)))
+            self.assertEqual(written(read_sticking(one.letters)), one.letters)
+            self.assertTrue(stick_bar(sticking_bar(read_sticking(one.letters))))
 
     def test_the_paradiddles_are_those_of_the_published_list(self):
         # Percussive Arts Society, "International Drum Rudiments" (1984), as listed in

@@ -21,6 +21,8 @@ from wren_ladder.drumming.workshop.fills import (
     Fill,
     Length,
     Orchestration,
+    beat_figures_owned,
+    figures_held,
     fill_bar,
     how_many,
     orchestrations_owned,
@@ -44,13 +46,13 @@ class Counting(unittest.TestCase):
                 ways = product(
                     product(figures, repeat=BEATS[length]), orchestrations_owned(grade), Dynamic
                 )
-                self.assertEqual(how_many(length, grade), sum(1 for _ in ways))
+                self.assertEqual(how_many(length, grade, figures), sum(1 for _ in ways))
 
     def test_two_beats_from_what_grade_1_owns(self):
-        figures = len(figures_owned(Fraction(1), 1, HOUSE_SYLLABUS))
-        self.assertEqual(
-            how_many(Length.HALF, 1), figures**2 * len(orchestrations_owned(1)) * 3
-        )
+        figures = beat_figures_owned(1)
+        self.assertEqual(figures, figures_owned(Fraction(1), 1, HOUSE_SYLLABUS))
+        many = how_many(Length.HALF, 1, figures)
+        self.assertEqual(many, len(figures) ** 2 * len(orchestrations_owned(1)) * 3)
 
 
 class Writing(unittest.TestCase):
@@ -115,6 +117,12 @@ class ThreeToTry(unittest.TestCase):
     def test_there_are_three_of_every_length_at_every_grade(self):
         for length, grade in product(Length, range(9)):
             self.assertEqual(len(three_to_try(length, grade, GROOVE, USUAL_TEMPO, 1)), 3)
+
+    def test_they_are_made_of_the_figures_that_are_asked_for_alone(self):
+        held = figures_held([GROOVE], beat_figures_owned(2))
+        self.assertEqual(held, ("two quavers",))
+        for fill in three_to_try(Length.HALF, 2, GROOVE, USUAL_TEMPO, 1, held):
+            self.assertEqual(set(fill.figures), {"two quavers"})
 
     def test_another_seed_has_others(self):
         seen = {three_to_try(Length.BAR, 2, GROOVE, USUAL_TEMPO, seed) for seed in range(8)}

@@ -20,7 +20,7 @@ from wren_ladder.drumming.workshop.feet import FOOT_STUDIES
 from wren_ladder.drumming.workshop.grooves import family
 from wren_ladder.drumming.workshop.patterns import Hands, LeftFoot
 from wren_ladder.drumming.workshop.shelf import shelf
-from wren_ladder.drumming.workshop.stickings import HOUSE_STICKINGS, sticking_bar
+from wren_ladder.drumming.workshop.stickings import HOUSE_STICKINGS, read_sticking, sticking_bar
 from wren_ladder.drumming.workshop.warm_up import warm_up
 
 
@@ -33,7 +33,9 @@ def charts() -> dict[str, Chart]:
     made = {one.code: one.chart for one in shelf()}
     for foot in LeftFoot:
         made[foot.value] = of_bars(foot, [one.bar for one in family(left_foot=foot)])
-    made["stickings"] = of_bars("s", [sticking_bar(one.letters) for one in HOUSE_STICKINGS])
+    made["stickings"] = of_bars(
+        "s", [sticking_bar(read_sticking(one.letters)) for one in HOUSE_STICKINGS]
+    )
     for grade in range(7):
         made[f"warm-up {grade}"] = warm_up(grade, 5).chart
     accented = read_accents("1 2& 4 | 1& 3 4&")

@@ -2,6 +2,7 @@
 
 import io
 import json
+from dataclasses import replace
 
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
@@ -9,10 +10,15 @@ from django.urls import reverse
 from pypdf import PdfReader
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
-from wren_ladder.drumming.chart import Drum
+from wren_ladder.drumming.breakdown import StepKind
+from wren_ladder.drumming.chart import Chart, Drum
+from wren_ladder.drumming.notation.counts.write import write_chart
+from wren_ladder.drumming.workshop.feet import FOOT_STUDIES
+from wren_ladder.drumming.workshop.fills import Fill, Length, Orchestration, fill_bar
+from wren_ladder.drumming.workshop.grooves import Groove
 from wren_ladder.drumming.workshop.patterns import KICKS, Hands
 from wren_ladder.drumming.workshop.shelf import KINDS, shelf
-from wren_ladder.studio.pages.workshop.recipes import made
+from wren_ladder.studio.pages.workshop.recipes import codes_of_fill, made
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.models import Student
@@ -179,6 +185,51 @@ class Sheets(WorkshopTest):
         self.assertContains(self.get("fills", student=self.student.pk), "Print the book")
         self.assertContains(self.get("groove-board"), "Print Ines's grooves")
 
+    def test_a_row_that_nobody_has_been_given_is_printed_groove_by_groove(self):
+        page = self.get("groove-board", student=0)
+        _, cells, recipe = page.context["rows"][0]
+        self.assertContains(page, reverse("family-sheet"))
+        read = self.read_family(recipe)
+        for number, cell in enumerate(cells, 1):
+            self.assertIn(f"{number} {cell.groove.name}", read)
+        study = self.read_family(
+            json.dumps({"feet": FOOT_STUDIES[0].code, "hands": "hat-quavers"})
+        )
+        self.assertIn("2 Bars 5 to 8", study)
+        for wrong in ("", "[]", '{"feet": 3}'):
+            self.assertEqual(self.get("family-sheet", recipe=wrong).status_code, 404)
+
+    def read_family(self, recipe: str) -> str:
+        pages = PdfReader(io.BytesIO(self.get("family-sheet", recipe=recipe).content)).pages
+        return " ".join(" ".join(one.extract_text() for one in pages).split())
+
+
+class FillsFromTheLog(WorkshopTest):
+    def test_they_are_made_of_what_the_student_holds_once_three_figures_are_held(self):
+        self.choose()
+        self.assertTrue(self.get("fills", length="half").context["by_grade"])
+        bars = "snare 1 2 2& 3 3e 3& 3a 4e 4& 4a | \n"
+        plan = make_plan(make_piece(self.teacher, bars, "Held"), self.student, 90)
+        log(plan.steps.filter(kind=StepKind.BAR).first(), 60)
+        page = self.get("fills", length="half")
+        figures = page.context["figures"]
+        self.assertEqual(len(figures), 3)
+        for card, _ in page.context["cards"]:
+            self.assertLessEqual(set(json.loads(card.recipe)["fill"][1]), set(figures))
+        self.assertContains(page, "the 3 that Ines holds")
+        everything = self.get("fills", length="half", figures="grade")
+        self.assertTrue(everything.context["by_grade"])
+
+    def test_a_fill_put_into_the_piece_itself_is_where_it_is_used(self):
+        self.choose()
+        fill = Fill(Length.HALF, ("two quavers", "crotchet"), Orchestration.DOWN)
+        bar = replace(fill_bar(fill, Groove(Hands.HAT_QUAVERS, KICKS[1]).bar), number="1")
+        text = write_chart(Chart("Used", (bar,)))
+        make_plan(make_piece(self.teacher, text, "Used"), self.student, 90)
+        groove = self.groove()["groove"]
+        self.give({"fill": codes_of_fill(fill), "groove": groove, "bars": 2})
+        self.assertContains(self.get("fills"), "used in Used, bar 1")
+
 
 class WarmUpForPieces(WorkshopTest):
     def test_what_the_pieces_ask_for_is_on_the_sheet_and_said(self):
@@ -330,6 +381,23 @@ class Pages(WorkshopTest):
         self.assertContains(wrong, 'value="R l x"', status_code=422)
         pad = self.get("stickings", letters="RlrLRlrl", pad="on")
         self.assertContains(pad, "on the pad")
+
+    def test_a_letter_elsewhere_and_a_hand_on_another_drum_are_given_so(self):
+        self.choose()
+        page = self.get("stickings", letters="R l r l R l r l, floor 4 4&", right="ride")
+        card = page.context["cards"][0]
+        self.assertEqual(card.said, "RlrlRlrl, floor 4 4&")
+        self.assertContains(page, '<option value="ride" selected>')
+        self.give(json.loads(card.recipe))
+        piece = Plan.objects.get().piece
+        self.assertEqual(
+            piece.title, "hand to hand in quavers, right hand on the ride, floor 4 4&"
+        )
+        hits = [hit for hit in piece.chart().bars[0].hits if not hit.drum.by_foot]
+        floor, ride, snare = Drum.TOM_FLOOR, Drum.RIDE, Drum.SNARE
+        self.assertEqual([hit.drum for hit in hits], [ride, snare] * 3 + [floor] * 2)
+        wrong = self.get("stickings", letters="RlrlRlrl, kick 4")
+        self.assertContains(wrong, "&#x27;kick&#x27; is no drum for a hand", status_code=422)
 
     def test_three_fills_others_by_another_seed_and_the_book(self):
         self.choose()

@@ -4,13 +4,14 @@ A method, not answers: what a student chooses is what is kept. Common practice, 
 """
 
 import random
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from wren_ladder.drumming.building.fills import Space, check_fill, figures_owned
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, Tempo, Touch
 from wren_ladder.drumming.chart.bar import PICKUP
-from wren_ladder.drumming.description.figures import onsets_of
+from wren_ladder.drumming.description.figures import beat_figures, onsets_of
 from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, Syllabus
 from wren_ladder.drumming.style import HOUSE, Style
 from wren_ladder.drumming.wording import Coded
@@ -148,11 +149,22 @@ def orchestrations_owned(grade: int) -> tuple[Orchestration, ...]:
     return tuple(one for one, first in ORCHESTRATION_GRADES.items() if first <= max(1, grade))
 
 
-def how_many(length: Length, grade: int, syllabus: Syllabus = HOUSE_SYLLABUS) -> int:
+def beat_figures_owned(grade: int, syllabus: Syllabus = HOUSE_SYLLABUS) -> tuple[str, ...]:
+    """What a grade has had for one beat; before grade 1 a fill is made of grade 1's."""
+    return figures_owned(BEAT, max(1, grade), syllabus)
+
+
+def figures_held(bars: Iterable[Bar], owned: Sequence[str]) -> tuple[str, ...]:
+    """Those of the ``owned`` figures that some bar has, in their order."""
+    held = {name for bar in bars for _, name in beat_figures(bar)}
+    return tuple(name for name in owned if name in held)
+
+
+def how_many(length: Length, grade: int, figures: Sequence[str]) -> int:
     """How many fills of this length there are to choose from, before any is checked: figures
     to the power of the beats, times the ways to put them on the drums and the dynamics."""
-    figures = len(figures_owned(BEAT, max(1, grade), syllabus))
-    return figures ** BEATS[length] * len(orchestrations_owned(grade)) * len(Dynamic)
+    ways = len(orchestrations_owned(grade)) * len(Dynamic)
+    return len(figures) ** BEATS[length] * ways
 
 
 def three_to_try(
@@ -161,13 +173,13 @@ def three_to_try(
     groove: Bar,
     tempo: Tempo,
     seed: int,
-    syllabus: Syllabus = HOUSE_SYLLABUS,
+    figures: Sequence[str] = (),
     style: Style = HOUSE,
 ) -> tuple[Fill, ...]:
-    """Three sound fills from the student's own figures, each with other drums than the others;
-    the same for the same seed. Fewer where there are not so many."""
+    """Three sound fills from these ``figures``, or else from the grade's, each with other drums
+    than the others; the same for the same seed. Fewer where there are not so many."""
     grade = max(1, grade)
-    figures = figures_owned(BEAT, grade, syllabus)
+    figures = figures or beat_figures_owned(grade)
     dice, found = random.Random(seed), []
     ways = list(orchestrations_owned(grade))
     dice.shuffle(ways)

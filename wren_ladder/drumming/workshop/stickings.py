@@ -8,10 +8,21 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hand, Hit, Meter
-from wren_ladder.drumming.notation.counts.lettered import LETTERS, lettered_hits
+from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hand, Hit
+from wren_ladder.drumming.chart.positions import Positions
+from wren_ladder.drumming.notation.counts.lettered import (
+    LETTERS,
+    USUAL,
+    Lettered,
+    read_lettered,
+)
+from wren_ladder.drumming.notation.counts.tokens import tokens
+from wren_ladder.drumming.workshop.patterns import FOUR
 
-GRIDS = {8: Fraction(1, 2), 12: Fraction(1, 3), 16: Fraction(1, 4)}
+# What each hand may lie on, the usual first.
+RIGHT_SURFACES = (Drum.HIHAT, Drum.RIDE, Drum.RIDE_BELL, Drum.TOM_FLOOR, Drum.COWBELL)
+LEFT_SURFACES = (Drum.SNARE, Drum.CROSS_STICK, Drum.TOM_HIGH, Drum.HIHAT)
+PAD = {Hand.RIGHT: Drum.SNARE, Hand.LEFT: Drum.SNARE}
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,36 +35,42 @@ class StickingGroove:
     kick: str = "1 3"
 
 
-def read_sticking(text: str) -> str:
-    """ "R l r L R l r l" as its letters. ChartError where one is neither R nor L, or where they
-    fill no bar of four."""
-    letters = "".join(text.split())
+def read_sticking(text: str) -> Lettered:
+    """ "R l r L R l r l, floor 4 4&" in a bar of four. ChartError where a letter is neither R
+    nor L, where the letters fill no bar, or where the drum behind the comma is none."""
+    words = tokens(text, 1)
+    letters = "".join(text.partition(",")[0].split())
     for place, letter in enumerate(letters, 1):
         if letter not in LETTERS:
             raise ChartError(
                 f"'{letter}', letter {place}, is no hand; write R and L, small for ghosts"
             )
-    if len(letters) not in GRIDS:
-        said = ", ".join(map(str, GRIDS))
-        raise ChartError(f"{len(letters)} letters fill no bar of four; write {said} of them")
-    return letters
+    return read_lettered(words, Positions.of(FOUR))
+
+
+def written(sticking: Lettered) -> str:
+    """The same again as text, said in one way only: "RlrLRlrl, floor 4 4&"."""
+    frame, places = Positions.of(FOUR), {}
+    for place, drum in sticking.elsewhere:
+        places.setdefault(drum, []).append(frame.say(place * sticking.step))
+    drums = (f", {drum.row.typed} {' '.join(said)}" for drum, said in places.items())
+    return sticking.letters + "".join(drums)
 
 
 def sticking_bar(
-    letters: str,
-    surfaces: Mapping[Hand, Drum] | None = None,
-    exceptions: Mapping[int, Drum] | None = None,
+    sticking: Lettered,
     kick: tuple[Fraction, ...] = (),
+    surfaces: Mapping[Hand, Drum] = USUAL,
 ) -> Bar:
-    """Each letter on the drum of its hand, but for the ``exceptions`` by their places from 0;
-    on one surface where ``surfaces`` says so; the kick under it."""
-    hits = lettered_hits(letters, GRIDS[len(letters)], surfaces, exceptions)
-    return Bar("1", Meter(4, 4), (*hits, *(Hit(at, Drum.KICK) for at in kick)))
+    """Each letter on the drum of its hand, with the kick under it."""
+    return FOUR.in_notes(
+        hits=(*sticking.hits(surfaces), *(Hit(at, Drum.KICK) for at in kick)), marks=()
+    )
 
 
-def on_the_pad(letters: str) -> Bar:
+def on_the_pad(sticking: Lettered) -> Bar:
     """The same on one surface, before it goes to the kit."""
-    return sticking_bar(letters, {Hand.RIGHT: Drum.SNARE, Hand.LEFT: Drum.SNARE})
+    return sticking_bar(Lettered(sticking.letters, sticking.step), surfaces=PAD)
 
 
 HOUSE_STICKINGS = (

@@ -93,10 +93,14 @@ def engrave(
     return drawing.replace(PREFIX, prefix)
 
 
-def engrave_each(bars: Sequence[BarStudy], layout: Layout, width: int) -> list[str]:
+def engrave_each(
+    bars: Sequence[BarStudy], layout: Layout, width: int, prefix: str = "c"
+) -> list[str]:
     """SVG of each bar by itself, prefixes "c0-", "c1-" and so on."""
     names, found = _drawings(bars, layout, width)
-    return [found[name].replace(PREFIX, f"c{place}-") for place, name in enumerate(names)]
+    return [
+        found[name].replace(PREFIX, f"{prefix}{place}-") for place, name in enumerate(names)
+    ]
 
 
 def engrave_named(

@@ -5,12 +5,13 @@ snare, and what is named behind a comma is on that drum. Common practice, no sou
 """
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import ChartError, Drum, Hand, Hit, Touch
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.notation.counts.tokens import Token, blame
-from wren_ladder.drumming.notation.counts.words import LINES
+from wren_ladder.drumming.notation.counts.words import ALIASES, LINES
 
 LETTERS = "RLrl"
 STEPS = (Fraction(1, 2), Fraction(1, 3), Fraction(1, 4), Fraction(1, 6))
@@ -23,36 +24,41 @@ def is_lettered(words: Sequence[Token]) -> bool:
     return letters != letters.upper() and all(letter in LETTERS for letter in letters)
 
 
-def read_lettered(words: Sequence[Token], frame: Positions) -> tuple[Hit, ...]:
-    """The strokes of a lettered line; ChartError at the word that is wrong."""
+@dataclass(frozen=True, slots=True)
+class Lettered:
+    """``letters`` a ``step`` apart; those ``elsewhere``, by their places from 0, are not on the
+    drum of their hand."""
+
+    letters: str
+    step: Fraction
+    elsewhere: tuple[tuple[int, Drum], ...] = ()
+
+    def hits(self, surfaces: Mapping[Hand, Drum] = USUAL) -> tuple[Hit, ...]:
+        """A ghost is for the snare: a cymbal's small letter is a plain stroke."""
+        exceptions, found = dict(self.elsewhere), []
+        for place, letter in enumerate(self.letters):
+            hand = Hand(letter.upper())
+            drum = exceptions.get(place, surfaces[hand])
+            touch = Touch.ACCENT if letter.isupper() else Touch.GHOST
+            if touch is Touch.GHOST and drum is not Drum.SNARE:
+                touch = Touch.NORMAL
+            found.append(Hit(place * self.step, drum, touch, hand=hand))
+        return tuple(found)
+
+
+def read_lettered(words: Sequence[Token], frame: Positions) -> Lettered:
+    """A lettered line; ChartError at the word that is wrong."""
     mine = _until_comma(words)
     letters = "".join(word.text for word in mine)
-    step = frame.length / len(letters)
+    step = frame.length / len(letters) if letters else None
     if step not in STEPS:
         fits = " or ".join(
             str(frame.length / one) for one in STEPS if (frame.length / one).denominator == 1
         )
-        raise blame(mine[-1], f"{len(letters)} letters do not fill this bar; write {fits}")
-    return lettered_hits(letters, step, exceptions=_exceptions(words[len(mine) :], step, frame))
-
-
-def lettered_hits(
-    letters: str,
-    step: Fraction,
-    surfaces: Mapping[Hand, Drum] | None = None,
-    exceptions: Mapping[int, Drum] | None = None,
-) -> tuple[Hit, ...]:
-    """Each letter on the drum of its hand, but for the ``exceptions`` by their places from 0.
-    A ghost is for the snare: a cymbal's small letter is a plain stroke."""
-    hits = []
-    for place, letter in enumerate(letters):
-        hand = Hand(letter.upper())
-        drum = (exceptions or {}).get(place, (surfaces or USUAL)[hand])
-        touch = Touch.ACCENT if letter.isupper() else Touch.GHOST
-        if touch is Touch.GHOST and drum is not Drum.SNARE:
-            touch = Touch.NORMAL
-        hits.append(Hit(place * step, drum, touch, hand=hand))
-    return tuple(hits)
+        said = f"{len(letters)} letters do not fill this bar; write {fits}"
+        raise blame(mine[-1], said) if mine else ChartError(said)
+    elsewhere = _exceptions(words[len(mine) :], step, frame)
+    return Lettered(letters, step, tuple(sorted(elsewhere.items())))
 
 
 def _until_comma(words: Sequence[Token]) -> list[Token]:
@@ -72,7 +78,8 @@ def _exceptions(words: Sequence[Token], step: Fraction, frame: Positions) -> dic
         if word.text == ",":
             drum = None
         elif drum is None:
-            drum = LINES.get(word.text.lower())
+            name = word.text.lower()
+            drum = LINES.get(ALIASES.get(name, name))
             if drum is None or drum.by_foot:
                 raise blame(word, f"'{word.text}' is no drum for a hand; write: , snare 4 4&")
         else:

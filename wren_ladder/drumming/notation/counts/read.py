@@ -437,7 +437,7 @@ def _make_bar(draft: TypedBar, before: Sequence[Bar]) -> Bar:
         hits += read_hits(head.text, words, frame)
     hands = draft.hands
     if is_lettered(hands) and all(hit.drum.by_foot for hit in hits):
-        hits, hands = (*hits, *read_lettered(hands, frame)), []
+        hits, hands = (*hits, *read_lettered(hands, frame).hits()), []
     marks = list(marks_copied(likeness, before)) if likeness else []
     kinds = {MARK_LINES[head.text.lower()] for head, _, _ in draft.written}
     marks = [mark for mark in marks if mark.kind not in kinds]

@@ -4,10 +4,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from fractions import Fraction
 
-from django.db.models import Q
 from django.utils.text import slugify
 
-from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.building.fills import (
     FILL_DRUMS,
     Choice,
@@ -31,10 +29,10 @@ from wren_ladder.drumming.workshop.variations import ending_in
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, engrave_each
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.sound import sound_of_bars
-from wren_ladder.studio.pages.workshop.given import exercises_of
+from wren_ladder.studio.pages.workshop.given import bars_held, exercises_of
 from wren_ladder.studio.pages.workshop.recipes import fill_of
 from wren_ladder.studio.pieces.models import Piece
-from wren_ladder.studio.plans.models import Plan, Step, StudentBar
+from wren_ladder.studio.plans.models import Plan, StudentBar
 from wren_ladder.studio.plans.versions import is_out_of_date, style_for
 from wren_ladder.studio.teaching.models import syllabus_of
 
@@ -167,7 +165,7 @@ def _sounds(beats: Sequence[Mapping], tempo: Tempo) -> dict[str, dict]:
     }
 
 
-def _offered(names: Sequence[str], length: Fraction) -> list[dict]:
+def _offered(names: Sequence[str], length: Fraction, prefix: str) -> list[dict]:
     """The figures for one beat, each as a small staff; words alone where the beat is cut."""
     meter = BEAT_METERS.get(length)
     if meter is None:
@@ -177,7 +175,7 @@ def _offered(names: Sequence[str], length: Fraction) -> list[dict]:
         for name in names
     ]
     studied = [study_bar(bar, FIGURE_TEMPO, HOUSE) for bar in bars]
-    drawings = engrave_each(studied, FIGURE_LAYOUT, FIGURE_WIDTH)
+    drawings = engrave_each(studied, FIGURE_LAYOUT, FIGURE_WIDTH, prefix)
     return [
         {"name": name, "svg": svg, "bar": bar, "sound": f"f-{slugify(f'{name} {length}')}"}
         for name, svg, bar in zip(names, drawings, bars, strict=True)
@@ -213,7 +211,7 @@ def _beats(
             {
                 "place": place,
                 "count": frame.say(start),
-                "offered": _offered(owned, length),
+                "offered": _offered(owned, length, f"b{place}-"),
                 "figure": figure,
                 "drums": drums,
                 "notes": [
@@ -255,7 +253,7 @@ def _drum(asked: str | None, before: list[Drum], note: int) -> Drum:
 
 def _in_style(plan: Plan, bar: Bar, chosen: Mapping[str, str]) -> dict:
     """Small variations of the groove, from the kick patterns the student owns."""
-    found = variations(bar, owned_bars(plan))[:MOST_VARIATIONS]
+    found = variations(bar, bars_held(plan.student))[:MOST_VARIATIONS]
     asked = chosen.get("variation", "")
     picked = read_whole(asked, 0, len(found) - 1)
     studies = [study_bar(alone(one.bar), _tempo(plan), style_for(plan)) for one in found]
@@ -269,15 +267,6 @@ def _in_style(plan: Plan, bar: Bar, chosen: Mapping[str, str]) -> dict:
         "written": found[picked].bar if picked is not None else None,
         "checks": (),
     }
-
-
-def owned_bars(plan: Plan) -> list[Bar]:
-    """The bars that the student holds at any tempo, in this piece and in others."""
-    steps = Step.objects.filter(plan__student=plan.student, kind=StepKind.BAR)
-    held = steps.filter(Q(standing__held__isnull=False), first__isnull=False).select_related(
-        "first"
-    )
-    return [step.first.bar for step in held]
 
 
 def _drawn(plan: Plan, written: Bar, tempo: Tempo, around: list[Bar]) -> dict:

@@ -1,11 +1,13 @@
 """What a student has of the workshop, and what the student's pieces ask of it."""
 
+from wren_ladder.drumming.breakdown import StepKind
+from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.description.techniques import techniques
 from wren_ladder.drumming.workshop.fills import fill_bar
 from wren_ladder.drumming.workshop.patterns import FOUR
 from wren_ladder.studio.pages.workshop.recipes import fill_of
-from wren_ladder.studio.pieces.models import Piece
-from wren_ladder.studio.plans.models import Plan, StudentBar
+from wren_ladder.studio.pieces.models import BarRow, Piece
+from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.teaching.models import syllabus_of
 
@@ -18,14 +20,30 @@ def exercises_of(student: Student | None, *kinds: str) -> list[Plan]:
     return list(plans.select_related("piece", "standing").order_by("piece__title"))
 
 
+def bars_held(student: Student) -> list[Bar]:
+    """The bars that the student holds at any tempo, in whatever they climb."""
+    steps = Step.objects.filter(plan__student=student, kind=StepKind.BAR)
+    held = steps.filter(standing__held__isnull=False, first__isnull=False)
+    return [step.first.bar for step in held.select_related("first")]
+
+
 def book_of_fills(student: Student | None) -> list[tuple[Plan, list[str]]]:
-    """The student's fills, each with where it stands in their own bars."""
+    """The student's fills, each with where it stands: in their pieces and in their own bars."""
     fills = exercises_of(student, Piece.Kind.FILL)
-    own = list(student.own_bars.select_related("bar__piece")) if fills else []
-    return [(plan, _used_in(own, plan)) for plan in fills]
+    played = _bars_played(student) if fills else []
+    return [(plan, _used_in(played, plan)) for plan in fills]
 
 
-def _used_in(own: list[StudentBar], plan: Plan) -> list[str]:
+def _bars_played(student: Student) -> list[tuple[str, Bar]]:
+    """(title, bar) of the pieces that the student has, with their own bars in their places."""
+    own = {one.bar_id: one.own for one in student.own_bars.all()}
+    rows = BarRow.objects.filter(
+        piece__plans__student=student, piece__kind=Piece.Kind.PIECE
+    ).select_related("piece")
+    return [(row.piece.title, own.get(row.pk) or row.bar) for row in rows]
+
+
+def _used_in(played: list[tuple[str, Bar]], plan: Plan) -> list[str]:
     """ "Long Pier Signals, bar 16"."""
     try:
         fill = fill_of(plan.piece.made_of["fill"])
@@ -33,9 +51,9 @@ def _used_in(own: list[StudentBar], plan: Plan) -> list[str]:
         return []  # of the shelf
     written = set(fill_bar(fill, FOUR).hits)
     return [
-        f"{one.bar.piece.title}, bar {one.own.number}"
-        for one in own
-        if {hit for hit in one.own.hits if hit.at >= fill.space.start} == written
+        f"{title}, bar {bar.number}"
+        for title, bar in played
+        if {hit for hit in bar.hits if hit.at >= fill.space.start} == written
     ]
 
 

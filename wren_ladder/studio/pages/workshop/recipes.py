@@ -1,9 +1,10 @@
 """Recipes: what an exercise is made of, in numbers and codes, and the chart it makes."""
 
+import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from wren_ladder.drumming.chart import Bar, Chart, ChartError, Drum, Tempo
+from wren_ladder.drumming.chart import Bar, Chart, ChartError, Drum, Hand, Tempo
 from wren_ladder.drumming.workshop.accents import (
     Grid,
     Version,
@@ -42,9 +43,13 @@ from wren_ladder.drumming.workshop.patterns import (
 from wren_ladder.drumming.workshop.shelf import exercise_named
 from wren_ladder.drumming.workshop.stickings import (
     HOUSE_STICKINGS,
+    LEFT_SURFACES,
+    RIGHT_SURFACES,
+    USUAL,
     on_the_pad,
     read_sticking,
     sticking_bar,
+    written,
 )
 from wren_ladder.drumming.workshop.warm_up import warm_up
 from wren_ladder.studio.pieces.models import Piece
@@ -82,6 +87,13 @@ def made(recipe: Mapping[str, object]) -> Made:
             ) as error:
                 raise ValueError(f"this is no {name}: {error}") from error
     raise ValueError("nothing of the workshop is made so")
+
+
+def asked_for(text: str) -> tuple[dict[str, object], Made]:
+    """A recipe as a page sent it, and what it makes; ValueError where it is none."""
+    recipe = json.loads(text)
+    recipe = recipe if isinstance(recipe, dict) else {}
+    return recipe, made(recipe)
 
 
 def groove_of(codes) -> Groove:
@@ -136,15 +148,35 @@ def _grooves(recipe) -> Made:
 
 
 def _sticking(recipe) -> Made:
-    letters = read_sticking(str(recipe["sticking"]))
-    known = next((one for one in HOUSE_STICKINGS if one.letters == letters), None)
-    name = known.name if known else f"sticking {letters}"
+    sticking = read_sticking(str(recipe["sticking"]))
+    known = next((one for one in HOUSE_STICKINGS if one.letters == sticking.letters), None)
+    name = known.name if known else f"sticking {sticking.letters}"
     kick = places(known.kick if known else "1 3")
-    bar = on_the_pad(letters) if recipe.get("pad") else sticking_bar(letters, kick=kick)
-    name += ", on the pad" if recipe.get("pad") else ""
+    surfaces = _surfaces(recipe)
+    if recipe.get("pad"):
+        bar, name = on_the_pad(sticking), f"{name}, on the pad"
+    else:
+        bar = sticking_bar(sticking, kick, surfaces)
+        name += "".join(
+            f", {said} hand on the {surfaces[hand].spoken}"
+            for hand, said in ((Hand.RIGHT, "right"), (Hand.LEFT, "left"))
+            if surfaces[hand] is not USUAL[hand]
+        )
+        _, _, elsewhere = written(sticking).partition(",")
+        name += f", {elsewhere.strip()}" if elsewhere else ""
+    name = name[:100]
     kind = Piece.Kind.HANDS if recipe.get("pad") else Piece.Kind.GROOVE
     chart = _at(Chart("", (bar,)), name)
     return Made(name, kind, known.grade if known else 3, USUAL_TEMPO.bpm + HEADROOM, chart)
+
+
+def _surfaces(recipe) -> dict[Hand, Drum]:
+    """What each hand lies on; the usual where nothing is said."""
+    right = Drum(recipe.get("right", USUAL[Hand.RIGHT]))
+    left = Drum(recipe.get("left", USUAL[Hand.LEFT]))
+    if right not in RIGHT_SURFACES or left not in LEFT_SURFACES:
+        raise ValueError("a hand lies on nothing of that name")
+    return {Hand.RIGHT: right, Hand.LEFT: left}
 
 
 def fill_of(codes) -> Fill:

@@ -1,17 +1,26 @@
 from django.urls import path
 
-from wren_ladder.studio.pages.workshop import views
+from wren_ladder.studio.pages.workshop import (
+    fills_page,
+    giving,
+    grooves_page,
+    paper,
+    shelf_page,
+    studies_page,
+    warm_ups_page,
+)
 
 urlpatterns = [
-    path("", views.shelf_page, name="workshop"),
-    path("grooves/", views.groove_board, name="groove-board"),
-    path("grooves/<slug:hands>/<slug:kick>/", views.groove_panel, name="groove-panel"),
-    path("stickings/", views.stickings, name="stickings"),
-    path("fills/", views.fills, name="fills"),
-    path("accents/", views.accents, name="accents"),
-    path("feet/", views.foot_studies, name="foot-studies"),
-    path("warm-ups/", views.warm_ups, name="warm-ups"),
-    path("warm-ups/sheet.pdf", views.warm_up_sheet, name="warm-up-sheet"),
-    path("sheet.pdf", views.exercise_sheet, name="exercise-sheet"),
-    path("give/", views.give, name="give-exercise"),
+    path("", shelf_page.shelf_page, name="workshop"),
+    path("grooves/", grooves_page.groove_board, name="groove-board"),
+    path("grooves/<slug:hands>/<slug:kick>/", grooves_page.groove_panel, name="groove-panel"),
+    path("stickings/", studies_page.stickings, name="stickings"),
+    path("fills/", fills_page.fills, name="fills"),
+    path("accents/", studies_page.accents, name="accents"),
+    path("feet/", studies_page.foot_studies, name="foot-studies"),
+    path("warm-ups/", warm_ups_page.warm_ups, name="warm-ups"),
+    path("warm-ups/sheet.pdf", warm_ups_page.warm_up_sheet, name="warm-up-sheet"),
+    path("sheet.pdf", paper.exercise_sheet, name="exercise-sheet"),
+    path("family.pdf", paper.family_sheet, name="family-sheet"),
+    path("give/", giving.give, name="give-exercise"),
 ]

@@ -1,0 +1,77 @@
+"""Fills to try, and the student's book of them."""
+
+import json
+
+from django.shortcuts import render
+from django.views.decorators.http import require_safe
+
+from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.drumming.style import Style
+from wren_ladder.drumming.workshop.fills import (
+    Fill,
+    Length,
+    beat_figures_owned,
+    figures_held,
+    how_many,
+    three_to_try,
+)
+from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
+from wren_ladder.drumming.workshop.patterns import (
+    KICKS,
+    Hands,
+)
+from wren_ladder.studio.pages.workshop.asked import coded, context_of
+from wren_ladder.studio.pages.workshop.cards import (
+    Card,
+    card,
+)
+from wren_ladder.studio.pages.workshop.given import bars_held, book_of_fills
+from wren_ladder.studio.pages.workshop.recipes import (
+    codes_of,
+    codes_of_fill,
+)
+from wren_ladder.studio.teaching.models import style_of, syllabus_of
+
+FIRST = Groove(Hands.HAT_QUAVERS, KICKS[1])
+MOST_SEED = 1_000_000
+FEWEST_HELD = 3  # figures, before fills are made of these alone
+
+
+@require_safe
+def fills(request):
+    """Three to try, from figures that the student holds or the grade has; the book of fills."""
+    context = context_of(request, "fills")
+    whom = context["whom"]
+    asked = read_whole(request.GET.get("grade"), 0, 8)
+    grade = asked if asked is not None else whom.grade if whom else 2
+    length = coded(request, Length, "length")
+    seed = read_whole(request.GET.get("seed"), 0, MOST_SEED) or 0
+    style = style_of(request.user.pk)
+    owned = beat_figures_owned(grade, syllabus_of(request.user.pk))
+    held = figures_held(bars_held(whom), owned) if whom else ()
+    by_grade = request.GET.get("figures") == "grade" or len(held) < FEWEST_HELD
+    figures = owned if by_grade else held
+    found = three_to_try(length, grade, FIRST.bar, USUAL_TEMPO, seed, figures, style)
+    groove = codes_of(FIRST)
+    context |= {
+        "grade": grade,
+        "length": length,
+        "lengths": list(Length),
+        "seed": seed,
+        "figures": figures,
+        "held": held if len(held) >= FEWEST_HELD else (),
+        "by_grade": by_grade,
+        "many": how_many(length, grade, figures),
+        "cards": [_fill_card(n, one, groove, style) for n, one in enumerate(found)],
+        "book": book_of_fills(whom),
+    }
+    return render(request, "workshop/fills.html", context)
+
+
+def _fill_card(number: int, fill: Fill, groove: list[str], style: Style) -> tuple[Card, str]:
+    """The fill in two bars to see and hear, and the recipe of four."""
+    recipe = {"fill": codes_of_fill(fill), "groove": groove, "bars": 2}
+    return (
+        card(f"f{number}", recipe, style, fill.figures_said),
+        json.dumps({**recipe, "bars": 4}),
+    )

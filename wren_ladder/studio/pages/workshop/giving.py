@@ -1,0 +1,41 @@
+"""An exercise made and given by one press."""
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import redirect
+from django.utils.http import url_has_allowed_host_and_scheme
+from django.views.decorators.http import require_POST
+
+from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
+from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.studio.changes.exercises import give_exercise, make_exercise
+from wren_ladder.studio.pages.workshop.recipes import (
+    asked_for,
+)
+from wren_ladder.studio.students.models import Student
+
+
+@require_POST
+def give(request) -> HttpResponse:
+    """Made, if it is not there yet, and given; back to where it was pressed."""
+    back = request.POST.get("back", "")
+    if not url_has_allowed_host_and_scheme(back, allowed_hosts=None):
+        back = "/workshop/"
+    asked = [read_whole(one) or 0 for one in request.POST.getlist("student")]
+    whom = Student.objects.filter(owner=request.user, pk__in=asked)
+    try:
+        recipe, found = asked_for(request.POST.get("recipe", ""))
+    except ValueError as error:
+        messages.error(request, f"Not given: {error}.")
+        return redirect(back)
+    target = read_whole(request.POST.get("target"), SLOWEST, FASTEST)
+    if not whom or target is None:
+        said = f"a target is {SLOWEST} to {FASTEST}" if whom else "choose a student"
+        messages.error(request, f"Not given: {said}.")
+        return redirect(back)
+    grade = found.grade or None
+    piece = make_exercise(request.user, found.chart, found.kind, recipe, grade)
+    for student in whom:
+        plan = give_exercise(piece, student, target, found.chart.tempo.bpm)
+        messages.success(request, f"{student} climbs {piece.title} to {plan.target}.")
+    return redirect(back)

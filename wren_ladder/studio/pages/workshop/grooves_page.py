@@ -1,0 +1,104 @@
+"""The groove board, and one groove of it."""
+
+import json
+from dataclasses import replace
+
+from django.http import Http404
+from django.shortcuts import render
+from django.views.decorators.http import require_safe
+
+from wren_ladder.drumming.workshop.grooves import Groove
+from wren_ladder.drumming.workshop.patterns import (
+    KICK_BY_CODE,
+    Backbeat,
+    Hands,
+    LeftFoot,
+)
+from wren_ladder.studio.pages.workshop.asked import coded, context_of
+from wren_ladder.studio.pages.workshop.board import about, board, standing_of
+from wren_ladder.studio.pages.workshop.cards import (
+    card,
+)
+from wren_ladder.studio.pages.workshop.recipes import (
+    codes_of,
+)
+from wren_ladder.studio.teaching.models import style_of
+
+
+@require_safe
+def groove_board(request):
+    """Hand patterns down, kick patterns across."""
+    context = context_of(request, "grooves")
+    backbeat, left_foot = (
+        coded(request, Backbeat, "backbeat"),
+        coded(request, LeftFoot, "foot"),
+    )
+    found = board(context["whom"], backbeat, left_foot, "all" in request.GET)
+    context |= {
+        "board": found,
+        "backbeats": list(Backbeat),
+        "feet": list(LeftFoot),
+        "everything": "all" in request.GET,
+        "given": found.held or found.climbing,
+        "rows": [
+            (hands, cells, json.dumps(_line(hands.label, [c.groove for c in cells])))
+            for hands, cells in found.rows
+        ],
+        "columns": [
+            (
+                kick,
+                json.dumps(
+                    _line(f"kick {kick.name}", [cells[n].groove for _, cells in found.rows])
+                ),
+            )
+            for n, kick in enumerate(found.kicks)
+        ],
+    }
+    return render(request, "workshop/board.html", context)
+
+
+def _line(title: str, grooves: list[Groove]) -> dict:
+    return {"grooves": [codes_of(one) for one in grooves], "title": title}
+
+
+@require_safe
+def groove_panel(request, hands, kick):
+    """One cell, drawn and heard, with the change that leads to it."""
+    if hands not in tuple(Hands) or kick not in KICK_BY_CODE:
+        raise Http404("no such groove")
+    backbeat, left_foot = (
+        coded(request, Backbeat, "backbeat"),
+        coded(request, LeftFoot, "foot"),
+    )
+    groove = Groove(Hands(hands), KICK_BY_CODE[kick], backbeat, left_foot)
+    context = context_of(request, "grooves")
+    held, _ = standing_of(context["whom"])
+    found = about(groove, held)
+    title = f"The way to {groove.name}"
+    codes = codes_of(groove)
+    ride = codes_of(replace(groove, hands=Hands.RIDE_QUAVERS))
+    near = found["near"] and found["near"][0]
+    turn = {"phrase": [codes_of(near), codes], "bars": 8, "turn": True} if near else {}
+    turns = [(f"in turn with {near.name}", turn)] if near else []
+    context |= found | {
+        "card": card("cell", {"groove": codes_of(groove)}, style_of(request.user.pk)),
+        "held": held.get(groove),
+        "phrases": [
+            (said, json.dumps(recipe))
+            for said, recipe in (
+                ("four bars with a crash", {"phrase": [codes], "bars": 4}),
+                *turns,
+                ("four like this, four on the ride", {"phrase": [codes, ride], "bars": 8}),
+                ("then a quaver later", {"displaced": codes, "by": "quaver"}),
+                ("then a semiquaver later", {"displaced": codes, "by": "semiquaver"}),
+                (
+                    "then the kick alone a quaver later",
+                    {"displaced": codes, "by": "quaver", "limb": "kick"},
+                ),
+                ("one snare note more, in every place", {"snares": codes}),
+            )
+        ],
+        "way_recipe": json.dumps({"grooves": found["way_codes"], "title": title}),
+    }
+    name = "workshop/_cell.html" if request.htmx else "workshop/cell.html"
+    return render(request, name, context)

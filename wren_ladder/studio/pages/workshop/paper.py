@@ -1,0 +1,82 @@
+"""Exercises on paper, with boxes for tempos."""
+
+from collections.abc import Sequence
+
+from django.http import Http404
+from django.views.decorators.http import require_safe
+
+from wren_ladder.drumming.study import BarStudy, study
+from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave
+from wren_ladder.studio.pages.printing import paper_of, pdf
+from wren_ladder.studio.pages.workshop.asked import whom_of
+from wren_ladder.studio.pages.workshop.cards import (
+    LAYOUT,
+    MOST_DRAWN,
+    WIDTHS,
+)
+from wren_ladder.studio.pages.workshop.given import (
+    exercises_of,
+)
+from wren_ladder.studio.pages.workshop.recipes import asked_for, groove_of
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.teaching.models import style_of
+
+SHEETS = {
+    "grooves": (Piece.Kind.GROOVE, Piece.Kind.PHRASE),
+    "book of fills": (Piece.Kind.FILL,),
+}
+BOXES = 12  # for tempos, beside each exercise on paper
+
+
+@require_safe
+def exercise_sheet(request):
+    """A student's grooves, or their book of fills, on paper with boxes for tempos."""
+    whom = whom_of(request)
+    kinds = SHEETS.get(request.GET.get("of", ""))
+    if whom is None or kinds is None:
+        raise Http404("choose a student, and grooves or fills")
+    style = style_of(request.user.pk)
+    lines = []
+    for plan in exercises_of(whom, *kinds):
+        bars = study(plan.piece.chart(), style).bars[:MOST_DRAWN]
+        svg = engrave(bars, LAYOUT, WIDTHS.get(len(bars), LINE_WIDTH), f"p{plan.pk}-")
+        held = f", {plan.standing.ready} held" if plan.standing.ready else ""
+        lines.append((f"{plan.piece.title}, to {plan.target}{held}", svg))
+    title = f"{whom.name}: {request.GET['of']}"
+    context = {"lines": lines, "title": title, "boxes": range(BOXES)}
+    return pdf(request, "workshop/exercise_sheet.html", context | paper_of(request), title)
+
+
+@require_safe
+def family_sheet(request):
+    """Whatever a recipe makes on paper, given or not: each groove of a row by itself, other
+    music in lines of a few bars, all with boxes for tempos."""
+    try:
+        recipe, found = asked_for(request.GET.get("recipe", ""))
+    except ValueError as error:
+        raise Http404(str(error)) from error
+    bars = study(found.chart, style_of(request.user.pk)).bars
+    if "grooves" in recipe:
+        named = [
+            (groove_of(codes).name, [bar])
+            for codes, bar in zip(recipe["grooves"], bars, strict=True)
+        ]
+    else:
+        named = [(_numbers(line), line) for line in _lines_of(bars)]
+    lines = [
+        (name, engrave(line, LAYOUT, WIDTHS.get(len(line), LINE_WIDTH), f"p{n}-"))
+        for n, (name, line) in enumerate(named)
+    ]
+    context = {"lines": lines, "title": found.title, "boxes": range(BOXES)}
+    return pdf(
+        request, "workshop/exercise_sheet.html", context | paper_of(request), found.title
+    )
+
+
+def _lines_of(bars: Sequence[BarStudy]) -> list[Sequence[BarStudy]]:
+    return [bars[at : at + MOST_DRAWN] for at in range(0, len(bars), MOST_DRAWN)]
+
+
+def _numbers(line: Sequence[BarStudy]) -> str:
+    first, last = line[0].bar.number, line[-1].bar.number
+    return f"Bars {first} to {last}" if first != last else f"Bar {first}"

@@ -1,0 +1,38 @@
+"""The shelf: the house's exercises by kind and grade, and what was made here."""
+
+from django.shortcuts import render
+from django.views.decorators.http import require_safe
+
+from wren_ladder.drumming.workshop.shelf import KINDS, shelf
+from wren_ladder.studio.pages.workshop.asked import context_of
+from wren_ladder.studio.pages.workshop.cards import (
+    card,
+)
+from wren_ladder.studio.pages.workshop.given import (
+    exercises_of,
+)
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.teaching.models import style_of
+
+
+@require_safe
+def shelf_page(request):
+    """The house's exercises by kind and grade, and what has been made here."""
+    context = context_of(request, "shelf")
+    kind = request.GET.get("kind", "groove")
+    kind = kind if kind in KINDS else KINDS[0]
+    style = style_of(request.user.pk)
+    given = {
+        plan.piece.made_of.get("shelf"): plan for plan in exercises_of(context["whom"], kind)
+    }
+    context |= {
+        "kinds": KINDS,
+        "kind": kind,
+        "cards": [
+            (card(one.code, {"shelf": one.code}, style), given.get(one.code))
+            for one in shelf()
+            if one.kind == kind
+        ],
+        "own": Piece.objects.filter(owner=request.user).exclude(kind=Piece.Kind.PIECE),
+    }
+    return render(request, "workshop/shelf.html", context)
