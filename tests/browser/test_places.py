@@ -53,11 +53,11 @@ class Places(BrowserTest):
         for name in ("Bar 4", "Bar 1"):
             page.get_by_label("Step", exact=True).select_option(label=f"{name} · not begun")
             expect(page.get_by_label(f"Staff of {name}")).to_be_visible()
-        play = page.get_by_role("button", name="Play").first
-        play.click()
+        start = page.locator(".room-start")
+        start.click()
         expect(page.get_by_role("button", name="Stop")).to_be_visible()
         page.get_by_role("button", name="Stop").click()
-        expect(play).to_have_attribute("aria-pressed", "false")
+        expect(start).to_have_attribute("aria-pressed", "false")
 
     def test_the_sound_stops_when_its_step_leaves_the_screen(self):
         page = self.go(reverse("lesson-mode", args=[self.student.pk]))
@@ -65,10 +65,15 @@ class Places(BrowserTest):
         stop = page.get_by_role("button", name="Stop")
         expect(stop).to_be_visible()
         page.keyboard.press("]")
-        expect(page.locator("[data-play][aria-pressed=true]")).to_have_count(0)
+        expect(page.locator("[aria-pressed=true]")).to_have_count(0)
 
     def test_one_switch_for_the_click_wherever_it_is_pressed(self):
         page = self.go(reverse("lesson-mode", args=[self.student.pk]))
-        page.locator("[data-click]:visible").uncheck()
+        page.locator(".room-more:visible summary").click()
+        page.get_by_label("Where it clicks").locator("visible=true").select_option("no click")
         page.keyboard.press("]")
-        expect(page.locator("[data-click]:visible")).not_to_be_checked()
+        page.locator(".room-more:visible summary").click()
+        chosen = page.get_by_label("Where it clicks").locator("visible=true")
+        expect(chosen).to_have_value("")
+        page.reload()
+        expect(page.get_by_label("Where it clicks").first).to_have_value("")

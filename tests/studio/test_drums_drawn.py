@@ -10,6 +10,7 @@ from django.test import SimpleTestCase
 from tests.builders import make_bar
 from tests.outside.test_standards import engraver_log
 from wren_ladder.drumming.chart import Bar, Drum, Hit, Meter, Surface, Tempo
+from wren_ladder.drumming.counting.spoken import SAMPLES
 from wren_ladder.drumming.notation.mei import Around, Layout
 from wren_ladder.drumming.study import study_bar
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
@@ -67,7 +68,11 @@ class Drawn(SimpleTestCase):
                 self.assertEqual([stroke.drum for stroke in strokes], [drum.value])
                 self.assertIn(strokes[0].glyph, glyphs)
 
-    def test_with_a_voice_that_the_page_has(self):
-        script = (settings.STUDIO / "static/wren/sound.js").read_text()
-        voices = set(re.findall(r'^    "?([\w-]+)"?: \(at, s\)', script, re.MULTILINE))
-        self.assertLessEqual({drum.row.sound for drum in Drum}, voices)
+    def test_with_a_sample_that_ships_with_the_app(self):
+        shipped = {
+            path.stem for path in (settings.STUDIO / "static/wren/sounds").glob("*.flac")
+        }
+        self.assertLessEqual({drum.row.sound.sample for drum in Drum}, shipped)
+        self.assertTrue((settings.STUDIO / "static/wren/sounds/LICENSE.txt").exists())
+        words = {path.stem for path in (settings.STUDIO / "static/wren/words").glob("*.flac")}
+        self.assertEqual(set(SAMPLES.values()), words)

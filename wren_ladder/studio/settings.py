@@ -8,6 +8,8 @@ from csp.constants import NONE, SELF
 from django.core.exceptions import ImproperlyConfigured
 from tzlocal import get_localzone_name
 
+from wren_ladder.studio.static_files import kept_for_ever
+
 STUDIO = Path(__file__).resolve().parent
 DATA = Path(os.environ.get("WREN_DATA", STUDIO.parent.parent / "var"))
 DATA.mkdir(parents=True, exist_ok=True)
@@ -130,6 +132,9 @@ CONTENT_SECURITY_POLICY = {
         "font-src": [SELF],
         "img-src": [SELF, "data:"],
         "connect-src": [SELF],
+        "worker-src": [SELF],
+        "media-src": [SELF],
+        "manifest-src": [SELF],
         "form-action": [SELF],
         "frame-ancestors": [NONE],
         "base-uri": [NONE],
@@ -144,6 +149,11 @@ STATIC_URL = "static/"
 STATICFILES_DIRS = [STUDIO / "static"]
 WHITENOISE_USE_FINDERS = True  # static files ship with the app; nothing to collect
 WHITENOISE_MAX_AGE = 0 if DEBUG else 600
+WHITENOISE_ADD_HEADERS_FUNCTION = None if DEBUG else kept_for_ever
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "wren_ladder.studio.static_files.VersionedStaticFiles"},
+}
 
 CACHES = {
     "default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"},

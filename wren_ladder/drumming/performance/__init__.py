@@ -5,10 +5,11 @@ Whatever is heard, counted in minutes or written as MIDI comes from ``perform``.
 
 from wren_ladder.drumming.performance.clock import clock, seconds, strokes_per_second
 from wren_ladder.drumming.performance.lengths import bars_seconds, road_seconds
-from wren_ladder.drumming.performance.onset import Click, Onset, OnsetKind, Performance
+from wren_ladder.drumming.performance.onset import BarSpan, Click, Onset, OnsetKind, Performance
 from wren_ladder.drumming.performance.perform import PlayedBar, perform, played_along
 
 __all__ = [
+    "BarSpan",
     "Click",
     "Onset",
     "OnsetKind",

@@ -29,6 +29,8 @@ class Onset:
     ahead: float  # seconds before its main stroke, 0 for all but graces
     bar: int  # index of the bar in its piece
     time: int  # which time that bar is played, from 1
+    turn: int  # of the bar among those played, from 0
+    hit: int  # its place among the hits of the bar
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,6 +41,18 @@ class Click:
     position: Fraction
     first: bool  # of its bar
     counted_in: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class BarSpan:
+    """A bar at its turn: where it starts, and how long it lasts."""
+
+    at: float  # seconds
+    seconds: float
+    position: Fraction  # crotchets
+    length: Fraction
+    bar: int  # index of the bar in its piece
+    time: int  # which time it is played, from 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,4 +68,5 @@ class Performance:
     before_length: Fraction
     tempos: tuple[tuple[Fraction, Tempo], ...]  # as printed, where each begins
     meters: tuple[tuple[Fraction, Meter], ...]
+    bars: tuple[BarSpan, ...]  # in the order they are played, without the empty ones
     share: Fraction = Fraction(1)  # of the tempos that it was played at

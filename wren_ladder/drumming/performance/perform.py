@@ -10,7 +10,7 @@ from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.counting import count_in as count_before
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.performance.clock import bar_seconds, crotchets, seconds
-from wren_ladder.drumming.performance.onset import Click, Onset, OnsetKind, Performance
+from wren_ladder.drumming.performance.onset import BarSpan, Click, Onset, OnsetKind, Performance
 from wren_ladder.drumming.performance.strokes import (
     GRACE_STRENGTH,
     STRENGTH,
@@ -97,6 +97,7 @@ def perform(
         before_length=before,
         tempos=tuple(walk.tempos),
         meters=tuple(walk.meters),
+        bars=tuple(walk.bars),
         share=share,
     )
 
@@ -127,11 +128,16 @@ class _Walk:
         self.clicks: list[Click] = []
         self.tempos: list[tuple[Fraction, Tempo]] = []
         self.meters: list = []
+        self.bars: list[BarSpan] = []
 
     def play(self, one: PlayedBar) -> None:
         self._begin(one)
-        for stick in one.sticks:
-            self._strike(stick, one)
+        for place, stick in enumerate(one.sticks):
+            self._strike(stick, one, place)
+        lasts = self._seconds(one.bar.length, one)
+        self.bars.append(
+            BarSpan(self.now, lasts, self.position, one.bar.length, one.index, one.time)
+        )
         self._end(one, one.bar.length, [start for start, _ in one.bar.beats])
 
     def rest(self, like: PlayedBar) -> None:
@@ -157,7 +163,7 @@ class _Walk:
         """From where the bar starts to a place in it."""
         return bar_seconds(at, one.tempo, self.share, one.graduals)
 
-    def _strike(self, stick: Stick, one: PlayedBar) -> None:
+    def _strike(self, stick: Stick, one: PlayedBar, written: int) -> None:
         """A stroke with what belongs to it, in the order in which it sounds."""
         hit, sounds = stick.hit, one.sounds_at(stick.hit.at)
         at, position = self.now + self._seconds(sounds, one), self.position + sounds
@@ -175,6 +181,8 @@ class _Walk:
                 ahead=float(ahead),
                 bar=one.index,
                 time=one.time,
+                turn=len(self.bars),
+                hit=written,
             )
 
         ahead = graces_before(hit.grace, self._room(position, at))

@@ -49,6 +49,7 @@ class StrokeMark:
     spoken: str
     at: Fraction
     drum: str
+    place: int  # of its hit in the bar
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,6 +142,7 @@ def _slots(bar: Bar, places: Sequence[Fraction], x_of) -> tuple[Slot, ...]:
 
 def _marks(studied: BarStudy, limb: Limb, y: float, x_of):
     mine = [stroke for stroke in studied.strokes if stroke.limb is limb]
+    places = {hit: place for place, hit in enumerate(studied.bar.hits)}
     named = any(stroke.kind not in (None, StrokeKind.TAP) for stroke in mine)
     for stroke in mine:
         x = x_of(stroke.hit.at)
@@ -166,6 +168,7 @@ def _marks(studied: BarStudy, limb: Limb, y: float, x_of):
             spoken=f"{what}: {name}{SPOKEN_HEIGHTS[stroke.height]}",
             at=stroke.hit.at,
             drum=drum.value,
+            place=places[stroke.hit],
         )
 
 

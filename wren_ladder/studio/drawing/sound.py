@@ -1,36 +1,151 @@
-"""A performance as the script of a page plays it: times in seconds, voices by name."""
+"""A performance as the practice room of a page plays it: times in seconds, voices by number.
+
+The script plays what stands here and works out nothing of the trade.
+"""
 
 from collections.abc import Sequence
+from dataclasses import astuple
+from fractions import Fraction
 
-from wren_ladder.drumming.chart import Tempo
-from wren_ladder.drumming.performance import Performance, PlayedBar, perform
+from wren_ladder.drumming.building.parts import middle
+from wren_ladder.drumming.chart import Bar, Tempo
+from wren_ladder.drumming.counting import count_in
+from wren_ladder.drumming.counting.spoken import SAMPLES
+from wren_ladder.drumming.hands import Limb
+from wren_ladder.drumming.performance import PlayedBar, perform, seconds
+from wren_ladder.drumming.performance.clock import bar_seconds
+from wren_ladder.drumming.performance.looped import instead_of_the_crash
+from wren_ladder.drumming.performance.onset import Onset
+from wren_ladder.drumming.performance.pulse import ClickPattern, pulses
+from wren_ladder.drumming.performance.voice import Voice, voice_of
 from wren_ladder.drumming.study import BarStudy
 
+PATTERNS = tuple(ClickPattern)
+LIMBS = tuple(Limb)
+SILENT = -1  # in place of a voice
 
-def sound_of(performance: Performance, bpm: int) -> dict:
-    """For JSON. ``bpm`` is what the page calls the tempo of this performance; at another one
-    the script scales all times but ``ahead``, which graces have of their own.
 
-    strokes: [seconds of the main stroke, voice, strength from 0 to 1, seconds ahead of it].
+def sound_of(
+    played: Sequence[PlayedBar],
+    studied: Sequence[BarStudy],
+    bpm: int,
+    share: Fraction = Fraction(1),
+    gap: int = 0,
+) -> dict:
+    """For JSON: bars in turn with their studies. ``bpm`` is what the page calls the tempo of
+    this performance; at another one the script scales all times but ``ahead``. ``gap`` is how
+    many empty bars come between two rounds.
+
+    strokes: [seconds of the main stroke, voice, limb, drum, seconds ahead of it, turn of its
+    bar, place of its hit, voice from the second round on where that is another one].
+    bars: [start, seconds, number, which time, its count-in, where its second half starts,
+    index in the piece].
+    pulses: [seconds, 2 on 1 and 1 on a beat, bits of the patterns that click there].
+    syllables: [seconds, what is said, 1 for a beat]; spoken: what is said -> its sample.
     """
+    performance = perform(played, share)
+    voices: dict[Voice, int] = {}
+    drums: dict[str, int] = {}
+    again = [instead_of_the_crash(one.bar) for one in played]
+
+    def voice(drum, strength):
+        return voices.setdefault(voice_of(drum, strength), len(voices))
+
+    def stroke(one: Onset) -> list:
+        row = [
+            _round(one.at + one.ahead),
+            voice(one.drum, one.strength),
+            LIMBS.index(one.limb) if one.limb else SILENT,
+            drums.setdefault(one.drum.spoken, len(drums)),
+            _round(one.ahead),
+            one.turn,
+            one.hit,
+        ]
+        other = again[one.turn].get(one.hit)
+        return [*row, voice(other, one.strength)] if other else row
+
+    strokes = sorted(map(stroke, performance.onsets))
+    count_ins = _CountIns(share)
+    syllables = _syllables(played, studied, performance.bars, share)
+    said = {say for _, say, _ in syllables}.union(*(count_in(one.bar).words for one in played))
     return {
-        "strokes": [
-            [_round(one.at + one.ahead), one.drum.row.sound, _round(one.strength), one.ahead]
-            for one in performance.onsets
-        ],
-        "clicks": [_round(one.at) for one in performance.clicks if not one.counted_in],
-        "countIn": [_round(one.at) for one in performance.clicks if one.counted_in],
-        "before": _round(performance.before),
-        "length": _round(performance.seconds),
         "bpm": bpm,
+        "length": _round(performance.seconds),
+        "gap": gap,
+        "strokes": strokes,
+        "voices": [astuple(one) for one in voices],
+        "limbs": [limb.value for limb in LIMBS],
+        "drums": list(drums),
+        "bars": [
+            [
+                _exactly(span.at),
+                _exactly(span.seconds),
+                one.bar.number,
+                span.time,
+                count_ins.of(one.bar, one.tempo),
+                _round(bar_seconds(middle(one.bar), one.tempo, share, one.graduals)),
+                one.index,
+            ]
+            for one, span in zip(played, performance.bars, strict=True)
+        ],
+        "countIns": count_ins.found,
+        "pulses": [
+            [_round(one.at), one.is_beat + one.is_first, _bits(one.patterns)]
+            for one in pulses(played, performance)
+        ],
+        "syllables": syllables,
+        "spoken": {say: SAMPLES[say] for say in sorted(said) if say in SAMPLES},
     }
 
 
 def sound_of_bars(bars: Sequence[BarStudy], tempo: Tempo) -> dict:
-    """Some bars one after the other, all at one tempo, counted in."""
+    """Some bars one after the other, all at one tempo."""
     played = [PlayedBar(bar.bar, bar.sticks, tempo, swing=bar.swing) for bar in bars]
-    return sound_of(perform(played, count_in=True), tempo.bpm)
+    return sound_of(played, bars, tempo.bpm)
 
 
-def _round(seconds: float) -> float:
-    return round(seconds, 5)
+class _CountIns:
+    """The different counts that the bars call for, each once: [seconds before the bar, each
+    click's seconds from it, the words]."""
+
+    def __init__(self, share: Fraction) -> None:
+        self.share = share
+        self.found: list[list] = []
+
+    def of(self, bar: Bar, tempo: Tempo) -> int:
+        counted = count_in(bar)
+        before = seconds(counted.length, tempo, self.share)
+        clicks = [_round(seconds(at, tempo, self.share) - before) for at in counted.clicks]
+        row = [_round(before), clicks, list(counted.words)]
+        if row not in self.found:
+            self.found.append(row)
+        return self.found.index(row)
+
+
+def _syllables(played, studied, spans, share) -> list[list]:
+    """What is said aloud over the bars: every beat, and between them what is played."""
+    return [
+        [
+            _round(
+                span.at + bar_seconds(one.sounds_at(count.at), one.tempo, share, one.graduals)
+            ),
+            count.say,
+            int(count.main),
+        ]
+        for one, bar, span in zip(played, studied, spans, strict=True)
+        for count in bar.counts
+        if count.main or not count.silent
+    ]
+
+
+def _bits(patterns) -> int:
+    return sum(1 << PATTERNS.index(pattern) for pattern in patterns)
+
+
+def _round(value: float) -> float:
+    return round(value, 5)
+
+
+def _exactly(value: float) -> float:
+    """Of what is added up round after round."""
+    return round(value, 10)

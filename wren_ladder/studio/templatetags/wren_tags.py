@@ -3,10 +3,13 @@
 from uuid import uuid4
 
 from django import template
+from django.conf import settings
 from django.utils.html import format_html
 
 from wren_ladder.drumming.notation.counts.words import LINES
+from wren_ladder.studio.drawing.sound import PATTERNS
 from wren_ladder.studio.pages.words.glossary import WORDS
+from wren_ladder.studio.static_files import folder_version
 
 register = template.Library()
 
@@ -69,3 +72,16 @@ def css(field, classes):
 def opened_with(field):
     """What a field held when its page was opened, hidden beside it where its form asks."""
     return field.as_hidden(only_initial=True) if field.field.show_hidden_initial else ""
+
+
+@register.simple_tag
+def samples(folder):
+    """The address of the samples of a folder, with NAME and ENDING in place of what is asked
+    for and the content's own version, so that browsers may keep them for ever."""
+    return f"{settings.STATIC_URL}{folder}/NAME.ENDING?v={folder_version(folder)}"
+
+
+@register.inclusion_tag("room/_panel.html")
+def room_panel():
+    """What every practice room of the page is furnished with; once on a page."""
+    return {"click_patterns": list(enumerate(PATTERNS))}

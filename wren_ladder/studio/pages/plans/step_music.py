@@ -1,8 +1,9 @@
 """A step's music: what is played, drawn and sounded."""
 
 from dataclasses import dataclass
+from fractions import Fraction
 
-from wren_ladder.drumming.breakdown import StepKind, perform_step, step_bars
+from wren_ladder.drumming.breakdown import StepKind, played_bars, step_bars
 from wren_ladder.drumming.building.pad import note_by_note, to_the_kit
 from wren_ladder.drumming.counting import count_in
 from wren_ladder.drumming.notation.mei import Layout
@@ -45,8 +46,20 @@ def step_music(
         notes=note_by_note(first.bar, first.sticks) if kind is StepKind.NOTES else (),
         moves=to_the_kit(first.bar, first.sticks) if kind is StepKind.NOTES else (),
         spoken_count_in=count_in(first.bar).spoken,
-        sound=sound_of(perform_step(core_step(step), studied, bpm, style), bpm),
+        sound=step_sound(step, music, bpm),
     )
+
+
+def step_sound(step: Step, music: PlanMusic, bpm: int) -> dict:
+    """What the practice room plays of a step; ``bpm`` is of the piece's opening beat."""
+    core, studied = core_step(step), music.study
+    played = played_bars(core, studied, music.style)
+    if core.kind is StepKind.WHOLE:
+        bars = [studied.bars[one.index] for one in played]
+    else:
+        bars = step_bars(core, studied, music.style)
+    share = Fraction(bpm, studied.chart.tempo.bpm)
+    return sound_of(played, bars, bpm, share, step.gap)
 
 
 def drawings(

@@ -67,7 +67,9 @@
         const place = target.querySelector(`[data-show=${name}]`);
         if (place) place.textContent = told[name] ?? "nothing yet";
       }
-      target.querySelector("[name=tempo]").value = told.next;
+      const tempo = target.querySelector("[name=tempo]");
+      tempo.value = told.next;
+      tempo.dispatchEvent(new Event("input", { bubbles: true })); // what plays goes on at it
       target.querySelector(".proposal").classList.toggle("rust", told.falling);
       const last = told.last ? `${told.last.said}.` : "Taken back: nothing logged here today.";
       const there = cards()[cards().indexOf(target) + 1];
@@ -205,6 +207,7 @@
       const below = slower.dataset.rungs.split(" ").map(Number).filter((rung) => rung < Number(field.value));
       if (below.length) field.value = below.at(-1);
       else say(slower.closest(".lesson-card"), "That is the lowest rung. A tempo below it can be typed.");
+      field.dispatchEvent(new Event("input", { bubbles: true }));
     }
     const go = event.target.closest("[data-go]");
     if (go) { event.preventDefault(); show(card(go.dataset.go)); }

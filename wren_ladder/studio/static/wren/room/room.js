@@ -1,0 +1,411 @@
+// The practice room on a page: what is played, how fast, and what is shown of it. The panel is cloned
+// from one template into every [data-room]; buttons with data-play sound by themselves.
+(function () {
+  "use strict";
+  const { USUAL } = window.wren;
+  const SLOWEST = 20, FASTEST = 300; // BPM
+  const SHOWN = 140; // milliseconds that a stroke stays marked
+  const KEPT = "wren-room"; // where this browser keeps click, volume and the like
+  const LEVELS = [[1, "heard"], [0.3, "soft"], [0, "silent"]];
+  const TAKES_SPACE = "input:not([type=range]), textarea, select, button, summary, a, [contenteditable], dialog";
+  const still = matchMedia("(prefers-reduced-motion: reduce)");
+  const rooms = new Map(); // element -> Room
+
+  const scoreOf = (id) => JSON.parse(document.getElementById(id).textContent);
+  const within = (low, value, high) => Math.min(high, Math.max(low, value));
+
+  function kept() {
+    try { return JSON.parse(localStorage.getItem(KEPT)) || {}; } catch (error) { return {}; }
+  }
+
+  // The drawn strokes of a score, by turn and hit, wherever the page shows them.
+  class Drawing {
+    constructor(place, score) {
+      this.strokes = new Map();
+      this.lines = new Map(); // turn -> what has to be in sight
+      this.marked = new Map();
+      if (!place) return;
+      const notes = new Map();
+      const add = (key, element) => notes.set(key, [...(notes.get(key) || []), element]);
+      for (const element of place.querySelectorAll(".staff-svg [id]")) {
+        const id = element.id.match(/(?:l(\d+)-)?b(\d+)h(\d+)(?:t\d+)?$/);
+        if (id) add(`${id[1] === undefined ? "turn" : "bar"} ${Number(id[1] || 0) + Number(id[2])} ${id[3]}`, element);
+      }
+      for (const element of place.querySelectorAll(".limb-view .stroke[data-hit]")) {
+        add(`turn 0 ${element.dataset.hit}`, element);
+      }
+      for (const row of score.strokes) {
+        const [turn, hit] = [row[5], row[6]];
+        const keys = [`turn ${turn} ${hit}`, `bar ${score.bars[turn][6]} ${hit}`];
+        const found = keys.flatMap((key) => notes.get(key) || []);
+        if (!found.length) continue;
+        this.strokes.set(`${turn} ${hit}`, found);
+        if (!this.lines.has(turn)) this.lines.set(turn, found[0].closest("svg"));
+      }
+    }
+
+    mark(turn, hit, now) {
+      for (const element of this.strokes.get(`${turn} ${hit}`) || []) {
+        element.classList.add("sounding");
+        this.marked.set(element, now + SHOWN / 1000);
+      }
+    }
+
+    fade(now) {
+      for (const [element, until] of this.marked) {
+        if (until > now) continue;
+        element.classList.remove("sounding");
+        this.marked.delete(element);
+      }
+    }
+
+    // The bar that comes next is in sight before it is needed.
+    look(turn) {
+      const line = this.lines.get(turn);
+      if (!line || still.matches) return;
+      const { top, bottom } = line.getBoundingClientRect();
+      if (top < 60 || bottom > innerHeight - 20) line.scrollIntoView({ block: "center", behavior: "smooth" });
+    }
+
+    hush(silent) {
+      for (const [key, elements] of this.strokes) {
+        for (const element of elements) element.classList.toggle("hushed", silent(key));
+      }
+    }
+  }
+
+  class Room {
+    constructor(place) {
+      const panel = document.getElementById("room-panel").content.cloneNode(true);
+      place.append(panel);
+      this.place = place;
+      this.score = scoreOf(place.dataset.room);
+      this.rungs = (place.dataset.rungs || "").split(" ").filter(Boolean).map(Number);
+      this.tempo = this.find("bpm");
+      this.tempo.value = (this.field && this.field.value) || place.dataset.start || this.score.bpm;
+      this.choice = { ...USUAL, limbs: {}, drums: {}, gap: this.score.gap, faster: (n) => this.faster(n) };
+      this.taps = [];
+      this.fill();
+      this.recall();
+      place.addEventListener("input", (event) => this.changed(event));
+      place.addEventListener("click", (event) => this.pressed(event));
+    }
+
+    // What is logged has a field of its own on the page, which may be put anew; both say the same.
+    get field() { return document.getElementById(this.place.dataset.tempo || ""); }
+
+    find(name) { return this.place.querySelector(`[data-part="${name}"]`); }
+
+    // Lists that depend on the music: bars, limbs, drums.
+    fill() {
+      const { bars, limbs, drums, strokes } = this.score;
+      const name = ([, , number, time]) => (time > 1 ? `${number || "pick-up"}, time ${time}` : number || "pick-up");
+      for (const [part, chosen] of [["first", 0], ["last", bars.length - 1]]) {
+        bars.forEach((bar, turn) => this.find(part).append(new Option(name(bar), turn, false, turn === chosen)));
+      }
+      this.find("bars").hidden = bars.length === 1;
+      this.find("gap").value = this.score.gap;
+      const row = this.find("limbs");
+      const button = (kind, at, text, key) => {
+        const made = document.createElement("button");
+        Object.assign(made, { type: "button", className: "btn btn-outline-secondary btn-sm limb-key" });
+        Object.assign(made.dataset, { level: "0", kind, at, name: text });
+        if (key) Object.assign(made.dataset, { key, does: `${text}: heard, soft, silent` });
+        made.textContent = `${text}: heard`;
+        row.append(made);
+      };
+      limbs.forEach((limb, at) => {
+        if (strokes.some((stroke) => stroke[2] === at)) button("limbs", at, limb, String(at + 1));
+      });
+      drums.forEach((drum, at) => button("drums", at, drum));
+      if (!this.rungs.length) this.find("faster-row").hidden = true;
+    }
+
+    recall() {
+      for (const [part, value] of Object.entries(kept())) {
+        const field = this.find(part);
+        if (field && field.type === "checkbox") field.checked = value;
+        else if (field) field.value = value;
+      }
+      this.read();
+    }
+
+    get bpm() { return within(SLOWEST, Math.round(Number(this.tempo.value)) || this.score.bpm, FASTEST); }
+
+    read() {
+      const { choice } = this;
+      const number = (part, low, high) => within(low, Math.round(Number(this.find(part).value)) || 0, high);
+      const pattern = this.find("pattern").value;
+      choice.bpm = this.bpm;
+      choice.click = pattern !== "";
+      choice.pattern = Number(pattern);
+      choice.on = number("on", 1, 16);
+      choice.off = number("off", 0, 16);
+      choice.clickGain = Number(this.find("click-volume").value) / 100;
+      choice.kit = Number(this.find("kit-volume").value) / 100;
+      choice.wordGain = Math.max(0.4, choice.clickGain);
+      choice.aloud = this.find("aloud").checked;
+      choice.crash = this.find("crash").checked;
+      choice.gap = number("gap", 0, 4);
+      choice.rounds = number("rounds", 0, 99);
+      choice.first = Number(this.find("first").value);
+      choice.last = Math.max(choice.first, Number(this.find("last").value));
+      const [, seconds, , , , middle] = this.score.bars[choice.first];
+      const part = choice.first === choice.last ? this.find("piece-of").value : "";
+      const beats = this.beats(choice.first);
+      const beat = part.startsWith("beat") ? Number(part.slice(5)) : null;
+      choice.from = part === "second" ? middle : beat ? beats[beat - 1] : null;
+      choice.to = part === "first" ? middle : beat ? beats[beat] ?? seconds : null;
+      this.offerParts(beats);
+    }
+
+    // Where the beats of a bar start, and where it ends.
+    beats(turn) {
+      const [at, seconds] = this.score.bars[turn];
+      const within = ([pulse, level]) => level > 0 && pulse > at - 1e-4 && pulse < at + seconds - 1e-4;
+      const inside = this.score.pulses.filter(within);
+      return [...inside.map(([pulse]) => pulse - at), seconds];
+    }
+
+    offerParts(beats) {
+      const field = this.find("piece-of");
+      field.parentElement.hidden = this.choice.first !== this.choice.last;
+      if (Number(field.dataset.beats) === beats.length) return;
+      field.dataset.beats = beats.length;
+      field.replaceChildren(new Option("the whole bar", ""), new Option("its first half", "first"),
+        new Option("its second half", "second"),
+        ...beats.slice(0, -1).map((beat, n) => new Option(`beat ${n + 1} alone`, `beat ${n + 1}`)));
+    }
+
+    changed(event) {
+      const part = event.target.dataset.part;
+      if (!part) return;
+      if (part === "bpm") this.retune(this.bpm, true);
+      const before = this.choice.aloud;
+      this.read();
+      if ("keep" in event.target.dataset) {
+        const value = event.target.type === "checkbox" ? event.target.checked : event.target.value;
+        localStorage.setItem(KEPT, JSON.stringify({ ...kept(), [part]: value }));
+        for (const other of rooms.values()) if (other !== this) other.recall(); // one switch for a page
+      }
+      if (this.playing && (["first", "last", "piece-of"].includes(part) || this.choice.aloud !== before)) this.play();
+    }
+
+    pressed(event) {
+      const button = event.target.closest("button");
+      if (!button) return;
+      if (button.dataset.part === "play") this.toggle();
+      if (button.dataset.by) this.retune(this.bpm + Number(button.dataset.by));
+      if (button.dataset.part === "tap") this.tap(event.timeStamp);
+      if (button.dataset.share) this.retune(Math.round((this.target * Number(button.dataset.share)) / 100));
+      if (button.dataset.kind) this.level(button);
+    }
+
+    get target() { return Number(this.place.dataset.target) || this.rungs.at(-1) || this.score.bpm; }
+
+    level(button) {
+      const next = (Number(button.dataset.level) + 1) % LEVELS.length;
+      const [loud, said] = LEVELS[next];
+      button.dataset.level = next;
+      button.textContent = `${button.dataset.name}: ${said}`;
+      this.choice[button.dataset.kind][button.dataset.at] = loud;
+      if (this.drawing) this.hush();
+    }
+
+    hush() {
+      const silent = new Set(this.score.strokes.filter(([, , limb, drum]) =>
+        this.choice.limbs[limb] === 0 || this.choice.drums[drum] === 0).map((row) => `${row[5]} ${row[6]}`));
+      this.drawing.hush((key) => silent.has(key));
+    }
+
+    // While a number is being typed its field is left alone.
+    retune(bpm, typing) {
+      if (!typing) this.tempo.value = within(SLOWEST, bpm, FASTEST);
+      if (this.field) this.field.value = this.bpm;
+      this.choice.bpm = this.bpm;
+      if (this.playing) this.playing.tempo(this.bpm);
+    }
+
+    // The page's field was changed, by hand or by what the studio answered.
+    heed(field) {
+      this.tempo.value = field.value;
+      this.choice.bpm = this.bpm;
+      if (this.playing) this.playing.tempo(this.bpm);
+    }
+
+    tap(now) {
+      this.taps = [...this.taps.filter((one) => now - one < 2500), now].slice(-6);
+      if (this.taps.length < 2) return;
+      this.retune(Math.round((60000 * (this.taps.length - 1)) / (now - this.taps[0])));
+    }
+
+    // Up by the step's own rungs, never past the target.
+    faster(round) {
+      const every = Math.max(1, Number(this.find("every").value) || 4);
+      if (!this.find("faster").checked || round % every) return;
+      const next = this.rungs.find((rung) => rung > this.choice.bpm);
+      if (!next || next > this.target) return;
+      this.choice.bpm = next;
+      this.tempo.value = next;
+      if (this.field) this.field.value = next;
+    }
+
+    get playing() { return this.player && this.player === window.wren.playing ? this.player : null; }
+
+    toggle() {
+      if (this.going) window.wren.stop();
+      else this.play();
+    }
+
+    async play() {
+      this.read();
+      this.drawing = new Drawing(this.place.closest(this.place.dataset.music || ".panel"), this.score);
+      this.hush();
+      this.show(true);
+      const began = { bpm: this.bpm, at: Date.now() };
+      const player = await window.wren.start(this.score, this.choice, () => this.ended(began));
+      if (!player) return;
+      this.player = player;
+      this.low = this.high = this.bpm;
+      began.at = Date.now();
+      leaving.observe(this.place);
+      requestAnimationFrame(() => this.follow(player));
+    }
+
+    show(going) {
+      this.going = going;
+      const button = this.find("play");
+      button.setAttribute("aria-pressed", String(going));
+      button.firstElementChild.textContent = going ? "Stop" : "Start";
+    }
+
+    ended(began) {
+      this.show(false);
+      leaving.unobserve(this.place);
+      if (this.drawing) this.drawing.fade(Infinity);
+      const seconds = (Date.now() - began.at) / 1000;
+      const told = {
+        step: this.place.dataset.room, seconds, rounds: this.player ? this.player.number : 0,
+        low: this.low || began.bpm, high: this.high || began.bpm,
+      };
+      this.player = null;
+      this.find("where").textContent = "";
+      this.place.dispatchEvent(new CustomEvent("practised", { bubbles: true, detail: told }));
+    }
+
+    // What sounds now is marked; the bar and the round are said.
+    follow(player) {
+      if (this.playing !== player) return;
+      const now = window.wren.now;
+      this.drawing.fade(now);
+      while (player.marks.length && player.marks[0].audio <= now) {
+        const mark = player.marks.shift();
+        if (mark.what === "stroke" && mark.loud) this.drawing.mark(mark.turn, mark.hit, now);
+        else if (mark.what === "bar") this.say(mark);
+        else if (mark.what === "count") this.find("where").textContent = `counting in: ${mark.word}`;
+      }
+      this.low = Math.min(this.low, this.bpm);
+      this.high = Math.max(this.high, this.bpm);
+      requestAnimationFrame(() => this.follow(player));
+    }
+
+    say({ turn, round }) {
+      const said = [];
+      if (turn === null) said.push("empty bar");
+      else {
+        const [, , number, time] = this.score.bars[turn];
+        said.push(number ? `bar ${number}` : "pick-up");
+        if (time > 1) said.push(`time ${time}`);
+        this.drawing.look(turn < this.choice.last ? turn + 1 : this.choice.first);
+      }
+      said.push(`round ${round + 1}${this.choice.rounds ? ` of ${this.choice.rounds}` : ""}`);
+      this.find("where").textContent = said.join(" · ");
+    }
+  }
+
+  // Sound stops when its step leaves the page or is put away.
+  const leaving = new IntersectionObserver((seen) => {
+    for (const one of seen) {
+      const room = rooms.get(one.target);
+      if (!one.isIntersecting && !one.target.offsetParent && room && room.going) window.wren.stop();
+    }
+  });
+
+  function furnish(page) {
+    for (const place of page.querySelectorAll("[data-room]")) {
+      if (!rooms.has(place) && document.getElementById(place.dataset.room)) rooms.set(place, new Room(place));
+    }
+  }
+
+  // ---- buttons that sound by themselves ----------------------------------------------------
+  let pressed = null;
+
+  function plays(button) {
+    const again = button === pressed;
+    window.wren.stop();
+    if (again) return;
+    const score = scoreOf(button.dataset.play);
+    const bpm = document.getElementById(button.dataset.bpm || "");
+    const click = document.querySelector("[data-click]");
+    const said = button.firstChild.textContent;
+    pressed = button;
+    button.setAttribute("aria-pressed", "true");
+    button.firstChild.textContent = "Stop ";
+    const tempo = Number(bpm && bpm.value) || score.bpm;
+    const choice = { ...USUAL, ...volumes(), bpm: tempo, click: !click || click.checked };
+    window.wren.start(score, choice, () => {
+      pressed = null;
+      button.setAttribute("aria-pressed", "false");
+      button.firstChild.textContent = said;
+    });
+  }
+
+  function volumes() {
+    const { "click-volume": click, "kit-volume": kit } = kept();
+    return { clickGain: (click ?? 60) / 100, kit: (kit ?? 60) / 100 };
+  }
+
+  document.addEventListener("click", (event) => {
+    const button = event.target.closest("[data-play]");
+    if (button) plays(button);
+  });
+  document.addEventListener("change", (event) => {
+    const { touch } = event.target.dataset;
+    if (touch) window.wren.touch({ ...scoreOf(touch) });
+    if (!event.target.matches("[data-click]")) return; // one switch for all steps of a page
+    document.querySelectorAll("[data-click]").forEach((one) => { one.checked = event.target.checked; });
+  });
+
+  // Space starts and stops, wherever the page is not typed in and no button has the focus.
+  document.addEventListener("keydown", (event) => {
+    if (event.key !== " " || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.target.closest(TAKES_SPACE)) return;
+    const seen = (place) => place.offsetParent && place.getBoundingClientRect().bottom > 0;
+    const going = [...rooms.values()].find((room) => room.going);
+    const button = [...document.querySelectorAll("[data-play]")].find(seen);
+    const room = going || [...rooms.values()].find((one) => one.place.isConnected && seen(one.place));
+    if (!room && !button && !pressed) return;
+    event.preventDefault();
+    if (pressed || (!room && button)) (pressed || button).click();
+    else room.toggle();
+  });
+
+  document.addEventListener("htmx:beforeSwap", (event) => {
+    if (window.wren.playing && event.target.querySelector("[data-play], [data-room]")) window.wren.stop();
+  });
+  document.addEventListener("htmx:afterSettle", () => {
+    furnish(document);
+    for (const room of rooms.values()) if (room.field) room.heed(room.field);
+  });
+  document.addEventListener("input", (event) => {
+    for (const room of rooms.values()) if (event.target === room.field) room.heed(event.target);
+  });
+  addEventListener("pagehide", () => window.wren.stop());
+  furnish(document);
+
+  // The sounds are fetched while nothing else is to be done, so that the first key sounds at once.
+  const idle = window.requestIdleCallback || ((act) => setTimeout(act, 300));
+  addEventListener("load", () => idle(() => {
+    for (const { score, choice } of rooms.values()) window.wren.gather(score, choice.aloud);
+  }));
+})();
