@@ -121,18 +121,20 @@ class Everywhere(SetWeekTest):
         page = self.phone()
         tree = lxml.html.document_fromstring(page.content)
         today = [
-            " ".join(line.text_content().split())
-            for line in tree.xpath("//ul[contains(@class, 'today-list')]/li")
+            (one.name, one.title, one.tempo, one.minutes) for one in page.context["things"]
         ]
         self.assertEqual(
             today,
-            ["warm up your hands, 1 min", "Bar 1 Mole at 88, 4 min", "Bar 4 Quay at 95, 5 min",
-             "listen to the recording"],
+            [("warm up your hands", "", None, 1), ("Bar 1", "Mole", 88, 4),
+             ("Bar 4", "Quay", 95, 5), ("listen to the recording", "", None, 0)],
         )  # fmt: skip
+        shown = tree.xpath("//section[contains(@class, 'lesson-card')][not(@hidden)]/h2")
+        self.assertEqual(len(shown), 1)
         words = tree.xpath("//main")[0].text_content()
         for trade in ("slowest step", "trouble bar", "rung", "run-through", "revisit"):
             self.assertNotIn(trade, words)
-        steps = [card.step for _, card in page.context["cards"]]
+        things = [*page.context["things"], *page.context["later"]]
+        steps = [thing.card.step for thing in things if thing.card]
         self.assertEqual(steps, [self.mole, self.bar])
 
     def test_minutes_are_the_students_however_many_pieces(self):

@@ -1,9 +1,18 @@
 """What a student sees of their own studio: this week's steps, their ladders, nothing else."""
 
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 from datetime import date
+from fractions import Fraction
 
-from wren_ladder.drumming.practice.week import DayPart
+from django.utils.text import slugify
+
+from wren_ladder.drumming.chart import Bar, Meter, Tempo
+from wren_ladder.drumming.practice.week import DayPart, Item
+from wren_ladder.drumming.study import study_bar
+from wren_ladder.drumming.style import HOUSE
 from wren_ladder.studio.climb.models import Where
+from wren_ladder.studio.drawing.sound import sound_of_bars
 from wren_ladder.studio.lessons.weeks import (
     WEEK,
     StudentWeek,
@@ -12,11 +21,13 @@ from wren_ladder.studio.lessons.weeks import (
     week_of_student,
 )
 from wren_ladder.studio.pages.climb.ladders import ladder_of
-from wren_ladder.studio.pages.lessons.lesson_page import card_of, tried_today
-from wren_ladder.studio.plans.versions import music_for
+from wren_ladder.studio.pages.lessons.lesson_page import Card, card_of, tried_today
+from wren_ladder.studio.plans.models import Plan
+from wren_ladder.studio.plans.versions import PlanMusic, music_for
 from wren_ladder.studio.students.models import Student
 
 MOST_STEPS = 8
+EASY_CLICK = 80  # BPM
 # What a part of the day is called for somebody of ten.
 FOR_A_CHILD = {
     DayPart.WARM_UP: "warm up your hands",
@@ -28,17 +39,38 @@ FOR_A_CHILD = {
 }
 
 
+@dataclass(frozen=True, slots=True)
+class Thing:
+    """One thing to play: what it is called for a child, its minutes, and its music; a click
+    alone (``sound``) where no step has its notes."""
+
+    name: str
+    title: str
+    minutes: int = 0
+    tempo: int | None = None
+    on_pad: bool = False
+    card: Card | None = None
+    sound: dict | None = None
+
+    @property
+    def key(self) -> str:
+        return str(self.card.step.pk) if self.card else f"free-{slugify(self.name)}"
+
+
 def link_context(student: Student, today: date) -> dict:
-    """What was set, as one short list of today, and the music of it."""
+    """Today's things one after the other, what else is set, and the ladders."""
     plans = plans_of(student)
-    steps = by_number(plans)
     week = week_of_student(student, plans, today)
-    there = [one.line for one in week.lines if one.line.key in steps]
-    there = [line for line in there if steps[line.key][1].music_is_there]
-    music = {plan.pk: music_for(plan) for plan in plans}
-    tried = tried_today(student, today)
+    cards = _Cards(student, plans, today)
     logged = student.logged_minutes.filter(day__gt=today - WEEK, day__lte=today)
     now = week.on(today)
+    things = [_thing(item, cards) for item in now.items]
+    there = {thing.key for thing in things}
+    later = [
+        Thing(one.line.name, one.line.title, one.line.minutes, one.line.tempo, card=card)
+        for one in week.lines
+        if (card := cards.of(one.line.key)) and str(card.step.pk) not in there
+    ]
     return {
         "student": student,
         "first_name": student.name.split()[0],
@@ -46,29 +78,56 @@ def link_context(student: Student, today: date) -> dict:
         "week": week,
         "now": now,
         "next_day": _next_day(week, today),
-        "today_list": [
-            (FOR_A_CHILD.get(item.part, item.what), item, tried.get(item.key, 0))
-            for item in now.items
-        ],
-        "cards": [
-            (
-                line,
-                card_of(
-                    *steps[line.key],
-                    music[steps[line.key][0].pk],
-                    "",
-                    tried[line.key],
-                    Where.HOME,
-                ),
-            )
-            for line in there[:MOST_STEPS]
-        ],
+        "things": _each_once(things),
+        "later": later[: max(0, MOST_STEPS - len(things))],
         "plans": [
             {"plan": plan, "ladder": ladder_of(plan, list(plan.steps.all()), None, today)}
             for plan in plans
         ],
         "minutes": sum(one.minutes for one in logged),
+        "minutes_today": sum(one.minutes for one in logged if one.day == today),
     }
+
+
+class _Cards:
+    """The steps of a student as cards, each made when it is asked for."""
+
+    def __init__(self, student: Student, plans: list[Plan], today: date) -> None:
+        self.steps = by_number(plans)
+        self.tried = tried_today(student, today)
+        self.music: dict[int, PlanMusic] = {}
+
+    def of(self, key: int | None) -> Card | None:
+        if key not in self.steps or not self.steps[key][1].music_is_there:
+            return None
+        plan, step = self.steps[key]
+        if plan.pk not in self.music:
+            self.music[plan.pk] = music_for(plan)
+        music = self.music[plan.pk]
+        return card_of(plan, step, music, "", self.tried.get(key, 0), Where.HOME)
+
+
+def _thing(item: Item, cards: _Cards) -> Thing:
+    card = cards.of(item.key)
+    name = card.step.name if card else FOR_A_CHILD.get(item.part, item.what)
+    sound = None if card else click_alone(item.tempo or EASY_CLICK)
+    return Thing(name, item.title, item.minutes, item.tempo, item.on_pad, card, sound)
+
+
+def click_alone(bpm: int) -> dict:
+    """A bar of four with nothing in it, to warm up to."""
+    tempo = Tempo(Fraction(1), bpm)
+    return sound_of_bars([study_bar(Bar("1", Meter(4, 4), ()), tempo, HOUSE)], tempo)
+
+
+def _each_once(things: Iterable[Thing]) -> list[Thing]:
+    """What stands twice in a day is one thing with the minutes of both."""
+    found: dict[str, Thing] = {}
+    for thing in things:
+        before = found.get(thing.key)
+        minutes = thing.minutes + (before.minutes if before else 0)
+        found[thing.key] = replace(before or thing, minutes=minutes)
+    return list(found.values())
 
 
 def _next_day(week: StudentWeek, today: date) -> date | None:

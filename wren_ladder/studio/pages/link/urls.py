@@ -4,6 +4,8 @@ from wren_ladder.studio.pages.link import views
 
 urlpatterns = [
     path("s/<str:signed>/", views.link_page, name="link"),
+    path("s/<str:signed>/worker.js", views.link_worker, name="link-worker"),
+    path("s/<str:signed>/manifest.json", views.link_manifest, name="link-manifest"),
     path("s/<str:signed>/entries/", views.link_entries, name="link-entries"),
     path("s/<str:signed>/minutes/", views.link_minutes, name="link-minutes"),
     path("students/<int:pk>/link/", views.link_follow, name="link-follow"),

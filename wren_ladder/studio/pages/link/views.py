@@ -2,7 +2,9 @@
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_not_required
+from django.http import Http404, JsonResponse
 from django.shortcuts import redirect, render
+from django.templatetags.static import static
 from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.cache import never_cache
@@ -25,10 +27,51 @@ MOST_A_DAY = 20  # entries of minutes
 @never_cache
 @require_safe
 def link_page(request, signed):
-    student = student_or_404(signed)
+    try:
+        student = student_or_404(signed)
+    except Http404:  # a page that takes away what the device kept
+        return render(request, "link/closed.html", {"signed": signed}, status=404)
     request.teaches = student.owner_id
     context = {**link_context(student, timezone.localdate()), "signed": signed}
     return render(request, "link/link.html", {**context, "form": MinutesForm()})
+
+
+@login_not_required
+@never_cache
+@require_safe
+def link_worker(request, signed):
+    """The script that keeps this student's page on the device; of a link that was closed, one
+    that takes it away."""
+    try:
+        student_or_404(signed)
+        name = "link/worker.js"
+    except Http404:
+        name = "link/closed_worker.js"
+    context = {"signed": signed, "page": reverse("link", args=[signed])}
+    return render(request, name, context, content_type="text/javascript")
+
+
+@login_not_required
+@require_safe
+def link_manifest(request, signed):
+    """What a phone needs to put the page among its own."""
+    student = student_or_404(signed)
+    page = reverse("link", args=[signed])
+    return JsonResponse(
+        {
+            "name": f"{student.name.split()[0]}'s practice",
+            "short_name": "Practice",
+            "start_url": page,
+            "scope": page,
+            "display": "standalone",
+            "background_color": "#FBF7EF",
+            "theme_color": "#FBF7EF",
+            "icons": [
+                {"src": static("wren/wren.svg"), "sizes": "any", "type": "image/svg+xml"}
+            ],
+        },
+        content_type="application/manifest+json",
+    )
 
 
 @login_not_required

@@ -18,10 +18,14 @@
   }
 
   async function load(address) {
-    const answer = await fetch(address);
-    if (!answer.ok) { samples.delete(address); return null; }
-    const decoder = new OfflineAudioContext(1, 1, RATE);
-    return decoder.decodeAudioData(await answer.arrayBuffer()).catch(() => null);
+    try {
+      const answer = await fetch(address);
+      if (!answer.ok) throw new Error(answer.status);
+      return await new OfflineAudioContext(1, 1, RATE).decodeAudioData(await answer.arrayBuffer());
+    } catch (error) { // no connection: silent now, asked for again the next time
+      samples.delete(address);
+      return null;
+    }
   }
 
   // All that a score needs, so that nothing is missing when its time has come.
@@ -277,12 +281,9 @@
 
   function ticking() {
     if (timer) return;
-    try {
-      timer = new Worker(script.dataset.timer);
-      timer.onmessage = tick;
-    } catch (error) {
-      timer = setInterval(tick, 50);
-    }
+    timer = new Worker(script.dataset.timer);
+    timer.onmessage = tick;
+    timer.onerror = () => setInterval(tick, 50); // in this thread, where it could not be fetched
   }
 
   // One thing sounds on a page at a time. Answers the player; ``whenStopped`` is told its end.

@@ -48,6 +48,17 @@
       for (const element of this.strokes.get(`${turn} ${hit}`) || []) {
         element.classList.add("sounding");
         this.marked.set(element, now + SHOWN / 1000);
+        this.follow(element);
+      }
+    }
+
+    // A staff wider than the screen moves on before its edge is reached.
+    follow(element) {
+      const box = element.closest(".scroll");
+      if (!box || still.matches || box.scrollWidth <= box.clientWidth) return;
+      const from = element.getBoundingClientRect().left - box.getBoundingClientRect().left;
+      if (from < 0 || from > box.clientWidth * 0.7) {
+        box.scrollBy({ left: from - box.clientWidth * 0.2, behavior: "smooth" });
       }
     }
 
@@ -268,6 +279,7 @@
       this.player = player;
       this.low = this.high = this.bpm;
       began.at = Date.now();
+      this.place.dispatchEvent(new CustomEvent("practising", { bubbles: true }));
       leaving.observe(this.place);
       requestAnimationFrame(() => this.follow(player));
     }
@@ -406,6 +418,6 @@
   // The sounds are fetched while nothing else is to be done, so that the first key sounds at once.
   const idle = window.requestIdleCallback || ((act) => setTimeout(act, 300));
   addEventListener("load", () => idle(() => {
-    for (const { score, choice } of rooms.values()) window.wren.gather(score, choice.aloud);
+    for (const { score } of rooms.values()) window.wren.gather(score, true);
   }));
 })();

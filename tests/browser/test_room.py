@@ -1,0 +1,235 @@
+"""The practice room as it is used: on the desk by the keyboard alone, on the phone by touch,
+with and without a network.
+"""
+
+import re
+from datetime import date
+
+from django.urls import reverse
+from playwright.sync_api import expect
+
+from tests.browser.base import AXE, BrowserTest
+from tests.studio.base import log, make_piece, make_plan, make_student, make_teacher
+from wren_ladder.drumming.breakdown import StepKind
+from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.students.links import open_link, path_of, revoke
+
+TOUCH = 44  # pixels: WCAG 2.2, 2.5.5 Target Size (Enhanced)
+
+
+class RoomTest(BrowserTest):
+    def setUp(self):
+        super().setUp()
+        teacher = make_teacher()
+        self.student = make_student(
+            teacher, "Ines Okafor", home_days=6, lesson_day=date.today().weekday()
+        )
+        self.plan = make_plan(make_piece(teacher), self.student, 90, 120)
+        self.step = self.plan.steps.filter(kind=StepKind.BAR).first()
+
+
+class OnTheDesk(RoomTest):
+    def setUp(self):
+        super().setUp()
+        self.log_in()
+        self.page = self.go(reverse("step", args=[self.step.pk]))
+        self.where = self.page.locator("[data-part=where]")
+        self.page.locator(".room-start").wait_for()
+
+    def press(self, *keys):
+        for key in keys:
+            self.page.keyboard.press(key)
+
+    def test_looped_slowed_a_limb_silenced_faster_by_itself_and_clean_by_keys_alone(self):
+        page = self.page
+        speed = page.get_by_label("Beats a minute")
+        expect(speed).to_have_value("90")
+        self.press(".", ".", ".", ".", "+")
+        expect(speed).to_have_value("111")
+        self.press(",", "-")
+        expect(speed).to_have_value("105")
+        self.press("3")
+        expect(page.get_by_role("button", name="right foot: soft")).to_be_visible()
+        self.press("3")
+        expect(page.get_by_role("button", name="right foot: silent")).to_be_visible()
+        page.get_by_label("rounds", exact=True).fill("1")
+        page.locator("h1").click()
+        self.press("f", "Space")
+        expect(page.locator(".room-start")).to_have_attribute("aria-pressed", "true")
+        expect(self.where).to_have_text(re.compile("counting in: [1-4]"))
+        expect(self.where).to_have_text(re.compile("bar 1 · round 1"))
+        expect(page.locator(".hushed")).not_to_have_count(0)
+        expect(page.locator(".sounding").first).to_be_attached()
+        expect(speed).to_have_value("110")  # the next of its rungs, after one round
+        self.press("c")
+        expect(page.get_by_text("Logged: 110")).to_be_visible()
+        expect(page.locator(".room-start")).to_have_attribute("aria-pressed", "true")
+        self.press("Space")
+        expect(page.locator(".room-start")).to_have_attribute("aria-pressed", "false")
+        expect(self.where).to_have_text("")
+        self.assertTrue(Attempt.objects.get().was_clean)
+
+    def test_not_yet_brings_the_tempo_down_while_it_plays(self):
+        self.press("Space")
+        expect(self.where).to_have_text(re.compile("bar 1"))
+        self.press("x")
+        expect(self.page.get_by_text("Logged: 90")).to_be_visible()
+        expect(self.page.get_by_label("Tempo")).to_have_value(
+            self.page.get_by_label("Beats a minute").input_value()
+        )
+
+    def test_bars_of_a_longer_step_are_chosen_and_the_choice_is_kept_tomorrow(self):
+        line = self.plan.steps.filter(kind=StepKind.WHOLE).first()
+        page = self.go(reverse("step", args=[line.pk]))
+        page.locator(".room-more summary").click()
+        page.locator("[data-part=first]").select_option(label="3")
+        page.locator("[data-part=last]").select_option(label="3")
+        page.get_by_label("How much of the bar").select_option("its second half")
+        page.get_by_label("Where it clicks").select_option("2 and 4 only")
+        page.locator(".room-start").click()
+        expect(self.where).to_have_text(re.compile("bar 3 · round 2"))
+        page.reload()
+        expect(page.get_by_label("Where it clicks")).to_have_value("4")
+
+    def test_one_thing_sounds_at_a_time(self):
+        page = self.go("/workshop/")
+        first, second = page.locator("[data-play]").nth(0), page.locator("[data-play]").nth(1)
+        first.click()
+        second.click()
+        expect(second).to_have_attribute("aria-pressed", "true")
+        expect(first).to_have_attribute("aria-pressed", "false")
+        page.locator("h1").click()
+        self.press("Space")
+        expect(second).to_have_attribute("aria-pressed", "false")
+
+
+class OnThePhone(RoomTest):
+    width, height = 390, 844
+    bypass_csp = True  # axe-core is put into the page
+
+    def setUp(self):
+        super().setUp()
+        log(self.step, 90, days_ago=1)
+        open_link(self.student)
+        self.page = self.go(path_of(self.student))
+
+    def shown(self):
+        return self.page.locator(".lesson-card:not([hidden])").first
+
+    def test_today_from_the_first_touch_to_the_last_entry(self):
+        page = self.page
+        page.locator(".lesson-way a").nth(1).click()
+        card = self.shown()
+        start = card.locator(".room-start")
+        start.click()
+        expect(card.locator("[data-part=where]")).to_have_text(re.compile("round 1"))
+        expect(card.locator("[data-item-minutes]")).to_have_text(re.compile("0:0[1-9]"))
+        card.get_by_role("button", name="5 BPM slower").click()
+        start.click()
+        expect(start).to_have_text("Start")
+        card.get_by_role("button", name="I did it").click()
+        expect(card.locator(".said")).to_contain_text("clean")
+        page.wait_for_timeout(500)  # a second press within half of one is the same press
+        card.get_by_role("button", name="undo").click()
+        expect(card.locator(".said")).to_contain_text("Taken back")
+        page.wait_for_timeout(500)
+        card.get_by_role("button", name="Not yet").click()
+        expect(card.locator(".said")).to_contain_text("not yet")
+        self.assertEqual(self.student.logged_minutes.count(), 0)
+        page.get_by_label("Minutes today").fill("12")
+        page.get_by_role("button", name="I played that").click()
+        expect(page.get_by_text("12 minutes are logged.")).to_be_visible()
+        self.assertEqual(self.student.logged_minutes.get().minutes, 12)
+
+    def test_what_was_practised_is_offered_and_not_written(self):
+        played = f'{{"played": {{"{self.step.pk}": {{"seconds": 200, "rounds": 9, "low": 80,'
+        played += ' "high": 90}}, "logged": 0}'
+        self.page.evaluate(
+            """(played) => { const page = document.querySelector("[data-today]").dataset;
+            localStorage.setItem(`wren-today-${page.link}-${page.today}`, played); }""",
+            played,
+        )
+        self.page.reload()
+        offer = self.page.locator("[data-offer]")
+        expect(offer).to_contain_text("You played 3 minutes here")
+        expect(self.page.get_by_label("Minutes today")).to_have_value("3")
+        self.assertEqual(self.student.logged_minutes.count(), 0)
+        expect(self.page.locator("[data-day-minutes]")).to_have_text("3")
+
+    def test_past_the_ears_share_the_pad_is_offered(self):
+        note = self.page.locator("[data-ears-note]")
+        expect(note).to_be_hidden()
+        loud = '{"played": {"x": {"seconds": 90000, "rounds": 1, "low": 80, "high": 80}}}'
+        self.page.evaluate(
+            """(played) => { const page = document.querySelector("[data-today]").dataset;
+            localStorage.setItem(`wren-today-${page.link}-${page.today}`, played); }""",
+            loud,
+        )
+        self.page.reload()
+        expect(note).to_contain_text("Go on softly on the practice pad")
+
+    def test_without_a_network_it_opens_plays_and_logs_and_all_arrives_once(self):
+        page = self.page
+        page.wait_for_function("navigator.serviceWorker.controller !== null")
+        page.wait_for_function(
+            """async () => { const kept = await caches.open((await caches.keys())[0]);
+            const sounds = (await kept.keys()).filter((one) => one.url.includes("/sounds/"));
+            return sounds.length > 2; }"""
+        )
+        self.context.set_offline(True)
+        page.reload()
+        page.locator(".lesson-way a").nth(1).click()
+        card = self.shown()
+        card.locator(".room-start").click()
+        expect(card.locator("[data-part=where]")).to_have_text(re.compile("round 1"))
+        self.assertGreater(page.evaluate("wren.playing.instrument.gathered.kit.size"), 1)
+        self.assertTrue(
+            page.evaluate(
+                "[...wren.playing.instrument.gathered.kit.values()].every((one) => one)"
+            )
+        )
+        card.locator(".room-start").click()
+        card.get_by_role("button", name="I did it").click()
+        expect(page.locator(".waiting")).to_contain_text("1 try waits")
+        page.get_by_label("Minutes today").fill("7")
+        page.get_by_role("button", name="I played that").click()
+        expect(page.locator("[data-said]")).to_contain_text("7 minutes wait here")
+        before = Attempt.objects.count()
+        self.context.set_offline(False)
+        expect(page.locator(".waiting")).to_be_hidden()
+        page.reload()
+        expect(page.locator("[data-said]")).to_contain_text("in the last seven days")
+        self.assertEqual(Attempt.objects.count(), before + 1)
+        self.assertEqual([one.minutes for one in self.student.logged_minutes.all()], [7])
+        self.complaints[:] = [one for one in self.complaints if "ERR_INTERNET" not in one]
+
+    def test_a_revoked_link_forgets_everything_it_stored(self):
+        page = self.page
+        page.wait_for_function("navigator.serviceWorker.controller !== null")
+        page.evaluate(
+            "localStorage.setItem(`wren-today-${document.querySelector('main')"
+            ".dataset.link}-2026-01-01`, '{}')"
+        )
+        revoke(self.student)
+        page.reload()
+        expect(page.get_by_role("heading", name="This page is closed")).to_be_visible()
+        page.wait_for_function("caches.keys().then((all) => all.length === 0)")
+        left = page.evaluate("Object.keys(localStorage).filter((one) => one.includes('today'))")
+        self.assertEqual(left, [])
+
+    def test_every_state_passes_axe_and_can_be_touched(self):
+        page = self.page
+        page.locator(".lesson-way a").nth(1).click()
+        self.shown().locator(".room-more summary").click()
+        self.shown().locator(".room-start").click()
+        page.add_script_tag(path=AXE)
+        found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
+        self.assertEqual([one["id"] for one in found["violations"]], [])
+        small = page.evaluate(
+            """(least) => [...document.querySelectorAll("button, summary, select, nav a")]
+            .filter((one) => one.offsetParent).map((one) => [one.textContent.trim(),
+              one.getBoundingClientRect()]).filter(([, box]) => box.height < least - 0.5)
+            .map(([text, box]) => `${text} ${box.height}`)""",
+            TOUCH,
+        )
+        self.assertEqual(small, [])

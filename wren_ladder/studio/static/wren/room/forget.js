@@ -1,0 +1,14 @@
+// A link that was closed leaves nothing behind on the device: no page, no music, no tries.
+(function () {
+  "use strict";
+  const { link } = document.currentScript.dataset;
+  const mine = [`wren-link-${link.slice(0, 12)}`, `wren-today-${link}`, `wren-minutes-${link}`];
+  for (const name of Object.keys(localStorage)) {
+    if (mine.some((one) => name.startsWith(one))) localStorage.removeItem(name);
+  }
+  if (window.caches) caches.delete(`wren-link-${link}`);
+  if (navigator.serviceWorker) {
+    navigator.serviceWorker.getRegistrations().then((all) =>
+      all.filter((one) => new URL(one.scope).pathname === location.pathname).forEach((one) => one.unregister()));
+  }
+})();

@@ -1,0 +1,151 @@
+// The student's day: the clocks of the thing and of the day, what was practised as an offer for the
+// log, and a page that works without a network. Nothing is logged without a press.
+(function () {
+  "use strict";
+  const page = document.querySelector("main[data-today]");
+  const { today, link } = page.dataset;
+  const store = `wren-today-${link}-${today}`;
+  const queue = `wren-minutes-${link}`;
+  const DAYS = 3; // that a day's own record is kept on the device
+
+  const read = (name, empty) => JSON.parse(localStorage.getItem(name) || "null") || empty;
+  const day = { played: {}, logged: 0, ...read(store, {}) };
+  const keep = () => localStorage.setItem(store, JSON.stringify(day));
+  const card = (step) => page.querySelector(`.lesson-card[data-step="${CSS.escape(step)}"]`);
+  const minutes = (seconds) => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
+
+  // ---- clocks -----------------------------------------------------------------------------
+  let going = null; // { step, since } while something sounds
+
+  function played(step) {
+    const before = day.played[step] ? day.played[step].seconds : 0;
+    return before + (going && going.step === step ? (Date.now() - going.since) / 1000 : 0);
+  }
+
+  function total(loud) {
+    const steps = new Set([...Object.keys(day.played), ...(going ? [going.step] : [])]);
+    return [...steps].filter((step) => !loud || !(card(step) && "pad" in card(step).dataset))
+      .reduce((sum, step) => sum + played(step), 0);
+  }
+
+  function show() {
+    for (const one of page.querySelectorAll(".lesson-card[data-minutes]")) {
+      const seconds = played(one.dataset.step);
+      one.querySelector("[data-item-minutes]").textContent = minutes(seconds);
+      one.classList.toggle("time-is-up", seconds >= 60 * Number(one.dataset.minutes));
+    }
+    const all = total(false) / 60;
+    const said = page.querySelector("[data-day-minutes]");
+    const clock = page.querySelector("[data-day-clock]");
+    if (said) said.textContent = Math.floor(all);
+    if (clock) clock.value = Math.min(clock.max, all);
+    page.querySelector("[data-ears-note]").hidden = total(true) / 60 < Number(page.dataset.ears);
+    offer();
+  }
+
+  // What was practised, ready to be logged by a press.
+  function offer() {
+    const fresh = Math.round(total(false) / 60) - day.logged;
+    const told = page.querySelector("[data-offer]");
+    told.hidden = fresh < 1;
+    if (fresh < 1 || going) return;
+    const form = page.querySelector("form[data-minutes]");
+    const lines = Object.entries(day.played).filter(([, one]) => one.seconds >= 30).map(([step, one]) => {
+      const speed = one.low === one.high ? one.low : `${one.low} to ${one.high}`;
+      const name = card(step) ? card(step).dataset.name : "";
+      return `${name} at ${speed}, ${one.rounds} rounds`;
+    });
+    told.textContent = `You played ${fresh} minute${fresh > 1 ? "s" : ""} here: ${lines.join("; ")}.`;
+    if (!form.elements.minutes.dataset.typed) form.elements.minutes.value = fresh;
+  }
+
+  page.addEventListener("input", (event) => { if (event.target.name === "minutes") event.target.dataset.typed = "1"; });
+  page.addEventListener("practising", (event) => {
+    going = { step: event.target.dataset.room, since: Date.now() };
+  });
+  page.addEventListener("practised", (event) => {
+    const { step, seconds, rounds, low, high } = event.detail;
+    const before = day.played[step] || { seconds: 0, rounds: 0, low, high };
+    day.played[step] = {
+      seconds: before.seconds + (going ? seconds : 0), rounds: before.rounds + rounds,
+      low: Math.min(before.low, low), high: Math.max(before.high, high),
+    };
+    going = null;
+    keep();
+    show();
+  });
+  setInterval(() => { if (going) show(); }, 1000);
+
+  // ---- minutes that wait for the network ----------------------------------------------------
+  async function send() {
+    const waiting = read(queue, []);
+    for (const one of waiting) {
+      const token = page.querySelector("[name=csrfmiddlewaretoken]").value;
+      const body = new URLSearchParams({ ...one, csrfmiddlewaretoken: token });
+      const form = page.querySelector("form[data-minutes]");
+      let answer;
+      try { answer = await fetch(form.action, { method: "POST", body }); } catch (error) { break; }
+      if (answer.status >= 500) break;
+      localStorage.setItem(queue, JSON.stringify(read(queue, []).filter((other) => other.form_key !== one.form_key)));
+      if (answer.ok) continue;
+      page.querySelector("[data-said]").textContent = "These minutes could not be kept. Write how many, from 1 up.";
+      return;
+    }
+    tell();
+  }
+
+  function tell(done) {
+    const many = read(queue, []).reduce((sum, one) => sum + Number(one.minutes), 0);
+    if (many) page.querySelector("[data-said]").textContent = `${many} minutes wait here until there is a network.`;
+    else if (done) page.querySelector("[data-said]").textContent = done;
+  }
+
+  page.addEventListener("submit", async (event) => {
+    const form = event.target.closest("form[data-minutes]");
+    if (!form) return;
+    event.preventDefault();
+    const fields = Object.fromEntries(new FormData(form));
+    const many = Number(fields.minutes);
+    if (!(many >= 1)) { page.querySelector("[data-said]").textContent = "Write how many minutes, from 1 up."; return; }
+    delete fields.csrfmiddlewaretoken;
+    localStorage.setItem(queue, JSON.stringify([...read(queue, []), fields]));
+    form.elements.form_key.value = fresh();
+    form.elements.minutes.value = "";
+    form.elements.note.value = "";
+    delete form.elements.minutes.dataset.typed;
+    day.logged += many;
+    keep();
+    show();
+    await send();
+    tell(`${many} minutes are logged.`);
+  });
+
+  function fresh() {
+    const bytes = crypto.getRandomValues(new Uint8Array(16));
+    const hex = [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+    return hex.replace(/^(.{8})(.{4})(.{4})(.{4})/, "$1-$2-$3-$4-");
+  }
+  addEventListener("online", send);
+
+  // ---- without a network -----------------------------------------------------------------------
+  async function store_week() {
+    if (!window.caches || !navigator.serviceWorker) return;
+    await navigator.serviceWorker.register(page.dataset.worker, { scope: location.pathname });
+    const cache = await caches.open(`wren-link-${link}`);
+    const loaded = performance.getEntriesByType("resource").map(({ name }) => name);
+    const timer = new URL(document.querySelector("script[data-timer]").dataset.timer, location).href;
+    const files = [...loaded.filter((name) => name.startsWith(`${location.origin}/static/`)), timer];
+    const there = new Set((await cache.keys()).map(({ url }) => url));
+    await Promise.all(files.filter((name) => !there.has(name)).map((name) => cache.add(name).catch(() => {})));
+  }
+  addEventListener("load", () => {
+    setTimeout(() => store_week().catch(() => {}), 1500); // the sounds have been asked for by then
+  });
+
+  for (const name of Object.keys(localStorage)) {
+    const old = name.startsWith(`wren-today-${link}-`) && name.slice(-10);
+    if (old && Date.parse(today) - Date.parse(old) > DAYS * 86400000) localStorage.removeItem(name);
+  }
+  show();
+  send();
+})();
