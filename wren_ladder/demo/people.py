@@ -240,3 +240,6 @@ PUPILS = (
         home_earns=False,
     ),
 )
+
+# The piece with a recording; where bar 1 begins in it, and how much slower it goes.
+RECORDED, FIRST_BAR, SLOWER = "mirrorball_quay", 1.5, 1.05

@@ -6,6 +6,7 @@ from uuid import UUID
 
 from django.conf import settings
 from django.contrib.auth.models import User
+from django.core.files.base import ContentFile
 from django.core.management import call_command
 from django.db import connection, transaction
 from django.utils import timezone
@@ -17,6 +18,7 @@ from wren_ladder.demo.people import (
     DRILLS,
     FILL,
     FINISHED,
+    FIRST_BAR,
     GRADES,
     LESSON_NOTES,
     LESSON_STORIES,
@@ -25,18 +27,23 @@ from wren_ladder.demo.people import (
     PERIODS,
     PUPILS,
     RANKS,
+    RECORDED,
     REPORT_WORDS,
     REVISED,
+    SLOWER,
     TOGETHER,
     WALKED,
     ClimbHabits,
     Pupil,
 )
 from wren_ladder.demo.practising import practise
+from wren_ladder.demo.recording import made_up_recording
 from wren_ladder.drumming.building.fills import fill_space, write_fill
 from wren_ladder.drumming.climb import start_tempo
 from wren_ladder.drumming.files import read_file
 from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.drumming.performance import perform
+from wren_ladder.drumming.performance.recorded import from_the_first
 from wren_ladder.drumming.workshop.fills import Length, three_to_try
 from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
 from wren_ladder.drumming.workshop.patterns import KICKS, Backbeat, Hands, LeftFoot
@@ -54,6 +61,7 @@ from wren_ladder.studio.changes.plans import (
     set_status,
     write_own_bar,
 )
+from wren_ladder.studio.changes.recordings import attach, place
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
 from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.lessons.models import Lesson, Period
@@ -62,6 +70,7 @@ from wren_ladder.studio.pages.lessons.lesson_page import what_was_done
 from wren_ladder.studio.pages.rudiments.shelf import drill_named
 from wren_ladder.studio.pages.workshop.recipes import codes_of_fill, made
 from wren_ladder.studio.pieces.models import Import, Piece
+from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.students.links import open_link
@@ -102,6 +111,7 @@ def load() -> User:
         send_drill(drill_named(drill), teacher.students.get(name=name), tempo)
     _show_judgement(teacher)
     _load_workshop(teacher)
+    _load_recording(pieces[RECORDED])
     _load_year(teacher)
     for student in teacher.students.filter(status=Student.Status.HERE):
         _load_lessons(student)
@@ -229,6 +239,14 @@ def _lines(student: Student, day: date) -> list[dict]:
         }
         for line in proposed[:SET]
     ]
+
+
+def _load_recording(piece: Piece) -> None:
+    """Something to play along with, its bars said."""
+    performance = perform(study_of(piece).road)
+    data = made_up_recording(performance, FIRST_BAR, SLOWER)
+    recording = attach(piece, ContentFile(data, f"{piece.title}.wav"), "audio/wav")
+    place(recording, from_the_first(FIRST_BAR, SLOWER, performance))
 
 
 def _load_workshop(teacher: User) -> None:

@@ -15,8 +15,9 @@ from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.performance import PlayedBar, perform, seconds
 from wren_ladder.drumming.performance.clock import bar_seconds
 from wren_ladder.drumming.performance.looped import instead_of_the_crash
-from wren_ladder.drumming.performance.onset import Onset
+from wren_ladder.drumming.performance.onset import BarSpan, Onset
 from wren_ladder.drumming.performance.pulse import ClickPattern, pulses
+from wren_ladder.drumming.performance.recorded import RecordedTime
 from wren_ladder.drumming.performance.voice import Voice, voice_of
 from wren_ladder.drumming.study import BarStudy
 
@@ -31,10 +32,11 @@ def sound_of(
     bpm: int,
     share: Fraction = Fraction(1),
     gap: int = 0,
+    recorded: RecordedTime | None = None,
 ) -> dict:
     """For JSON: bars in turn with their studies. ``bpm`` is what the page calls the tempo of
     this performance; at another one the script scales all times but ``ahead``. ``gap`` is how
-    many empty bars come between two rounds.
+    many empty bars come between two rounds. Beside a recording all times are its own seconds.
 
     strokes: [seconds of the main stroke, voice, limb, drum, seconds ahead of it, turn of its
     bar, place of its hit, voice from the second round on where that is another one].
@@ -44,6 +46,7 @@ def sound_of(
     syllables: [seconds, what is said, 1 for a beat]; spoken: what is said -> its sample.
     """
     performance = perform(played, share)
+    when = recorded.second if recorded else float
     voices: dict[Voice, int] = {}
     drums: dict[str, int] = {}
     again = [instead_of_the_crash(one.bar) for one in played]
@@ -53,7 +56,7 @@ def sound_of(
 
     def stroke(one: Onset) -> list:
         row = [
-            _round(one.at + one.ahead),
+            _round(when(one.at + one.ahead)),
             voice(one.drum, one.strength),
             LIMBS.index(one.limb) if one.limb else SILENT,
             drums.setdefault(one.drum.spoken, len(drums)),
@@ -66,11 +69,11 @@ def sound_of(
 
     strokes = sorted(map(stroke, performance.onsets))
     count_ins = _CountIns(share)
-    syllables = _syllables(played, studied, performance.bars, share)
+    syllables = _syllables(played, studied, performance.bars, share, when)
     said = {say for _, say, _ in syllables}.union(*(count_in(one.bar).words for one in played))
     return {
         "bpm": bpm,
-        "length": _round(performance.seconds),
+        "length": _round(when(performance.seconds)),
         "gap": gap,
         "strokes": strokes,
         "voices": [astuple(one) for one in voices],
@@ -78,19 +81,19 @@ def sound_of(
         "drums": list(drums),
         "bars": [
             [
-                _exactly(span.at),
-                _exactly(span.seconds),
+                _exactly(when(span.at)),
+                _exactly(when(span.at + span.seconds) - when(span.at)),
                 one.bar.number,
                 span.time,
-                count_ins.of(one.bar, one.tempo),
-                _round(bar_seconds(middle(one.bar), one.tempo, share, one.graduals)),
+                count_ins.of(one.bar, one.tempo, _pace(when, span)),
+                _round(when(span.at + _half(one, share)) - when(span.at)),
                 one.index,
             ]
             for one, span in zip(played, performance.bars, strict=True)
         ],
         "countIns": count_ins.found,
         "pulses": [
-            [_round(one.at), one.is_beat + one.is_first, _bits(one.patterns)]
+            [_round(when(one.at)), one.is_beat + one.is_first, _bits(one.patterns)]
             for one in pulses(played, performance)
         ],
         "syllables": syllables,
@@ -112,30 +115,40 @@ class _CountIns:
         self.share = share
         self.found: list[list] = []
 
-    def of(self, bar: Bar, tempo: Tempo) -> int:
+    def of(self, bar: Bar, tempo: Tempo, pace: float) -> int:
         counted = count_in(bar)
-        before = seconds(counted.length, tempo, self.share)
-        clicks = [_round(seconds(at, tempo, self.share) - before) for at in counted.clicks]
+        before = seconds(counted.length, tempo, self.share) * pace
+        clicks = [
+            _round(seconds(at, tempo, self.share) * pace - before) for at in counted.clicks
+        ]
         row = [_round(before), clicks, list(counted.words)]
         if row not in self.found:
             self.found.append(row)
         return self.found.index(row)
 
 
-def _syllables(played, studied, spans, share) -> list[list]:
+def _pace(when, span: BarSpan) -> float:
+    """Seconds of the recording that a second of the notes lasts in this bar."""
+    return (when(span.at + span.seconds) - when(span.at)) / span.seconds
+
+
+def _half(one: PlayedBar, share: Fraction) -> float:
+    return bar_seconds(middle(one.bar), one.tempo, share, one.graduals)
+
+
+def _syllables(played, studied, spans, share, when) -> list[list]:
     """What is said aloud over the bars: every beat, and between them what is played."""
     return [
-        [
-            _round(
-                span.at + bar_seconds(one.sounds_at(count.at), one.tempo, share, one.graduals)
-            ),
-            count.say,
-            int(count.main),
-        ]
+        [_round(when(span.at + _later(one, count.at, share))), count.say, int(count.main)]
         for one, bar, span in zip(played, studied, spans, strict=True)
         for count in bar.counts
         if count.main or not count.silent
     ]
+
+
+def _later(one: PlayedBar, at: Fraction, share: Fraction) -> float:
+    """Seconds from where its bar starts until a place in it sounds."""
+    return bar_seconds(one.sounds_at(at), one.tempo, share, one.graduals)
 
 
 def _bits(patterns) -> int:

@@ -1,5 +1,8 @@
 """Pieces, each bar a row of its own."""
 
+from pathlib import Path
+from uuid import uuid4
+
 from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
@@ -100,6 +103,25 @@ class BarRow(models.Model):
     @property
     def bar(self) -> Bar:
         return bar_from_json(self.data)
+
+
+def _unguessed(_recording: "Recording", name: str) -> str:
+    return f"{uuid4()}{Path(name).suffix.lower()[:6]}"
+
+
+class Recording(models.Model):
+    """A sound file of the teacher's own to play along with; ``anchors`` are (turn along the
+    road, second) pairs. The file lies in the studio's data and is served to its owner only."""
+
+    piece = models.OneToOneField(Piece, models.CASCADE, related_name="recording")
+    file = models.FileField(upload_to=_unguessed)
+    name = models.CharField(max_length=120)
+    content_type = models.CharField(max_length=20)
+    size = models.PositiveIntegerField()  # bytes
+    anchors = models.JSONField(default=list)
+
+    def __str__(self) -> str:
+        return self.name
 
 
 class Draft(models.Model):

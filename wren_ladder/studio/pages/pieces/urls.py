@@ -1,6 +1,6 @@
 from django.urls import path
 
-from wren_ladder.studio.pages.pieces import editor_views, import_views, views
+from wren_ladder.studio.pages.pieces import editor_views, import_views, room_views, views
 
 # The editor of a new piece, and of one that is there: the same pages for both.
 EDITOR = [
@@ -23,6 +23,11 @@ urlpatterns = [
     path("imports/<int:pk>/save/", import_views.import_save, name="import-save"),
     path("imports/<int:pk>/discard/", import_views.import_discard, name="import-discard"),
     path("<int:pk>/", views.piece_page, name="piece"),
+    path("<int:pk>/room/", room_views.piece_room, name="piece-room"),
+    path("<int:pk>/room/recording/", room_views.recording_attach, name="recording-attach"),
+    path("<int:pk>/room/recording/place/", room_views.recording_place, name="recording-place"),
+    path("<int:pk>/room/recording/take/", room_views.recording_delete, name="recording-delete"),
+    path("<int:pk>/room/recording/file/", room_views.recording_file, name="recording-file"),
     path("<int:pk>/vocabulary/", views.piece_vocabulary, name="piece-vocabulary"),
     path("<int:pk>/vocabulary.pdf", views.piece_vocabulary_pdf, name="piece-vocabulary-pdf"),
     path("<int:pk>/road/", views.piece_road, name="piece-road"),

@@ -199,6 +199,7 @@
     tempo(bpm) {
       const rate = bpm / this.score.bpm;
       if (rate === this.rate) return;
+      if (this.choice.paced) this.choice.paced(rate);
       const at = this.anchor.at + (this.horizon - this.anchor.audio) * this.rate;
       this.anchor = { audio: this.horizon, at };
       this.rate = rate;
@@ -230,6 +231,7 @@
       }
       this.rate = this.choice.bpm / this.score.bpm;
       this.anchor = { audio: at, at: 0 };
+      if (this.choice.opens) this.choice.opens(at, this.round, this.rate);
       this.events = this.round.events;
       this.length = this.round.seconds;
       this.next = 0;
@@ -267,7 +269,7 @@
   const USUAL = {
     first: 0, last: null, from: null, to: null, gap: null, rounds: 0, kit: 1, limbs: {}, drums: {},
     countIn: true, click: true, pattern: 0, on: 1, off: 0, clickGain: 0.8, aloud: false, wordGain: 1, crash: false,
-    faster: null,
+    faster: null, opens: null,
   };
 
   // ---- live -------------------------------------------------------------------------------

@@ -96,6 +96,10 @@
       this.tempo.value = (this.field && this.field.value) || place.dataset.start || this.score.bpm;
       this.choice = { ...USUAL, limbs: {}, drums: {}, gap: this.score.gap, faster: (n) => this.faster(n) };
       this.taps = [];
+      this.recording = document.getElementById(place.dataset.recording || "");
+      if (this.recording) this.choice.opens = (at, round, rate) => this.playAlong(at, round, rate);
+      if (this.recording) this.choice.paced = (rate) => { this.recording.playbackRate = rate; };
+      if ("pick" in place.dataset) this.pickBars();
       this.fill();
       this.recall();
       place.addEventListener("input", (event) => this.changed(event));
@@ -141,7 +145,12 @@
       this.read();
     }
 
-    get bpm() { return within(SLOWEST, Math.round(Number(this.tempo.value)) || this.score.bpm, FASTEST); }
+    // A recording keeps its sound at 50 to 110 % only.
+    get bpm() {
+      const { bpm } = this.score;
+      const [low, high] = this.recording ? [Math.ceil(bpm * 0.5), Math.floor(bpm * 1.1)] : [SLOWEST, FASTEST];
+      return within(low, Math.round(Number(this.tempo.value)) || bpm, high);
+    }
 
     read() {
       const { choice } = this;
@@ -231,7 +240,10 @@
 
     // While a number is being typed its field is left alone.
     retune(bpm, typing) {
-      if (!typing) this.tempo.value = within(SLOWEST, bpm, FASTEST);
+      if (!typing) {
+        this.tempo.value = bpm;
+        this.tempo.value = this.bpm;
+      }
       if (this.field) this.field.value = this.bpm;
       this.choice.bpm = this.bpm;
       if (this.playing) this.playing.tempo(this.bpm);
@@ -284,6 +296,45 @@
       requestAnimationFrame(() => this.follow(player));
     }
 
+    // The recording begins with the round, and is put right where it has drifted from it.
+    playAlong(at, round, rate) {
+      const { recording } = this;
+      const later = (seconds, act) => setTimeout(() => { if (this.going) act(); }, Math.max(0, seconds * 1000));
+      const second = () => round.from + (window.wren.now - at) * recording.playbackRate;
+      later(at - window.wren.now, () => {
+        recording.preservesPitch = true;
+        recording.playbackRate = rate;
+        recording.currentTime = Math.max(0, second());
+        recording.play().catch(() => {});
+      });
+      later(at - window.wren.now + 0.4, () => {
+        if (Math.abs(recording.currentTime - second()) > 0.04) recording.currentTime = second();
+      });
+      const bars = (round.to - round.from) / rate;
+      if (round.seconds > round.to - round.from) later(at - window.wren.now + bars, () => recording.pause());
+    }
+
+    // A bar of the chart that is pressed is looped; with shift all up to it.
+    pickBars() {
+      document.querySelector(this.place.dataset.music).addEventListener("click", (event) => {
+        const line = event.target.closest(".staff-svg");
+        if (!line) return;
+        const middle = (note) => { const box = note.getBoundingClientRect(); return box.left + box.width / 2; };
+        const notes = [...line.querySelectorAll("[id]")].filter((note) => /l\d+-b\d+h\d+/.test(note.id));
+        const away = (note) => Math.abs(middle(note) - event.clientX);
+        const near = notes.sort((one, other) => away(one) - away(other))[0];
+        if (!near) return;
+        const [, first, place] = near.id.match(/l(\d+)-b(\d+)/).map(Number);
+        const turn = this.score.bars.findIndex((bar) => bar[6] === first + place);
+        if (turn < 0) return;
+        if (!event.shiftKey) this.find("first").value = turn;
+        this.find("last").value = turn;
+        this.find("last").dispatchEvent(new Event("input", { bubbles: true }));
+        const [from, to] = [this.choice.first, this.choice.last].map((at) => this.score.bars[at][2]);
+        this.find("where").textContent = from === to ? `bar ${from}` : `bars ${from} to ${to}`;
+      });
+    }
+
     show(going) {
       this.going = going;
       const button = this.find("play");
@@ -293,6 +344,7 @@
 
     ended(began) {
       this.show(false);
+      if (this.recording) this.recording.pause();
       leaving.unobserve(this.place);
       if (this.drawing) this.drawing.fade(Infinity);
       const seconds = (Date.now() - began.at) / 1000;
