@@ -1,6 +1,7 @@
 """A sound file beside a piece: taken in, placed, served to its owner, gone with its piece."""
 
 import io
+import json
 import wave
 from datetime import timedelta
 from pathlib import Path
@@ -13,6 +14,11 @@ from tests.studio.base import StudioTest, make_piece, make_teacher
 from wren_ladder.studio.bin.models import KEPT, Binned
 from wren_ladder.studio.changes.bin import empty_old, put_back
 from wren_ladder.studio.changes.recordings import content_type_of
+from wren_ladder.studio.exchange.studio_file import (
+    StudioFileError,
+    read_studio_file,
+    restore,
+)
 from wren_ladder.studio.pieces.models import Recording
 
 
@@ -154,26 +160,33 @@ class Going(RecordingTest):
         self.file = self.path()
 
     def test_taken_away_it_lies_in_the_bin_and_comes_back(self):
-        self.client.post(self.address("recording-delete"))
+        with self.captureOnCommitCallbacks(execute=True):
+            self.client.post(self.address("recording-delete"))
         self.assertEqual(Recording.objects.count(), 0)
         self.assertTrue(self.file.exists())
-        put_back(Binned.objects.get())
+        with self.captureOnCommitCallbacks(execute=True):
+            put_back(Binned.objects.get())
         self.assertEqual(self.path(), self.file)
         self.assertTrue(self.file.exists())
 
     def test_the_piece_takes_its_file_along_and_erasing_deletes_it(self):
-        self.client.post(reverse("piece-delete", args=[self.piece.pk]))
-        self.assertTrue(self.file.exists())
         later = timezone.localdate() + KEPT + timedelta(days=1)
-        empty_old(self.teacher, later)
+        with self.captureOnCommitCallbacks(execute=True):
+            self.client.post(reverse("piece-delete", args=[self.piece.pk]))
+        self.assertTrue(self.file.exists())
+        with self.captureOnCommitCallbacks(execute=True):
+            empty_old(self.teacher, later)
         self.assertFalse(self.file.exists())
 
     def test_deleted_for_good_at_once_it_is_gone(self):
-        self.client.post(reverse("piece-delete", args=[self.piece.pk]), {"for_good": "1"})
+        address = reverse("piece-delete", args=[self.piece.pk])
+        with self.captureOnCommitCallbacks(execute=True):
+            self.client.post(address, {"for_good": "1"})
         self.assertFalse(self.file.exists())
 
     def test_another_file_takes_its_place(self):
-        self.attach(sound(3), "other.wav")
+        with self.captureOnCommitCallbacks(execute=True):
+            self.attach(sound(3), "other.wav")
         self.assertFalse(self.file.exists())
         self.assertEqual(Recording.objects.get().name, "other.wav")
 
@@ -183,3 +196,44 @@ class Going(RecordingTest):
         self.piece.refresh_from_db()
         page = self.client.get(self.address("piece-room") + "?with=recording")
         self.assertEqual(page.status_code, 200)
+
+
+class InTheStudioFile(RecordingTest):
+    def file(self, **asked):
+        answer = self.client.get(reverse("studio-json"), asked)
+        return b"".join(answer.streaming_content)
+
+    def test_it_comes_along_where_asked_for_and_is_put_back(self):
+        self.attach()
+        self.place(taps="[1, 3, 5, 7]")
+        self.assertNotIn(b"recordings", self.file())
+        data = self.file(recordings=1)
+        restore(read_studio_file(data), self.teacher)
+        recording = Recording.objects.get()
+        self.assertEqual(recording.file.read(), sound())
+        self.assertEqual(recording.anchors, [[0, 1], [1, 3], [2, 5], [3, 7]])
+        self.assertEqual((recording.name, recording.piece.title), ("mine.wav", "Quay"))
+
+    def test_a_wrong_row_is_named_and_nothing_is_changed(self):
+        self.attach()
+        whole = json.loads(self.file(recordings=1))
+        for field, wrong, said in (
+            ("sound", "???", "row 1: its sound is no base64"),
+            ("sound", "TVo=", "row 1: its sound is no sound file"),
+            ("piece", 999, "row 1: there is no piece 999"),
+            ("anchors", "x", "row 1: it has no piece, name, anchors, sound"),
+            ("anchors", [1], "row 1"),
+        ):
+            with self.subTest(said):
+                row = {**whole["recordings"][0], field: wrong}
+                broken = json.dumps({**whole, "recordings": [row]}).encode()
+                with (
+                    self.captureOnCommitCallbacks(execute=True),
+                    self.assertRaisesRegex(StudioFileError, said),
+                ):
+                    restore(read_studio_file(broken), self.teacher)
+                self.assertTrue(self.path().exists())
+                self.assertEqual(Recording.objects.get().name, "mine.wav")
+        with self.assertRaisesRegex(StudioFileError, "the recordings are no list"):
+            broken = json.dumps({**whole, "recordings": 3}).encode()
+            restore(read_studio_file(broken), self.teacher)

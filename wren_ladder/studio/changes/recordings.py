@@ -30,6 +30,7 @@ BEGINNINGS = (
     (b"WAVE", 8, "audio/wav", "WAV"),
     (b"ftyp", 4, "audio/mp4", "M4A"),
 )
+BINNED_WITH = (Recording._meta.label_lower, Piece._meta.label_lower)
 KINDS = ", ".join(dict.fromkeys(name for *_, name in BEGINNINGS))
 
 
@@ -86,19 +87,25 @@ def time_of(recording: Recording) -> RecordedTime | None:
 
 @receiver(post_delete, sender=Recording)
 def _forget(instance: Recording, **_kwargs) -> None:
-    """The file goes with its row, unless that lies in the bin."""
-    rows = Binned.objects.filter(owner=instance.piece.owner_id).values_list("rows", flat=True)
-    if instance.file.name not in _files_of(rows):
-        instance.file.delete(save=False)
+    _delete_unused(instance.file.name)
 
 
 @receiver(post_delete, sender=Binned)
 def _forget_binned(instance: Binned, **_kwargs) -> None:
-    """What was erased in the bin, and not put back from it, leaves no file either."""
-    storage = Recording._meta.get_field("file").storage
     for name in _files_of([instance.rows]):
-        if not Recording.objects.filter(file=name).exists():
-            storage.delete(name)
+        _delete_unused(name)
+
+
+def _delete_unused(name: str) -> None:
+    """A file goes when neither a recording nor one in the bin has it any more; and only once
+    that is certain, for what fails half-way is undone in the database alone."""
+
+    def delete() -> None:
+        binned = Binned.objects.filter(kind__in=BINNED_WITH).values_list("rows", flat=True)
+        if not Recording.objects.filter(file=name).exists() and name not in _files_of(binned):
+            Recording._meta.get_field("file").storage.delete(name)
+
+    transaction.on_commit(delete)
 
 
 def _files_of(rows: Iterable[list[dict]]) -> set[str]:

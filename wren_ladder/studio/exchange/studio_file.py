@@ -19,6 +19,7 @@ from wren_ladder.studio.changes.exercises import part_drills
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes
 from wren_ladder.studio.climb.standings import refresh_all
 from wren_ladder.studio.exchange.lifts import LIFTS
+from wren_ladder.studio.exchange.recordings import recording_lines, take_in
 from wren_ladder.studio.lessons.models import Lesson, Period
 from wren_ladder.studio.pieces.models import BarRow, Piece
 from wren_ladder.studio.plans.models import (
@@ -32,6 +33,7 @@ from wren_ladder.studio.plans.models import (
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.teaching.models import TeachingStyle
 
+RECORDINGS = "recordings"  # beside the tables
 KIND, VERSION = "wren-ladder studio", 5
 # In the order of their references, each with the way to its owner.
 TABLES: tuple[tuple[type[models.Model], str], ...] = (
@@ -82,8 +84,8 @@ def fields_of(model: type[models.Model]) -> list[models.Field]:
     return [field for field in model._meta.concrete_fields if field.name not in out]
 
 
-def studio_lines(teacher: AbstractBaseUser) -> Iterator[str]:
-    """The file in pieces, a line for each row."""
+def studio_lines(teacher: AbstractBaseUser, recordings: bool = False) -> Iterator[str]:
+    """The file in pieces, a line for each row; recordings are large, so only if asked for."""
     yield f'{{"kind": "{KIND}", "version": {VERSION}, "tables": {{'
     for place, (model, way) in enumerate(TABLES):
         yield f'{"," if place else ""}\n"{name_of(model)}": ['
@@ -96,7 +98,12 @@ def studio_lines(teacher: AbstractBaseUser) -> Iterator[str]:
             yield f"{comma}\n{line}"
             comma = ","
         yield "]"
-    yield "}}\n"
+    yield "}"
+    if recordings:
+        yield ', "recordings": ['
+        yield from recording_lines(teacher)
+        yield "]"
+    yield "}\n"
 
 
 def read_studio_file(data: bytes) -> dict[str, list[dict]]:
@@ -123,7 +130,7 @@ def read_studio_file(data: bytes) -> dict[str, list[dict]]:
         rows = tables.get(name_of(model))
         if not isinstance(rows, list) or not all(isinstance(row, dict) for row in rows):
             raise StudioFileError(f"the table '{name_of(model)}' is missing or no list")
-    return tables
+    return {**tables, RECORDINGS: whole.get(RECORDINGS, [])}
 
 
 def is_empty(teacher: AbstractBaseUser) -> bool:
@@ -148,6 +155,10 @@ def restore(tables: dict[str, list[dict]], teacher: AbstractBaseUser) -> dict[st
                 f"{name_of(model)}: two rows are the same: {error}"
             ) from error
         numbers[model] = {row["id"]: one for row, one in zip(rows, made, strict=True)}
+    try:
+        take_in(tables.get(RECORDINGS, []), numbers[Piece])
+    except ValueError as error:
+        raise StudioFileError(str(error)) from error
     try:
         part_drills()
         refresh_all(Plan.objects.filter(owner=teacher))

@@ -1,7 +1,7 @@
 from django import forms
 
 MOST_TABLE = 900 * 1024  # bytes; a request holds no more text than a megabyte
-MOST_STUDIO = 64 * 1024 * 1024
+MOST_STUDIO = 256 * 1024 * 1024  # recordings are large
 
 
 class TableForm(forms.Form):
@@ -44,7 +44,7 @@ class StudioForm(forms.Form):
     def clean_file(self):
         upload = self.cleaned_data["file"]
         if upload.size > MOST_STUDIO:
-            raise forms.ValidationError("At most 64 MB.")
+            raise forms.ValidationError("At most 256 MB.")
         return upload
 
     def clean(self):

@@ -110,7 +110,9 @@ def calendar_ics(request):
 @require_safe
 def studio_json(request):
     name = f"studio-{timezone.localdate():%Y-%m-%d}.json"
-    return _download(studio_lines(request.user), "application/json", name)
+    return _download(
+        studio_lines(request.user, "recordings" in request.GET), "application/json", name
+    )
 
 
 def _download(data: Iterable[str | bytes], kind: str, name: str) -> StreamingHttpResponse:

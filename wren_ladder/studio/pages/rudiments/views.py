@@ -1,21 +1,27 @@
 """The rudiment shelf, and sending a drill from it to a student."""
 
+from fractions import Fraction
+
 from django.contrib import messages
 from django.http import Http404
 from django.shortcuts import redirect, render
 from django.utils.text import slugify
 from django.views.decorators.http import require_http_methods, require_safe
 
+from wren_ladder.drumming.chart import Tempo
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.rudiments import RUDIMENTS, Family, inversion_drills
 from wren_ladder.studio.changes.exercises import send_drill
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, engrave_each
 from wren_ladder.studio.drawing.limb_view import limb_view
+from wren_ladder.studio.drawing.sound import sound_of_bars
 from wren_ladder.studio.pages.requests import posted
 from wren_ladder.studio.pages.rudiments import shelf
 from wren_ladder.studio.pages.rudiments.forms import SendForm
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.teaching.models import style_of, syllabus_of
+
+DRILL_TEMPO = Tempo(Fraction(1), 60)
 
 
 @require_safe
@@ -66,6 +72,7 @@ def rudiment_page(request, slug):
         "grade": syllabus_of(request.user.pk).get(drill.name),
         "staff": engrave([studied], Layout(), BAR_WIDTH, "drill-"),
         "limbs": limb_view(studied),
+        "sound": sound_of_bars([studied], DRILL_TEMPO),
         "places": shelf.occurrences(request.user).get(drill.name, []),
         "roll": shelf.roll_of(drill.name),
         "form": form,

@@ -4,7 +4,8 @@
   "use strict";
   const { USUAL } = window.wren;
   const SLOWEST = 20, FASTEST = 300; // BPM
-  const SHOWN = 140; // milliseconds that a stroke stays marked
+  const SHOWN = 200; // milliseconds that a stroke stays marked
+  const NEAR = 0.03; // seconds that a recording may be off
   const KEPT = "wren-room"; // where this browser keeps click, volume and the like
   const LEVELS = [[1, "heard"], [0.3, "soft"], [0, "silent"]];
   const TAKES_SPACE = "input:not([type=range]), textarea, select, button, summary, a, [contenteditable], dialog";
@@ -307,9 +308,15 @@
         recording.currentTime = Math.max(0, second());
         recording.play().catch(() => {});
       });
-      later(at - window.wren.now + 0.4, () => {
-        if (Math.abs(recording.currentTime - second()) > 0.04) recording.currentTime = second();
-      });
+      let lead = 0; // how long the browser takes to jump
+      for (const after of [0.5, 1.2, 2.5]) {
+        later(at - window.wren.now + after, () => {
+          const late = second() - recording.currentTime;
+          if (Math.abs(late) < NEAR || recording.paused) return;
+          lead = within(0, lead + late, 0.3);
+          recording.currentTime = second() + lead;
+        });
+      }
       const bars = (round.to - round.from) / rate;
       if (round.seconds > round.to - round.from) later(at - window.wren.now + bars, () => recording.pause());
     }
