@@ -16,7 +16,8 @@ WIDE, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 800}
 def main(address: str) -> None:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(
-            executable_path=shutil.which("chromium"), args=["--no-sandbox"]
+            executable_path=shutil.which("chromium"),
+            args=["--no-sandbox", "--autoplay-policy=no-user-gesture-required"],
         )
         page = browser.new_page(viewport=WIDE)
         page.goto(f"{address}/log-in/")
@@ -53,8 +54,11 @@ def main(address: str) -> None:
         page.goto(f"{address}/pieces/")
         page.get_by_role("link", name="Harbour Wall Shuffle").click()
         take(page, "piece")
-        page.get_by_role("link", name="Chart").click()
-        take(page, "chart")
+        page.get_by_role("link", name="Practice room").click()
+        page.locator(".room-start").click()
+        page.wait_for_timeout(6000)
+        take(page, "practice-room")
+        page.keyboard.press("Space")
         page.get_by_role("link", name="Harbour Wall Shuffle").click()
         page.get_by_role("link", name="Road map").click()
         take(page, "road-map")
@@ -93,8 +97,13 @@ def main(address: str) -> None:
         page.goto(f"{address}/students/")
         page.get_by_role("link", name="Mira Lindahl").click()
         take(page, "student")
+        page.goto(f"{address}/students/")
+        page.get_by_role("link", name="Ines Okafor").click()
         page.set_viewport_size(PHONE)
         page.get_by_role("link", name="See it").click()
+        things = page.locator(".lesson-way a")
+        if things.count() > 1:  # today may be a day of rest
+            things.nth(1).click()
         take(page, "link-phone")
         browser.close()
 

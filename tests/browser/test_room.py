@@ -14,6 +14,9 @@ from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.students.links import open_link, path_of, revoke
 
+RINGED = """() => { const canvas = document.querySelector(".stroke-marks");
+  const { data } = canvas.getContext("2d").getImageData(0, 0, canvas.width, canvas.height);
+  return data.some((one) => one > 0); }"""
 TOUCH = 44  # pixels: WCAG 2.2, 2.5.5 Target Size (Enhanced)
 
 
@@ -59,7 +62,7 @@ class OnTheDesk(RoomTest):
         expect(self.where).to_have_text(re.compile("counting in: [1-4]"))
         expect(self.where).to_have_text(re.compile("bar 1 · round 1"))
         expect(page.locator(".hushed")).not_to_have_count(0)
-        expect(page.locator(".sounding").first).to_be_attached()
+        page.wait_for_function(RINGED)
         expect(speed).to_have_value("110")  # the next of its rungs, after one round
         self.press("c")
         expect(page.get_by_text("Logged: 110")).to_be_visible()

@@ -2,14 +2,12 @@
 // from one template into every [data-room]; buttons with data-play sound by themselves.
 (function () {
   "use strict";
-  const { USUAL } = window.wren;
+  const { USUAL, Drawing } = window.wren;
   const SLOWEST = 20, FASTEST = 300; // BPM
-  const SHOWN = 200; // milliseconds that a stroke stays marked
   const NEAR = 0.03; // seconds that a recording may be off
   const KEPT = "wren-room"; // where this browser keeps click, volume and the like
   const LEVELS = [[1, "heard"], [0.3, "soft"], [0, "silent"]];
   const TAKES_SPACE = "input:not([type=range]), textarea, select, button, summary, a, [contenteditable], dialog";
-  const still = matchMedia("(prefers-reduced-motion: reduce)");
   const rooms = new Map(); // element -> Room
 
   const scoreOf = (id) => JSON.parse(document.getElementById(id).textContent);
@@ -17,73 +15,6 @@
 
   function kept() {
     try { return JSON.parse(localStorage.getItem(KEPT)) || {}; } catch (error) { return {}; }
-  }
-
-  // The drawn strokes of a score, by turn and hit, wherever the page shows them.
-  class Drawing {
-    constructor(place, score) {
-      this.strokes = new Map();
-      this.lines = new Map(); // turn -> what has to be in sight
-      this.marked = new Map();
-      if (!place) return;
-      const notes = new Map();
-      const add = (key, element) => notes.set(key, [...(notes.get(key) || []), element]);
-      for (const element of place.querySelectorAll(".staff-svg [id]")) {
-        const id = element.id.match(/(?:l(\d+)-)?b(\d+)h(\d+)(?:t\d+)?$/);
-        if (id) add(`${id[1] === undefined ? "turn" : "bar"} ${Number(id[1] || 0) + Number(id[2])} ${id[3]}`, element);
-      }
-      for (const element of place.querySelectorAll(".limb-view .stroke[data-hit]")) {
-        add(`turn 0 ${element.dataset.hit}`, element);
-      }
-      for (const row of score.strokes) {
-        const [turn, hit] = [row[5], row[6]];
-        const keys = [`turn ${turn} ${hit}`, `bar ${score.bars[turn][6]} ${hit}`];
-        const found = keys.flatMap((key) => notes.get(key) || []);
-        if (!found.length) continue;
-        this.strokes.set(`${turn} ${hit}`, found);
-        if (!this.lines.has(turn)) this.lines.set(turn, found[0].closest("svg"));
-      }
-    }
-
-    mark(turn, hit, now) {
-      for (const element of this.strokes.get(`${turn} ${hit}`) || []) {
-        element.classList.add("sounding");
-        this.marked.set(element, now + SHOWN / 1000);
-        this.follow(element);
-      }
-    }
-
-    // A staff wider than the screen moves on before its edge is reached.
-    follow(element) {
-      const box = element.closest(".scroll");
-      if (!box || still.matches || box.scrollWidth <= box.clientWidth) return;
-      const from = element.getBoundingClientRect().left - box.getBoundingClientRect().left;
-      if (from < 0 || from > box.clientWidth * 0.7) {
-        box.scrollBy({ left: from - box.clientWidth * 0.2, behavior: "smooth" });
-      }
-    }
-
-    fade(now) {
-      for (const [element, until] of this.marked) {
-        if (until > now) continue;
-        element.classList.remove("sounding");
-        this.marked.delete(element);
-      }
-    }
-
-    // The bar that comes next is in sight before it is needed.
-    look(turn) {
-      const line = this.lines.get(turn);
-      if (!line || still.matches) return;
-      const { top, bottom } = line.getBoundingClientRect();
-      if (top < 60 || bottom > innerHeight - 20) line.scrollIntoView({ block: "center", behavior: "smooth" });
-    }
-
-    hush(silent) {
-      for (const [key, elements] of this.strokes) {
-        for (const element of elements) element.classList.toggle("hushed", silent(key));
-      }
-    }
   }
 
   class Room {
@@ -94,6 +25,7 @@
       this.score = scoreOf(place.dataset.room);
       this.rungs = (place.dataset.rungs || "").split(" ").filter(Boolean).map(Number);
       this.tempo = this.find("bpm");
+      this.tempo.closest("label").hidden = "tempoBeside" in place.dataset; // one field is enough
       this.tempo.value = (this.field && this.field.value) || place.dataset.start || this.score.bpm;
       this.choice = { ...USUAL, limbs: {}, drums: {}, gap: this.score.gap, faster: (n) => this.faster(n) };
       this.taps = [];
@@ -283,6 +215,7 @@
 
     async play() {
       this.read();
+      if (this.drawing) this.drawing.clear();
       this.drawing = new Drawing(this.place.closest(this.place.dataset.music || ".panel"), this.score);
       this.hush();
       this.show(true);
@@ -353,7 +286,7 @@
       this.show(false);
       if (this.recording) this.recording.pause();
       leaving.unobserve(this.place);
-      if (this.drawing) this.drawing.fade(Infinity);
+      if (this.drawing) this.drawing.clear();
       const seconds = (Date.now() - began.at) / 1000;
       const told = {
         step: this.place.dataset.room, seconds, rounds: this.player ? this.player.number : 0,
