@@ -10,7 +10,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 from django.utils import timezone
 
-from tests.studio.base import StudioTest, make_piece, make_teacher
+from tests.studio.base import StudioTest, make_piece, make_plan, make_student, make_teacher
 from wren_ladder.studio.bin.models import KEPT, Binned
 from wren_ladder.studio.changes.bin import empty_old, put_back
 from wren_ladder.studio.changes.recordings import content_type_of
@@ -20,6 +20,7 @@ from wren_ladder.studio.exchange.studio_file import (
     restore,
 )
 from wren_ladder.studio.pieces.models import Recording
+from wren_ladder.studio.students.links import open_link, path_of, revoke
 
 
 def sound(seconds: float = 12) -> bytes:
@@ -151,6 +152,41 @@ class Serving(RecordingTest):
         self.client.logout()
         self.assertEqual(self.ask().status_code, 302)
         self.assertEqual(Recording.objects.count(), 1)
+
+
+class ForTheStudent(RecordingTest):
+    """Behind the private link: the pieces that the student climbs, and their recordings."""
+
+    def setUp(self):
+        super().setUp()
+        self.student = make_student(self.teacher)
+        self.attach()
+        self.place(second="1", bpm="120")
+        make_plan(self.piece, self.student)
+        open_link(self.student)
+        self.client.logout()
+        self.signed = path_of(self.student).split("/")[-2]
+
+    def open(self, name, piece, **asked):
+        return self.client.get(reverse(name, args=[self.signed, piece.pk]), asked)
+
+    def test_a_piece_is_played_with_the_drums_or_the_recording(self):
+        page = self.open("link-piece", self.piece)
+        self.assertContains(page, "With the recording")
+        self.assertNotContains(page, "<audio")
+        along = self.open("link-piece", self.piece, **{"with": "recording"})
+        self.assertContains(along, 'data-recording="recording"')
+        whole = self.open("link-recording", self.piece)
+        self.assertEqual(b"".join(whole.streaming_content), sound())
+        self.assertContains(self.client.get(path_of(self.student)), "Play the whole piece")
+
+    def test_no_other_piece_and_nothing_once_it_is_revoked(self):
+        other = make_piece(self.teacher, title="Other")
+        for name in ("link-piece", "link-recording"):
+            self.assertEqual(self.open(name, other).status_code, 404)
+        revoke(self.student)
+        for name in ("link-piece", "link-recording"):
+            self.assertEqual(self.open(name, self.piece).status_code, 404)
 
 
 class Going(RecordingTest):

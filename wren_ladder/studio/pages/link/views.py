@@ -3,7 +3,7 @@
 from django.contrib import messages
 from django.contrib.auth.decorators import login_not_required
 from django.http import Http404, JsonResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import get_object_or_404, redirect, render
 from django.templatetags.static import static
 from django.urls import reverse
 from django.utils import timezone
@@ -14,9 +14,13 @@ from wren_ladder.studio.climb.models import HomeMinutes, Where
 from wren_ladder.studio.pages.climb.entries import answer
 from wren_ladder.studio.pages.link.forms import MinutesForm
 from wren_ladder.studio.pages.link.page import link_context
+from wren_ladder.studio.pages.pieces.room_page import room_context
+from wren_ladder.studio.pages.pieces.room_views import sent_recording
 from wren_ladder.studio.pages.plans.lookups import STEPS
 from wren_ladder.studio.pages.requests import owned_or_404
 from wren_ladder.studio.pages.sent_once import sent_once
+from wren_ladder.studio.pieces.models import Piece, Recording
+from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.links import open_link, path_of, revoke, student_or_404
 from wren_ladder.studio.students.models import Student
 
@@ -72,6 +76,29 @@ def link_manifest(request, signed):
         },
         content_type="application/manifest+json",
     )
+
+
+@login_not_required
+@never_cache
+@require_safe
+def link_piece(request, signed, pk):
+    """A whole piece that the student climbs, with the drums or along its recording."""
+    student = student_or_404(signed)
+    request.teaches = student.owner_id
+    context = room_context(_piece(student, pk), request.GET.get("with") == "recording")
+    return render(request, "link/piece.html", {**context, "signed": signed, "student": student})
+
+
+@login_not_required
+@require_safe
+def link_recording(request, signed, pk):
+    piece = _piece(student_or_404(signed), pk)
+    return sent_recording(request, get_object_or_404(Recording, piece=piece))
+
+
+def _piece(student: Student, pk: int) -> Piece:
+    climbing = student.plans.filter(status=Plan.Status.CLIMBING).values("piece")
+    return get_object_or_404(Piece, pk=pk, pk__in=climbing)
 
 
 @login_not_required

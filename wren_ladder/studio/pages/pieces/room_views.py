@@ -63,7 +63,10 @@ def recording_delete(request, pk):
 @require_safe
 def recording_file(request, pk) -> HttpResponse:
     """The file to its owner alone, whole or the part that a player asks for."""
-    recording = _recording(request, pk)
+    return sent_recording(request, _recording(request, pk))
+
+
+def sent_recording(request, recording: Recording) -> HttpResponse:
     try:
         file = recording.file.open("rb")
     except FileNotFoundError:
