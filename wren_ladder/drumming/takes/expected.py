@@ -1,0 +1,79 @@
+"""What a take should have: the onsets of a performance, pass after pass, as it is heard.
+
+The same values sound, are written as MIDI and are judged.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import groupby
+
+from wren_ladder.drumming.chart import Drum
+from wren_ladder.drumming.hands import Limb
+from wren_ladder.drumming.performance import Onset, OnsetKind, Performance
+from wren_ladder.drumming.takes.heard import Source
+
+TOGETHER = 0.001  # seconds: written as one moment
+
+
+@dataclass(frozen=True, slots=True)
+class Expected:
+    """One main stroke, or for a source that knows no drums one moment; ``at`` in seconds from
+    where the first pass starts. ``onsets`` are those of the performance that it stands for."""
+
+    at: float
+    drum: Drum | None
+    limb: Limb | None  # None where several strike, or nobody is known
+    onsets: tuple[Onset, ...]
+    number: int  # of the pass, from 0
+    bar: int  # of the bars of all passes in turn, from 0
+
+    @property
+    def onset(self) -> Onset:
+        return self.onsets[0]
+
+
+@dataclass(frozen=True, slots=True)
+class ExpectedBar:
+    """A bar at its turn: where it begins and what it should have."""
+
+    at: float
+    seconds: float
+    number: int  # of the pass
+    turn: int  # within the pass
+    strokes: tuple[Expected, ...]
+
+
+def expected_bars(
+    performance: Performance, passes: int, source: Source
+) -> tuple[ExpectedBar, ...]:
+    """The bars of so many passes in turn; graces and the inside of rolls are asked of their
+    main strokes, not by themselves. Empty bars between passes last, and have no strokes."""
+    mains = [one for one in performance.onsets if one.kind is OnsetKind.MAIN]
+    by_turn = {
+        turn: list(onsets) for turn, onsets in groupby(mains, key=lambda onset: onset.turn)
+    }
+    found = []
+    for number in range(passes):
+        start = number * performance.seconds
+        for turn, span in enumerate(performance.bars):
+            bar = len(found)
+            moments = _moments(by_turn.get(turn, ()), source.names_drums)
+            strokes = tuple(
+                Expected(start + onsets[0].at, drum, limb, onsets, number, bar)
+                for drum, limb, onsets in moments
+            )
+            found.append(ExpectedBar(start + span.at, span.seconds, number, turn, strokes))
+    return tuple(found)
+
+
+def _moments(onsets: Sequence[Onset], named: bool):
+    """(drum, limb, onsets) of every stroke, or of every moment where drums have no names."""
+    if named:
+        return [(one.drum, one.limb, (one,)) for one in onsets]
+    found: list[list[Onset]] = []
+    for one in onsets:
+        if found and one.at - found[-1][0].at < TOGETHER:
+            found[-1].append(one)
+        else:
+            found.append([one])
+    return [(None, each[0].limb if len(each) == 1 else None, tuple(each)) for each in found]

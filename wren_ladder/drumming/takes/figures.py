@@ -1,0 +1,219 @@
+"""What can be measured of a take: for each limb how late and how even, two that should be one,
+flams, strength; every figure with its unit and the number of strokes it stands on.
+
+How late a limb is, is told against the others (``lean``), after the player's own offset and
+tempo are taken off: a late start or a slow device makes nobody late.
+"""
+
+from collections import defaultdict
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+from statistics import fmean, median
+
+from wren_ladder.drumming.chart import Drum, Touch
+from wren_ladder.drumming.hands import Limb
+from wren_ladder.drumming.performance import OnsetKind, Performance
+from wren_ladder.drumming.takes.following import Followed, Matched
+from wren_ladder.drumming.takes.heard import Heard, Source
+
+GRACE_BEFORE = 0.2  # seconds before a main stroke in which its grace is looked for
+ENOUGH = 4  # strokes that a figure stands on at least
+
+
+@dataclass(frozen=True, slots=True)
+class Figure:
+    """A number of something, in seconds unless it says otherwise, from so many strokes."""
+
+    value: float
+    strokes: int
+
+
+@dataclass(frozen=True, slots=True)
+class LimbFigures:
+    """``lean`` is how late the limb is against the rest, ``spread`` the standard deviation
+    about that."""
+
+    lean: Figure
+    spread: Figure
+
+
+@dataclass(frozen=True, slots=True)
+class Pace:
+    """``offset``: seconds that everything is late. ``faster``: of the tempo that was asked
+    for, 0.01 for one per cent."""
+
+    offset: float
+    faster: float
+
+
+@dataclass(frozen=True, slots=True)
+class Figures:
+    pace: Pace
+    limbs: dict[Limb, LimbFigures]
+    drums: dict[Drum, LimbFigures]
+    residuals: tuple[tuple[Matched, float], ...]  # seconds late, offset and tempo taken off
+    flams: Figure | None  # between grace and main stroke
+    apart: dict[
+        tuple[Limb, Limb], Figure
+    ]  # of two limbs that strike at once: second less first
+    contrast: dict[Limb, Figure]  # a hand's accents against its ghosts, as a ratio of strength
+    loudness: dict[Limb, Figure]  # mean strength, 0 to 1
+
+
+def measured(
+    followed: Followed, heard: Sequence[Heard], performance: Performance, source: Source
+) -> Figures:
+    """Nothing is measured that the source cannot tell."""
+    pace, residuals = _pace(followed.matched)
+    named = source.names_drums
+    strong = source.tells_strength
+    by_limb = _groups(residuals, lambda one: one.expected.limb)
+    return Figures(
+        pace=pace,
+        limbs=_limbs(by_limb),
+        drums=_limbs(_groups(residuals, lambda one: one.expected.drum)) if named else {},
+        residuals=tuple(residuals),
+        flams=_flams(followed.matched, heard, performance) if named else None,
+        apart=_apart(residuals) if named else {},
+        contrast=_contrast(followed.matched) if strong and named else {},
+        loudness=_loudness(followed.matched) if strong and named else {},
+    )
+
+
+def _pace(matched: Sequence[Matched]) -> tuple[Pace, list[tuple[Matched, float]]]:
+    """A line through how late the strokes are, by least squares, and what is left of each.
+    Jumps of whole bars are taken off first: each bar is late by itself where it was lost."""
+    if len(matched) < ENOUGH:
+        offset = median(one.off for one in matched) if matched else 0.0
+        return Pace(offset, 0.0), [(one, one.off - offset) for one in matched]
+    times = [one.expected.at for one in matched]
+    offs = _without_jumps([one.off for one in matched])
+    middle, mean = fmean(times), fmean(offs)
+    spread = sum((at - middle) ** 2 for at in times)
+    slope = (
+        sum((at - middle) * (off - mean) for at, off in zip(times, offs, strict=True)) / spread
+        if spread
+        else 0.0
+    )
+    start = mean - slope * middle
+    left = [
+        (one, off - start - slope * at)
+        for one, off, at in zip(matched, offs, times, strict=True)
+    ]
+    return Pace(start, 1 / (1 + slope) - 1), left
+
+
+JUMP = 0.25  # seconds from one stroke to the next that no hand is late by
+
+
+def _without_jumps(offs: Sequence[float]) -> list[float]:
+    found, gone = [offs[0]], 0.0
+    for before, after in pairwise(offs):
+        if abs(after - before) > JUMP:
+            gone += after - before
+        found.append(after - gone)
+    return found
+
+
+def _groups(
+    residuals: Iterable[tuple[Matched, float]], key: Callable[[Matched], object]
+) -> dict[object, list[tuple[Matched, float]]]:
+    found = defaultdict(list)
+    for one, left in residuals:
+        name = key(one)
+        if name is not None:
+            found[name].append((one, left))
+    return found
+
+
+def _limbs(groups) -> dict:
+    """Each against all the others: their median is what the rest plays to."""
+    found = {}
+    for name, mine in groups.items():
+        if len(mine) < ENOUGH:
+            continue
+        others = [
+            median(left for _, left in rest)
+            for other, rest in groups.items()
+            if other != name and len(rest) >= ENOUGH
+        ]
+        late = [left for _, left in mine]
+        lean = fmean(late) - (median(others) if others else 0.0)
+        found[name] = LimbFigures(Figure(lean, len(late)), Figure(_deviation(late), len(late)))
+    return found
+
+
+def _deviation(values: Sequence[float]) -> float:
+    mean = fmean(values)
+    return (sum((one - mean) ** 2 for one in values) / (len(values) - 1)) ** 0.5
+
+
+def _flams(matched, heard: Sequence[Heard], performance: Performance) -> Figure | None:
+    """From the last stroke of the drum before a main one that has a grace."""
+    graced = {(one.turn, one.hit) for one in performance.onsets if one.kind is OnsetKind.GRACE}
+    mains = {id(one.heard) for one in matched}
+    by_drum = defaultdict(list)
+    for one in sorted(heard, key=lambda stroke: stroke.at):
+        if id(one) not in mains:
+            by_drum[one.drum].append(one.at)
+    gaps = []
+    for one in matched:
+        onset = one.expected.onset
+        if (onset.turn, onset.hit) not in graced:
+            continue
+        before = [
+            one.heard.at - at
+            for at in by_drum[one.heard.drum]
+            if 0 < one.heard.at - at < GRACE_BEFORE
+        ]
+        if before:
+            gaps.append(min(before))
+    return Figure(median(gaps), len(gaps)) if len(gaps) >= ENOUGH else None
+
+
+def _apart(residuals) -> dict[tuple[Limb, Limb], Figure]:
+    """How far two limbs are apart where the page has them together."""
+    moments = defaultdict(dict)
+    for one, left in residuals:
+        if one.expected.limb is not None:
+            moments[round(one.expected.at, 4)][one.expected.limb] = left
+    gaps = defaultdict(list)
+    order = list(Limb)
+    for struck in moments.values():
+        limbs = sorted(struck, key=order.index)
+        for place, first in enumerate(limbs):
+            for second in limbs[place + 1 :]:
+                gaps[first, second].append(struck[second] - struck[first])
+    return {
+        pair: Figure(median(found), len(found))
+        for pair, found in gaps.items()
+        if len(found) >= ENOUGH
+    }
+
+
+def _strengths(matched) -> dict[Limb, list[tuple[Touch, float]]]:
+    found = defaultdict(list)
+    for one in matched:
+        if one.expected.limb is not None and one.heard.strength:
+            found[one.expected.limb].append((one.expected.onset.touch, one.heard.strength))
+    return found
+
+
+def _contrast(matched) -> dict[Limb, Figure]:
+    found = {}
+    for limb, strokes in _strengths(matched).items():
+        ghosts = [strength for touch, strength in strokes if touch is Touch.GHOST]
+        accents = [s for touch, s in strokes if touch in (Touch.ACCENT, Touch.STRONG)]
+        if len(ghosts) >= ENOUGH and len(accents) >= ENOUGH:
+            number = len(ghosts) + len(accents)
+            found[limb] = Figure(fmean(accents) / fmean(ghosts), number)
+    return found
+
+
+def _loudness(matched) -> dict[Limb, Figure]:
+    return {
+        limb: Figure(fmean(strength for _, strength in strokes), len(strokes))
+        for limb, strokes in _strengths(matched).items()
+        if len(strokes) >= ENOUGH
+    }

@@ -1,0 +1,90 @@
+"""What a finding is in one sentence, and what to do about it in another."""
+
+from wren_ladder.drumming.hands import Limb
+from wren_ladder.drumming.takes.judged import Advice, Finding, Kind
+
+MILLISECONDS = 1000
+
+
+def sentence(finding: Finding) -> str:
+    """ "The left foot comes 44 ms late (62 strokes)." """
+    return _SENTENCES[finding.kind](finding)
+
+
+def advice(finding: Finding) -> str:
+    limb = f"the {finding.limb.value}" if finding.limb else "it"
+    return {
+        Advice.AGAIN: "Play it again.",
+        Advice.SLOWER: "A rung slower, and count aloud.",
+        Advice.PAIR: f"Play {limb} with one other limb alone, then put the rest on top.",
+        Advice.LAYER: f"Take {limb} out, then put it back in at half the speed.",
+        Advice.CLICK: "With the click on every beat, counted aloud.",
+        Advice.PAD: f"On the pad first, {limb} alone, as even as the click.",
+    }[finding.advice]
+
+
+def _strokes(finding: Finding) -> str:
+    return f"({finding.strokes} stroke{'s' if finding.strokes != 1 else ''})"
+
+
+def _late(finding: Finding) -> str:
+    side = "late" if finding.seconds > 0 else "early"
+    return f"{abs(round(finding.seconds * MILLISECONDS))} ms {side}"
+
+
+def _limb(limb: Limb | None) -> str:
+    return f"the {limb.value}" if limb else "the hands"
+
+
+def _percent(share: float) -> str:
+    return f"{abs(share):.0%}"
+
+
+def _place(finding: Finding) -> str:
+    many, of = finding.passes
+    return (
+        f"On {finding.where} {_limb(finding.limb)} comes {_late(finding)}, in {many} of {of} "
+        "passes."
+    )
+
+
+def _flams(finding: Finding) -> str:
+    gap = round(finding.seconds * MILLISECONDS)
+    how = "too wide" if gap > 50 else "closed"
+    return f"The flams are {how}: {gap} ms between grace and stroke {_strokes(finding)}."
+
+
+def _pace(finding: Finding) -> str:
+    way = "faster" if finding.share > 0 else "slower"
+    return f"It gets {way}: {_percent(finding.share)} off the tempo that was asked for."
+
+
+_SENTENCES = {
+    Kind.SOMETHING_ELSE: lambda one: "This was not this bar, or not at this tempo.",
+    Kind.BEATS_OFF: lambda one: (
+        f"It began {_late(one)}, whole beats away from the count-in: listen for the 1."
+    ),
+    Kind.DROPPED: lambda one: f"A bar was left out{f', {one.where}' if one.where else ''}.",
+    Kind.AGAIN: lambda one: f"A bar was played twice, {one.where}.",
+    Kind.STOPPED: lambda one: f"It stopped at {one.where}.",
+    Kind.MISSED: lambda one: (
+        f"{_percent(one.share).capitalize()} of the strokes are missing, most of them of "
+        f"{_limb(one.limb)} {_strokes(one)}."
+    ),
+    Kind.WRONG: lambda one: f"Some strokes are on another drum {_strokes(one)}.",
+    Kind.FILL: lambda one: f"The fill runs {_late(one)} {_strokes(one)}.",
+    Kind.LEAN: lambda one: (
+        f"{_limb(one.limb).capitalize()} comes {_late(one)} {_strokes(one)}."
+    ),
+    Kind.UNEVEN: lambda one: (
+        f"{_limb(one.limb).capitalize()} is uneven: {round(one.seconds * MILLISECONDS)} ms "
+        f"about its own middle {_strokes(one)}."
+    ),
+    Kind.PLACE: _place,
+    Kind.FLAMS: _flams,
+    Kind.PACE: _pace,
+    Kind.CONTRAST: lambda one: (
+        f"Accents of {_limb(one.limb)} are only {one.share:.1f} times as loud as its ghosts "
+        f"{_strokes(one)}."
+    ),
+}
