@@ -14,6 +14,7 @@ def addresses() -> dict[str, str]:
     """One address of every kind of page."""
     plan = Plan.objects.filter(student__name="Mira Lindahl").first()
     piece, student = plan.piece, plan.student
+    recorded = Piece.objects.get(recording__isnull=False)
     attempt = Attempt.objects.filter(step__plan=plan).first()
     step = plan.steps.first()
     fill = StudentBar.objects.select_related("bar").get()
@@ -27,6 +28,8 @@ def addresses() -> dict[str, str]:
         "upload": "/pieces/upload/",
         "piece": f"/pieces/{piece.pk}/?bar=3",
         "chart": f"/pieces/{piece.pk}/score/",
+        "practice room": f"/pieces/{piece.pk}/room/",
+        "along a recording": f"/pieces/{recorded.pk}/room/?with=recording",
         "road map": f"/pieces/{piece.pk}/road/",
         "edit piece": f"/pieces/{piece.pk}/edit/",
         "edit piece as text": f"/pieces/{piece.pk}/edit/?as=text",
@@ -65,6 +68,8 @@ def addresses() -> dict[str, str]:
         "minutes": f"/students/{student.pk}/minutes/",
         "edit student": f"/students/{student.pk}/edit/",
         "link": path_of(student),
+        "a whole piece on the phone": f"{path_of(student)}pieces/{piece.pk}/",
+        "a closed link": "/s/closed/",
         "report": f"/students/{student.pk}/report/",
         "password": "/password/",
         "in and out": "/in-and-out/",

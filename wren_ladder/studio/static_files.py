@@ -41,6 +41,6 @@ def _digest(content: bytes) -> str:
 
 
 def kept_for_ever(headers, path, url):
-    """What is not asked for by a script or a style sheet has its version in its address."""
-    if not path.endswith((".woff2", ".css.map")):
+    """Fonts and pictures that a style sheet asks for have no version in their address."""
+    if not path.endswith((".woff2", ".svg")):
         headers["Cache-Control"] = f"max-age={FOREVER}, public, immutable"

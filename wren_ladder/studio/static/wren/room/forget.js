@@ -2,9 +2,9 @@
 (function () {
   "use strict";
   const { link } = document.currentScript.dataset;
-  const mine = [`wren-link-${link.slice(0, 12)}`, `wren-today-${link}`, `wren-minutes-${link}`];
+  const mine = [`wren-link-${link.slice(0, 12)}`, `wren-minutes-${link}`];
   for (const name of Object.keys(localStorage)) {
-    if (mine.some((one) => name.startsWith(one))) localStorage.removeItem(name);
+    if (mine.includes(name) || name.startsWith(`wren-today-${link}-`)) localStorage.removeItem(name);
   }
   if (window.caches) caches.delete(`wren-link-${link}`);
   if (navigator.serviceWorker) {
