@@ -1,5 +1,6 @@
 """Loads the demo studio: Fernhill Drum Room, in the arts centre of a harbour town."""
 
+import shutil
 from datetime import date, timedelta
 from pathlib import Path
 from uuid import UUID
@@ -91,6 +92,8 @@ def prepare(fresh: bool = False) -> None:
         name = Path(settings.DATABASES["default"]["NAME"])
         for ending in ("", "-wal", "-shm"):
             name.with_name(name.name + ending).unlink(missing_ok=True)
+        if settings.DEMO:  # else they are a real studio's
+            shutil.rmtree(settings.MEDIA_ROOT, ignore_errors=True)
     call_command("migrate", verbosity=0)
     catch_up()
     if not User.objects.filter(username=USER).exists():

@@ -145,7 +145,8 @@ SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
 SECURE_HSTS_SECONDS = 3600 if HTTPS else 0
 
-MEDIA_ROOT = DATA / "recordings"  # never served by address, only through a view
+# Never served by address, only through a view.
+MEDIA_ROOT = DATA / ("demo-recordings" if DEMO else "recordings")
 STATIC_URL = "static/"
 STATICFILES_DIRS = [STUDIO / "static"]
 WHITENOISE_USE_FINDERS = True  # static files ship with the app; nothing to collect

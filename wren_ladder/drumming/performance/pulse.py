@@ -3,9 +3,10 @@
 Which patterns teachers use is common practice, no source.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 
 from wren_ladder.drumming.performance.clock import bar_seconds
 from wren_ladder.drumming.performance.onset import Performance
@@ -47,8 +48,10 @@ def pulses(played: Sequence[PlayedBar], performance: Performance) -> tuple[Pulse
     return tuple(found)
 
 
+# The same few metres come back in every bar.
+@lru_cache(maxsize=64)
 def bar_pulses(
-    beats: Iterable[tuple[Fraction, Fraction]],
+    beats: tuple[tuple[Fraction, Fraction], ...],
 ) -> dict[Fraction, frozenset[ClickPattern]]:
     """Where each pattern clicks in a bar of these (start, length) beats, in crotchets."""
     found: dict[Fraction, set[ClickPattern]] = {}
