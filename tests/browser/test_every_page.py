@@ -4,7 +4,7 @@ from playwright.sync_api import expect
 
 from tests.browser.base import AXE, BrowserTest
 from wren_ladder.demo import studio
-from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.climb.models import Attempt, Take
 from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.plans.models import Plan, StudentBar
 from wren_ladder.studio.students.links import path_of
@@ -84,6 +84,7 @@ def addresses() -> dict[str, str]:
         "fill": f"{own}/{fill.bar.position}/own/",
         "in style": f"{own}/{fill.bar.position - 3}/own/",
         "step": f"/steps/{step.pk}/",
+        "take": f"/takes/{Take.objects.first().pk}/",
         "edit step": f"/steps/{step.pk}/edit/",
         "tempos": f"/plans/{plan.pk}/edit/",
         "progress": f"/plans/{plan.pk}/progress/",

@@ -86,5 +86,5 @@ class PieceRoom(BrowserTest):
         page.get_by_label("Beats a minute").fill("300")  # 110 per cent at most
         self.assertAlmostEqual(page.evaluate("wren.playing.choice.bpm"), 132)
         page.locator(".room-start").click()
-        paused = "document.getElementById('recording').paused"
+        paused = "() => document.getElementById('recording').paused"
         page.wait_for_function(paused)

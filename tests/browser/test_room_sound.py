@@ -77,7 +77,7 @@ class Sound(BrowserTest):
         super().setUp()
         make_teacher()
         self.log_in()
-        self.go("/workshop/").wait_for_function("window.wren !== undefined")
+        self.go("/workshop/").wait_for_function("() => window.wren !== undefined")
 
     def near(self, found, expected, error=MILLISECOND):
         self.assertEqual(len(found), len(expected))

@@ -243,3 +243,6 @@ PUPILS = (
 
 # The piece with a recording; where bar 1 begins in it, and how much slower it goes.
 RECORDED, FIRST_BAR, SLOWER = "mirrorball_quay", 1.5, 1.05
+
+# Takes of the first bar of a piece: whose, at which tempo, with which fault; times through.
+TAKEN, TAKES = ("Ines Okafor", "Mirrorball Quay", 105, "late-right-foot"), 8

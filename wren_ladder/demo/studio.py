@@ -32,6 +32,8 @@ from wren_ladder.demo.people import (
     REPORT_WORDS,
     REVISED,
     SLOWER,
+    TAKEN,
+    TAKES,
     TOGETHER,
     WALKED,
     ClimbHabits,
@@ -39,12 +41,15 @@ from wren_ladder.demo.people import (
 )
 from wren_ladder.demo.practising import practise
 from wren_ladder.demo.recording import made_up_recording
+from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.building.fills import fill_space, write_fill
 from wren_ladder.drumming.climb import start_tempo
 from wren_ladder.drumming.files import read_file
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.performance import perform
 from wren_ladder.drumming.performance.recorded import from_the_first
+from wren_ladder.drumming.takes.heard import Source
+from wren_ladder.drumming.takes.simulated import Fault, play
 from wren_ladder.drumming.workshop.fills import Length, three_to_try
 from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
 from wren_ladder.drumming.workshop.patterns import KICKS, Backbeat, Hands, LeftFoot
@@ -63,10 +68,12 @@ from wren_ladder.studio.changes.plans import (
     write_own_bar,
 )
 from wren_ladder.studio.changes.recordings import attach, place
+from wren_ladder.studio.changes.takes import keep_take
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
 from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.lessons.models import Lesson, Period
 from wren_ladder.studio.lessons.weeks import lines_in, plans_of, proposed_week
+from wren_ladder.studio.pages.climb.take_page import bars_of, share_of
 from wren_ladder.studio.pages.lessons.lesson_page import what_was_done
 from wren_ladder.studio.pages.rudiments.shelf import drill_named
 from wren_ladder.studio.pages.workshop.recipes import codes_of_fill, made
@@ -115,6 +122,7 @@ def load() -> User:
     _show_judgement(teacher)
     _load_workshop(teacher)
     _load_recording(pieces[RECORDED])
+    _load_takes(teacher)
     _load_year(teacher)
     for student in teacher.students.filter(status=Student.Status.HERE):
         _load_lessons(student)
@@ -250,6 +258,17 @@ def _load_recording(piece: Piece) -> None:
     data = made_up_recording(performance, FIRST_BAR, SLOWER)
     recording = attach(piece, ContentFile(data, f"{piece.title}.wav"), "audio/wav")
     place(recording, from_the_first(FIRST_BAR, SLOWER, performance))
+
+
+def _load_takes(teacher: User) -> None:
+    """Tries of the made-up player, one with a fault that is heard."""
+    name, title, tempo, fault = TAKEN
+    steps = _plan(teacher, name, title).steps.filter(kind=StepKind.BAR, dropped=False)
+    step = steps.order_by("position").first()
+    for seed, (faults, ago) in enumerate((([Fault(fault)], 3), ([], 1))):
+        played = bars_of(step)
+        heard = play(perform(played, share_of(step, tempo)), played, TAKES, seed, faults)
+        keep_take(step, Source.KIT, tempo, TAKES, heard, _ago(ago))
 
 
 def _load_workshop(teacher: User) -> None:

@@ -6,7 +6,7 @@ tempo are taken off: a late start or a slow device makes nobody late.
 """
 
 from collections import defaultdict
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from statistics import fmean, median
@@ -128,20 +128,27 @@ def _groups(
 
 
 def _limbs(groups) -> dict:
-    """Each against all the others: their median is what the rest plays to."""
-    found = {}
-    for name, mine in groups.items():
-        if len(mine) < ENOUGH:
-            continue
-        others = [
-            median(left for _, left in rest)
-            for other, rest in groups.items()
-            if other != name and len(rest) >= ENOUGH
-        ]
-        late = [left for _, left in mine]
-        lean = fmean(late) - (median(others) if others else 0.0)
-        found[name] = LimbFigures(Figure(lean, len(late)), Figure(_deviation(late), len(late)))
-    return found
+    """Each against what most of them play to; of two, against the other."""
+    late = {
+        name: [left for _, left in mine] for name, mine in groups.items() if len(mine) >= ENOUGH
+    }
+    leans = leaning({name: median(mine) for name, mine in late.items()})
+    return {
+        name: LimbFigures(
+            Figure(fmean(mine) - median(mine) + leans[name], len(mine)),
+            Figure(_deviation(mine), len(mine)),
+        )
+        for name, mine in late.items()
+    }
+
+
+def leaning(late: Mapping) -> dict:
+    """How late each is against the middle one of all; of two, against the other."""
+    if len(late) == 2:
+        (one, first), (other, second) = late.items()
+        return {one: first - second, other: second - first}
+    middle = median(late.values()) if late else 0.0
+    return {name: mine - middle for name, mine in late.items()}
 
 
 def _deviation(values: Sequence[float]) -> float:

@@ -6,7 +6,7 @@ comes before what is late.
 """
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from statistics import fmean, median
 
@@ -16,11 +16,12 @@ from wren_ladder.drumming.description.timekeeping import fill_start
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.performance import Performance, PlayedBar
 from wren_ladder.drumming.takes.expected import ExpectedBar
-from wren_ladder.drumming.takes.figures import ENOUGH, Figures, LimbFigures
+from wren_ladder.drumming.takes.figures import ENOUGH, Figures, LimbFigures, leaning
 from wren_ladder.drumming.takes.following import Followed, Matched, beats_off
 from wren_ladder.drumming.takes.limits import CONTRAST, FLAM, HELD, TOGETHER, Limits
 from wren_ladder.drumming.wording import Coded
 
+FEW = 3  # strokes of a limb in one pass that say how late it is
 THIS = 0.5  # of the strokes: with fewer it was something else that was played
 PLACE = 0.6  # of the passes in which a place is off before it is told
 CLEARLY = 1.6  # times as uneven as the others
@@ -125,6 +126,7 @@ class _Take:
     def passes(self):
         many = 1 + max((bar.number for bar in self.bars), default=-1)
         slips, strokes, late = [0] * many, [0] * many, defaultdict(list)
+        by_limb = [defaultdict(list) for _ in range(many)]
         for bar in self.bars:
             strokes[bar.number] += len(bar.strokes)
         for one in self.followed.missed:
@@ -138,6 +140,7 @@ class _Take:
             slips[min(number, many - 1)] += not self._is_a_grace(heard)
         for one, left in self.figures.residuals:
             late[one.expected.number].append(left)
+            by_limb[one.expected.number][one.expected.limb].append(left)
         for number in range(many):
             here = late[number]
             spread = fmean(left**2 for left in here) ** 0.5 if here else None
@@ -145,8 +148,14 @@ class _Take:
                 spread is not None
                 and slips[number] <= self.limits.slips * strokes[number]
                 and spread <= self.limits.spread
+                and self._is_together(by_limb[number])
             )
             yield Pass(number, slips[number], strokes[number], spread, clean)
+
+    def _is_together(self, late: Mapping[Limb | None, list[float]]) -> bool:
+        """Does no limb of a pass come late or early as a whole?"""
+        means = {limb: fmean(mine) for limb, mine in late.items() if len(mine) >= FEW}
+        return all(abs(lean) <= self.limits.lean for lean in leaning(means).values())
 
     def _behind_the_end(self):
         stopped = self.followed.stopped

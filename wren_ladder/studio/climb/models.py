@@ -106,3 +106,23 @@ class PlanStanding(models.Model):
     def exam_share(self) -> int | None:
         """The ready speed in per cent of the printed tempo."""
         return self.ready * 100 // self.plan.piece.tempo.bpm if self.ready else None
+
+
+class Take(models.Model):
+    """One recorded try: the strokes alone, never a sound. What is said of it is worked out
+    whenever it is shown. ``strokes``: [milliseconds, drum or "", strength to 127 or null]."""
+
+    step = models.ForeignKey(Step, models.CASCADE, related_name="takes")
+    day = models.DateField()
+    source = models.CharField(max_length=10)
+    tempo = models.PositiveSmallIntegerField(validators=BPM)
+    passes = models.PositiveSmallIntegerField(
+        validators=[MinValueValidator(1), MaxValueValidator(MOST_PASSES_LOGGED)]
+    )
+    strokes = models.JSONField(default=list)
+
+    class Meta:
+        ordering = ["-day", "-pk"]
+
+    def __str__(self) -> str:
+        return f"take of {self.day} at {self.tempo}"

@@ -145,6 +145,11 @@ def from_4(tables: Tables) -> Tables:
     }
 
 
+def from_5(tables: Tables) -> Tables:
+    """Takes came."""
+    return {**tables, "take": []}
+
+
 def _with_minutes(student: dict, plans: list[dict]) -> dict:
     mine = [plan for plan in plans if plan["student"] == student["id"]]
     minutes = {
@@ -160,4 +165,5 @@ LIFTS: dict[int, Callable[[Tables], Tables]] = {
     2: from_2,
     3: from_3,
     4: from_4,
+    5: from_5,
 }

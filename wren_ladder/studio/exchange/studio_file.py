@@ -16,7 +16,7 @@ from django.db import IntegrityError, models, transaction
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.chart.serial import bar_from_json
 from wren_ladder.studio.changes.exercises import part_drills
-from wren_ladder.studio.climb.models import Attempt, HomeMinutes
+from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Take
 from wren_ladder.studio.climb.standings import refresh_all
 from wren_ladder.studio.exchange.lifts import LIFTS
 from wren_ladder.studio.exchange.recordings import recording_lines, take_in
@@ -34,7 +34,7 @@ from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.teaching.models import TeachingStyle
 
 RECORDINGS = "recordings"  # beside the tables
-KIND, VERSION = "wren-ladder studio", 5
+KIND, VERSION = "wren-ladder studio", 6
 # In the order of their references, each with the way to its owner.
 TABLES: tuple[tuple[type[models.Model], str], ...] = (
     (TeachingStyle, "owner"),
@@ -48,6 +48,7 @@ TABLES: tuple[tuple[type[models.Model], str], ...] = (
     (OwnRank, "bar__piece__owner"),
     (StudentBar, "student__owner"),
     (Attempt, "step__plan__owner"),
+    (Take, "step__plan__owner"),
     (HomeMinutes, "student__owner"),
     (Lesson, "student__owner"),
     (Period, "owner"),

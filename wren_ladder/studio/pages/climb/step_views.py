@@ -1,11 +1,16 @@
 """The step page, for the lesson and at home: one step's music, and two large keys."""
 
+from collections.abc import Iterable
+
 from django.contrib import messages
 from django.http import Http404
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
+from wren_ladder.drumming.chart import Drum
+from wren_ladder.drumming.study import BarStudy
+from wren_ladder.drumming.takes.simulated import Fault
 from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.models import Attempt
@@ -16,16 +21,19 @@ from wren_ladder.studio.plans.models import Step
 from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.plans.versions import music_for
 
+LETTERS = "jfkdlsagh"  # under the fingers, the likeliest first
+MOST_TAKES = 12  # that the page leads to
+
 
 @require_safe
 def step_page(request, pk):
-    return render(request, "climb/step.html", step_context(_climbed(request.user, pk)))
+    return render(request, "climb/step.html", step_context(climbed_or_404(request.user, pk)))
 
 
 @require_POST
 def step_log(request, pk):
     """One press of a large key; what is next is worked out at once."""
-    step = _climbed(request.user, pk)
+    step = climbed_or_404(request.user, pk)
     form = AttemptForm(
         {**request.POST.dict(), "day": timezone.localdate()}, instance=Attempt(step=step)
     )
@@ -35,7 +43,7 @@ def step_log(request, pk):
         return render(request, template, context, status=422)
     attempt = form.save(commit=False)
     log_attempts([attempt])
-    step = _climbed(request.user, pk)
+    step = climbed_or_404(request.user, pk)
     if request.htmx:
         context = {**step_context(step), "logged": attempt}
         return render(request, "climb/_step_keys.html", context)
@@ -43,7 +51,7 @@ def step_log(request, pk):
     return redirect("step", step.pk)
 
 
-def _climbed(user, pk: int) -> Step:
+def climbed_or_404(user, pk: int) -> Step:
     """A step of a student, whose bars are in the piece."""
     step = step_or_404(user, pk)
     if not (step.plan.student_id and step.music_is_there):
@@ -54,14 +62,18 @@ def _climbed(user, pk: int) -> Step:
 def step_context(step: Step) -> dict:
     plan = step.plan
     climb = climb_rule(plan, step)
+    music = step_music(plan, step, "step-", music_for(plan))
     around = list(plan.steps.filter(dropped=False, first__isnull=False, last__isnull=False))
     here = around.index(step) if step in around else None
     return {
         "plan": plan,
         "step": step,
-        "music": step_music(plan, step, "step-", music_for(plan)),
+        "music": music,
         "climb": climb,
         "plateau": plateau_of(plan, step, climb),
+        "faults": list(Fault),
+        "pads": pads_of(music.bars),
+        "takes": step.takes.all()[:MOST_TAKES],
         "form": AttemptForm(
             initial={"tempo": step.standing.next_tempo, "passes": step.repeats}
         ),
@@ -71,3 +83,9 @@ def step_context(step: Step) -> dict:
         "next": around[here + 1] if here is not None and here + 1 < len(around) else None,
         "recent": step.attempts.order_by("-day", "-pk")[:3],
     }
+
+
+def pads_of(bars: Iterable[BarStudy]) -> list[tuple[str, Drum]]:
+    """A letter for each drum of some bars, from the top of the page down."""
+    drums = {hit.drum for bar in bars for hit in bar.bar.hits}
+    return list(zip(LETTERS, sorted(drums, key=lambda drum: drum.page_order), strict=False))

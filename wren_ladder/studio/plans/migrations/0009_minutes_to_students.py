@@ -21,6 +21,7 @@ class Migration(migrations.Migration):
     dependencies = [
         ("plans", "0008_figures_by_themselves"),
         ("students", "0006_minutes_and_status"),
+        ("climb", "0006_logged_minutes"),  # gives the name of the field free
     ]
 
     operations = [
