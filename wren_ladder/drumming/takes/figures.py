@@ -142,6 +142,16 @@ def _limbs(groups) -> dict:
     }
 
 
+def middle_limb(figures: Figures) -> float:
+    """How late the middle one of the limbs is after all, in seconds: what the line through all
+    strokes took from the others for one that is far off."""
+    late = defaultdict(list)
+    for one, left in figures.residuals:
+        late[one.expected.limb].append(left)
+    middles = [median(mine) for mine in late.values() if len(mine) >= ENOUGH]
+    return median(middles) if len(middles) > 2 else 0.0
+
+
 def leaning(late: Mapping) -> dict:
     """How late each is against the middle one of all; of two, against the other."""
     if len(late) == 2:

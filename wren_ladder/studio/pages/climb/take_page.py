@@ -9,6 +9,7 @@ from wren_ladder.drumming.building.layers import limb_pairs
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.performance import PlayedBar, perform
+from wren_ladder.drumming.takes.figures import middle_limb
 from wren_ladder.drumming.takes.hear import Take as HeardTake
 from wren_ladder.drumming.takes.hear import hear
 from wren_ladder.drumming.takes.heard import Heard, Source
@@ -83,6 +84,7 @@ def take_context(take: Take) -> dict:
     step, found = take.step, judge(take)
     first = found.judged.first
     performance = perform(bars_of(step), share_of(step, take.tempo))
+    middle = middle_limb(found.figures)
     return {
         "take": take,
         "step": step,
@@ -92,7 +94,7 @@ def take_context(take: Take) -> dict:
         "sentence": sentence(first) if first else "",
         "advice": advice(first) if first else "",
         "pairs": _pairs(step) if first and first.advice is Advice.PAIR else (),
-        "offset": _late(round(MILLISECONDS * found.figures.pace.offset)),
+        "offset": _late(round(MILLISECONDS * (found.figures.pace.offset + middle))),
         "pace_said": _faster(round(100 * found.figures.pace.faster, 1)),
         "limbs": [
             LimbLine(
@@ -103,7 +105,9 @@ def take_context(take: Take) -> dict:
             )
             for limb, one in found.figures.limbs.items()
         ],
-        "view": take_view(found.figures.residuals, performance),
+        "view": take_view(
+            [(one, late - middle) for one, late in found.figures.residuals], performance
+        ),
         "others": step.takes.exclude(pk=take.pk)[:8],
         "passes": [
             (one, None if one.spread is None else round(MILLISECONDS * one.spread))
