@@ -126,7 +126,7 @@
       if (!line || line === this.looked || still.matches) return;
       this.looked = line;
       const { top, bottom } = line.getBoundingClientRect();
-      if (top < 60 || bottom > innerHeight - 20) line.scrollIntoView({ block: "center", behavior: "smooth" });
+      if (top < 60 || bottom > innerHeight - 20) line.scrollIntoView({ block: "center" }); // at once: one painting
     }
 
     hush(silent) {
