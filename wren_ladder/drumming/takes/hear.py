@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from wren_ladder.drumming.performance import PlayedBar, perform
+from wren_ladder.drumming.performance import Performance, PlayedBar, perform
 from wren_ladder.drumming.takes.expected import expected_bars
 from wren_ladder.drumming.takes.figures import Figures, measured
 from wren_ladder.drumming.takes.following import Followed, follow
@@ -14,6 +14,7 @@ from wren_ladder.drumming.takes.limits import Limits
 
 @dataclass(frozen=True, slots=True)
 class Take:
+    performance: Performance  # one pass, as it was asked for
     followed: Followed
     figures: Figures
     judged: Judged
@@ -37,4 +38,5 @@ def hear(
     )
     followed = follow(bars, strokes)
     figures = measured(followed, strokes, performance, source)
-    return Take(followed, figures, judged(bars, played, performance, followed, figures, limits))
+    found = judged(bars, played, performance, followed, figures, limits)
+    return Take(performance, followed, figures, found)

@@ -51,7 +51,6 @@ class Kind(Coded):
 class Advice(Coded):
     """What to do about it."""
 
-    AGAIN = "again", "play it again"
     SLOWER = "slower", "a rung slower"
     PAIR = "pair", "the two limbs alone"
     LAYER = "layer", "the layer without it"

@@ -4,15 +4,13 @@ from dataclasses import dataclass
 from datetime import date
 from fractions import Fraction
 
-from wren_ladder.drumming.breakdown import StepKind, played_bars
-from wren_ladder.drumming.building.layers import limb_pairs
-from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.breakdown import played_bars
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.performance import PlayedBar, perform
 from wren_ladder.drumming.takes.figures import middle_limb
 from wren_ladder.drumming.takes.hear import Take as HeardTake
 from wren_ladder.drumming.takes.hear import hear
-from wren_ladder.drumming.takes.heard import Heard, Source
+from wren_ladder.drumming.takes.heard import Source
 from wren_ladder.drumming.takes.judged import Advice
 from wren_ladder.drumming.takes.limits import limits_for
 from wren_ladder.drumming.takes.midi_file import aligned, strokes_of
@@ -21,6 +19,7 @@ from wren_ladder.drumming.takes.words import advice, sentence
 from wren_ladder.studio.changes.takes import heard_in, keep_take
 from wren_ladder.studio.climb.models import Take
 from wren_ladder.studio.drawing.take_view import take_view
+from wren_ladder.studio.pages.lessons.lesson_page import limb_pairs_of
 from wren_ladder.studio.plans.models import Step
 from wren_ladder.studio.plans.planning import core_step
 from wren_ladder.studio.plans.versions import music_for
@@ -68,11 +67,11 @@ def take_from_file(step: Step, tempo: int, passes: int, data: bytes, day: date) 
     return keep_take(step, Source.FILE, tempo, passes, heard, day)
 
 
-def judge(take: Take, heard: tuple[Heard, ...] | None = None) -> HeardTake:
+def judge(take: Take) -> HeardTake:
     step = take.step
     return hear(
         bars_of(step),
-        heard_in(take) if heard is None else heard,
+        heard_in(take),
         take.passes,
         limits_for(step.plan.student.grade),
         Source(take.source),
@@ -83,7 +82,6 @@ def judge(take: Take, heard: tuple[Heard, ...] | None = None) -> HeardTake:
 def take_context(take: Take) -> dict:
     step, found = take.step, judge(take)
     first = found.judged.first
-    performance = perform(bars_of(step), share_of(step, take.tempo))
     middle = middle_limb(found.figures)
     return {
         "take": take,
@@ -93,7 +91,7 @@ def take_context(take: Take) -> dict:
         "judged": found.judged,
         "sentence": sentence(first) if first else "",
         "advice": advice(first) if first else "",
-        "pairs": _pairs(step) if first and first.advice is Advice.PAIR else (),
+        "pairs": limb_pairs_of(step) if first and first.advice is Advice.PAIR else (),
         "offset": _late(round(MILLISECONDS * (found.figures.pace.offset + middle))),
         "pace_said": _faster(round(100 * found.figures.pace.faster, 1)),
         "limbs": [
@@ -106,7 +104,8 @@ def take_context(take: Take) -> dict:
             for limb, one in found.figures.limbs.items()
         ],
         "view": take_view(
-            [(one, late - middle) for one, late in found.figures.residuals], performance
+            [(one, late - middle) for one, late in found.figures.residuals],
+            found.performance,
         ),
         "others": step.takes.exclude(pk=take.pk)[:8],
         "passes": [
@@ -124,13 +123,3 @@ def _late(milliseconds: int) -> str:
 def _faster(percent: float) -> str:
     way = "faster" if percent > 0 else "slower"
     return f"{abs(percent):g} % {way} than asked" if percent else "at the tempo that was asked"
-
-
-def _pairs(step: Step) -> tuple:
-    """The limb pairs that the step's bar can be taken apart into."""
-    if step.step_kind not in (StepKind.BAR, StepKind.OWN) or step.first_id != step.last_id:
-        return ()
-    try:
-        return tuple(pair.code for pair in limb_pairs(step.first.bar))
-    except ChartError:
-        return ()

@@ -5,7 +5,6 @@
   const root = document.getElementById("entries");
   if (!root) return;
   const store = "wren-" + root.dataset.store;
-  const stays = "stay" in root.dataset;
   const AGAIN = 4000; // milliseconds until the connection is tried again
   const QUIET = 450; // milliseconds in which a second press is the same press
   let pressed = 0;
@@ -73,7 +72,7 @@
       target.querySelector(".proposal").classList.toggle("rust", told.falling);
       const last = told.last ? `${told.last.said}.` : "Taken back: nothing logged here today.";
       const there = cards()[cards().indexOf(target) + 1];
-      const goOn = told.goOn && !stays;
+      const { goOn } = told;
       const why = goOn && told.enough ? ` ${told.enough}.` : "";
       const on = goOn ? (there ? " The next step is offered." : " That was the last step.") : "";
       say(target, last + why + on);

@@ -350,13 +350,12 @@
     if (again) return;
     const score = scoreOf(button.dataset.play);
     const bpm = document.getElementById(button.dataset.bpm || "");
-    const click = document.querySelector("[data-click]");
     const said = button.firstChild.textContent;
     pressed = button;
     button.setAttribute("aria-pressed", "true");
     button.firstChild.textContent = "Stop ";
     const tempo = Number(bpm && bpm.value) || score.bpm;
-    const choice = { ...USUAL, ...volumes(), bpm: tempo, click: !click || click.checked };
+    const choice = { ...USUAL, ...volumes(), bpm: tempo };
     window.wren.start(score, choice, () => {
       pressed = null;
       button.setAttribute("aria-pressed", "false");
@@ -376,8 +375,6 @@
   document.addEventListener("change", (event) => {
     const { touch } = event.target.dataset;
     if (touch) window.wren.touch({ ...scoreOf(touch) });
-    if (!event.target.matches("[data-click]")) return; // one switch for all steps of a page
-    document.querySelectorAll("[data-click]").forEach((one) => { one.checked = event.target.checked; });
   });
 
   // Space starts and stops, wherever the page is not typed in and no button has the focus.
