@@ -14,7 +14,7 @@ from wren_ladder.drumming.performance import perform
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.takes.hear import hear
 from wren_ladder.drumming.takes.heard import Heard, Source
-from wren_ladder.drumming.takes.limits import limits_for
+from wren_ladder.drumming.takes.limits import house_rule
 from wren_ladder.drumming.takes.pairing import pairs
 from wren_ladder.drumming.takes.simulated import Player, play
 
@@ -80,7 +80,7 @@ class Slopes(unittest.TestCase):
         road = study(read_chart(text, title="Sloped")).road
         heard = play(perform(road), road, 8, 11, player=Player(spread=0.006))
         heard = [Heard(one.at * 0.99 + 0.01, one.drum, one.strength) for one in heard]
-        take = hear(road, heard, 8, limits_for(3), Source.KIT)
+        take = hear(road, heard, 8, house_rule(3), Source.KIT)
         matched = take.followed.matched
         line = linregress([one.expected.at for one in matched], [one.off for one in matched])
         self.assertAlmostEqual(take.figures.pace.offset, line.intercept, places=9)

@@ -1,5 +1,5 @@
 """What can be measured of a take: for each limb how late and how even, two that should be one,
-flams, strength; every figure with its unit and the number of strokes it stands on.
+strength; every figure with its unit and the number of strokes it stands on.
 
 How late a limb is, is told against the others (``lean``), after the player's own offset and
 tempo are taken off: a late start or a slow device makes nobody late.
@@ -12,13 +12,15 @@ from itertools import pairwise
 from statistics import fmean, median
 
 from wren_ladder.drumming.chart import Drum, Touch
+from wren_ladder.drumming.description.timekeeping import TIMEKEEPERS
 from wren_ladder.drumming.hands import Limb
-from wren_ladder.drumming.performance import OnsetKind, Performance
+from wren_ladder.drumming.performance import Performance
 from wren_ladder.drumming.takes.following import Followed, Matched
-from wren_ladder.drumming.takes.heard import Heard, Source
+from wren_ladder.drumming.takes.heard import Source
 
-GRACE_BEFORE = 0.2  # seconds before a main stroke in which its grace is looked for
 ENOUGH = 4  # strokes that a figure stands on at least
+QUARTERS = 4  # of a bar
+NEARLY = 1e-6
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,17 +55,14 @@ class Figures:
     limbs: dict[Limb, LimbFigures]
     drums: dict[Drum, LimbFigures]
     residuals: tuple[tuple[Matched, float], ...]  # seconds late, offset and tempo taken off
-    flams: Figure | None  # between grace and main stroke
-    apart: dict[
-        tuple[Limb, Limb], Figure
-    ]  # of two limbs that strike at once: second less first
+    apart: dict[tuple[Limb, Limb], Figure]  # of two that strike at once: second less first
+    inside: tuple[Figure, ...]  # of each quarter of a bar: how late against the whole bar
     contrast: dict[Limb, Figure]  # a hand's accents against its ghosts, as a ratio of strength
     loudness: dict[Limb, Figure]  # mean strength, 0 to 1
+    balance: Figure | None  # the cymbals' strength against snare and kick, as a ratio
 
 
-def measured(
-    followed: Followed, heard: Sequence[Heard], performance: Performance, source: Source
-) -> Figures:
+def measured(followed: Followed, performance: Performance, source: Source) -> Figures:
     """Nothing is measured that the source cannot tell."""
     pace, residuals = _pace(followed.matched)
     named = source.names_drums
@@ -74,10 +73,11 @@ def measured(
         limbs=_limbs(by_limb),
         drums=_limbs(_groups(residuals, lambda one: one.expected.drum)) if named else {},
         residuals=tuple(residuals),
-        flams=_flams(followed.matched, heard, performance) if named else None,
         apart=_apart(residuals) if named else {},
+        inside=_inside(residuals, performance),
         contrast=_contrast(followed.matched) if strong and named else {},
         loudness=_loudness(followed.matched) if strong and named else {},
+        balance=_balance(followed.matched) if strong and named else None,
     )
 
 
@@ -166,29 +166,6 @@ def _deviation(values: Sequence[float]) -> float:
     return (sum((one - mean) ** 2 for one in values) / (len(values) - 1)) ** 0.5
 
 
-def _flams(matched, heard: Sequence[Heard], performance: Performance) -> Figure | None:
-    """From the last stroke of the drum before a main one that has a grace."""
-    graced = {(one.turn, one.hit) for one in performance.onsets if one.kind is OnsetKind.GRACE}
-    mains = {id(one.heard) for one in matched}
-    by_drum = defaultdict(list)
-    for one in sorted(heard, key=lambda stroke: stroke.at):
-        if id(one) not in mains:
-            by_drum[one.drum].append(one.at)
-    gaps = []
-    for one in matched:
-        onset = one.expected.onset
-        if (onset.turn, onset.hit) not in graced:
-            continue
-        before = [
-            one.heard.at - at
-            for at in by_drum[one.heard.drum]
-            if 0 < one.heard.at - at < GRACE_BEFORE
-        ]
-        if before:
-            gaps.append(min(before))
-    return Figure(median(gaps), len(gaps)) if len(gaps) >= ENOUGH else None
-
-
 def _apart(residuals) -> dict[tuple[Limb, Limb], Figure]:
     """How far two limbs are apart where the page has them together."""
     moments = defaultdict(dict)
@@ -234,3 +211,32 @@ def _loudness(matched) -> dict[Limb, Figure]:
         for limb, strokes in _strengths(matched).items()
         if len(strokes) >= ENOUGH
     }
+
+
+def _inside(residuals, performance: Performance) -> tuple[Figure, ...]:
+    """Where in a bar it gets early or late; quarters that have too few strokes are left out
+    with all the others, for they could not be compared."""
+    quarters = [[] for _ in range(QUARTERS)]
+    for one, left in residuals:
+        span = performance.bars[one.expected.onset.turn]
+        into = (one.expected.onset.at - span.at) / span.seconds
+        quarters[min(QUARTERS - 1, int(QUARTERS * into + NEARLY))].append(left)
+    if any(len(mine) < ENOUGH for mine in quarters):
+        return ()
+    whole = fmean(fmean(mine) for mine in quarters)
+    return tuple(Figure(fmean(mine) - whole, len(mine)) for mine in quarters)
+
+
+def _balance(matched) -> Figure | None:
+    """Strokes without a mark only: an accent on a cymbal is meant to be heard."""
+    cymbals, drums = [], []
+    for one in matched:
+        if one.expected.onset.touch is not Touch.NORMAL or not one.heard.strength:
+            continue
+        if one.expected.drum.surface in TIMEKEEPERS:
+            cymbals.append(one.heard.strength)
+        elif one.expected.drum in (Drum.SNARE, Drum.KICK):
+            drums.append(one.heard.strength)
+    if len(cymbals) < ENOUGH or len(drums) < ENOUGH:
+        return None
+    return Figure(fmean(cymbals) / fmean(drums), len(cymbals) + len(drums))

@@ -12,20 +12,30 @@ from statistics import fmean, median
 
 from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.chart.positions import Positions
-from wren_ladder.drumming.description.timekeeping import fill_start
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.performance import Performance, PlayedBar
 from wren_ladder.drumming.takes.expected import ExpectedBar
 from wren_ladder.drumming.takes.figures import ENOUGH, Figures, LimbFigures, leaning
+from wren_ladder.drumming.takes.fills import FillFigures, in_fill
 from wren_ladder.drumming.takes.following import Followed, Matched, beats_off
-from wren_ladder.drumming.takes.limits import CONTRAST, FLAM, HELD, TOGETHER, Limits
+from wren_ladder.drumming.takes.limits import (
+    CONTRAST,
+    GRACES,
+    HELD,
+    LIGHT,
+    ROUGH,
+    TOGETHER,
+    Limits,
+)
+from wren_ladder.drumming.takes.ornaments import Ornaments
 from wren_ladder.drumming.wording import Coded
 
 FEW = 3  # strokes of a limb in one pass that say how late it is
 THIS = 0.5  # of the strokes: with fewer it was something else that was played
 PLACE = 0.6  # of the passes in which a place is off before it is told
 CLEARLY = 1.6  # times as uneven as the others
-FILL_OFF = 0.025  # seconds that a fill's strokes are early or late
+FILL_OFF = 0.015  # seconds that a fill is early or late as a whole
+FILL_END = 0.025  # seconds at its end, where running away adds up
 FEET = (Limb.LEFT_FOOT, Limb.RIGHT_FOOT)
 
 
@@ -41,11 +51,14 @@ class Kind(Coded):
     WRONG = "wrong", "another drum"
     FILL = "fill", "the fill runs away"
     LEAN = "lean", "a limb is late or early"
+    APART = "apart", "two limbs that should be one"
     UNEVEN = "uneven", "a limb is uneven"
     PLACE = "place", "one place is late or early"
-    FLAMS = "flams", "flams are too wide or closed"
+    GRACES = "graces", "flams, drags or ruffs are too wide or closed"
+    ROLLS = "rolls", "rolls are uneven"
     PACE = "pace", "the tempo was not held"
     CONTRAST = "contrast", "ghosts are nearly accents"
+    BALANCE = "balance", "the cymbal is too loud"
 
 
 class Advice(Coded):
@@ -56,12 +69,14 @@ class Advice(Coded):
     LAYER = "layer", "the layer without it"
     CLICK = "click", "to the click, counted aloud"
     PAD = "pad", "on the pad first"
+    LIGHT = "light", "a light cymbal"
 
 
 @dataclass(frozen=True, slots=True)
 class Finding:
     """``seconds`` late (early: below 0), ``limb`` whose it is, ``where`` in the bar, in how
-    many passes of how many; ``strokes`` it stands on."""
+    many passes of how many; ``strokes`` it stands on. ``other``: the limb it should be one
+    with."""
 
     kind: Kind
     advice: Advice
@@ -71,6 +86,7 @@ class Finding:
     share: float = 0.0
     strokes: int = 0
     passes: tuple[int, int] = (0, 0)
+    other: Limb | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,9 +123,11 @@ def judged(
     performance: Performance,
     followed: Followed,
     figures: Figures,
+    fill: FillFigures | None,
+    ornaments: Ornaments | None,
     limits: Limits,
 ) -> Judged:
-    take = _Take(bars, played, performance, followed, figures, limits)
+    take = _Take(bars, played, performance, followed, figures, fill, ornaments, limits)
     return Judged(tuple(take.passes()), next(take.findings(), None))
 
 
@@ -120,6 +138,8 @@ class _Take:
     performance: Performance
     followed: Followed
     figures: Figures
+    fill: FillFigures | None
+    ornaments: Ornaments | None
     limits: Limits
 
     def passes(self):
@@ -174,6 +194,8 @@ class _Take:
         yield from self._slips()
         yield from self._fill()
         yield from self._limbs()
+        yield from self._apart()
+        yield from self._spreads()
         yield from self._places()
         yield from self._rest()
 
@@ -207,10 +229,13 @@ class _Take:
 
     def _slips(self):
         asked = sum(len(bar.strokes) for bar in self.bars)
+        fill = next(self._fill(), None)
         for kind, slips in (
             (Kind.MISSED, list(self.followed.missed)),
             (Kind.WRONG, [one.expected for one in self.followed.wrong]),
         ):
+            if fill:  # what is lost in a fill that runs away is lost by the running
+                slips = [one for one in slips if not in_fill(one, self.played)]
             if len(slips) > self.limits.slips * asked:
                 limbs = [one.limb for one in slips if one.limb]
                 limb = max(set(limbs), key=limbs.count) if limbs else None
@@ -218,23 +243,21 @@ class _Take:
                 yield Finding(kind, Advice.SLOWER, limb, share=share, strokes=len(slips))
 
     def _fill(self):
-        fills = {turn: fill_start(one.bar) for turn, one in enumerate(self.played)}
-        late = [
-            left
-            for one, left in self.figures.residuals
-            for start in (fills[one.expected.onset.turn],)
-            if start is not None and _in_bar(one, self.played) > start
-        ]
-        slipped = [
-            one
-            for one in self.followed.missed
-            if fills[one.onset.turn] is not None
-            and self.played[one.onset.turn].bar.hits[one.onset.hit].at > fills[one.onset.turn]
-        ]
-        if len(late) >= ENOUGH and abs(fmean(late)) > FILL_OFF:
+        fill = self.fill
+        if not fill:
+            return
+        inside, end = fill.inside, fill.end
+        if abs(inside.value) > FILL_OFF and abs(end.value) > FILL_END:
+            started = fill.start.value if fill.start else 0.0
+            where = "start" if abs(started) > FILL_OFF and started * end.value > 0 else "end"
             yield Finding(
-                Kind.FILL, Advice.CLICK, seconds=fmean(late), strokes=len(late) + len(slipped)
+                Kind.FILL, Advice.CLICK, where=where, seconds=end.value, strokes=inside.strokes
             )
+        elif fill.landing and abs(fill.landing.value) > TOGETHER:
+            yield Finding(
+                Kind.FILL, Advice.CLICK, where="landing",
+                seconds=fill.landing.value, strokes=fill.landing.strokes,
+            )  # fmt: skip
 
     def _limbs(self):
         limbs = self.figures.limbs
@@ -248,6 +271,20 @@ class _Take:
             yield Finding(
                 Kind.LEAN, Advice.PAIR, limb, seconds=one.lean.value, strokes=one.lean.strokes
             )
+
+    def _apart(self):
+        for (one, other), gap in sorted(
+            self.figures.apart.items(), key=lambda pair: -abs(pair[1].value)
+        ):
+            if abs(gap.value) > TOGETHER:
+                foot, hand = (other, one) if other in FEET else (one, other)
+                late = gap.value if foot is other else -gap.value
+                yield Finding(
+                    Kind.APART, Advice.PAIR, foot, seconds=late, strokes=gap.strokes, other=hand
+                )
+
+    def _spreads(self):
+        limbs = self.figures.limbs
         spreads = {limb: one.spread.value for limb, one in limbs.items()}
         for limb, one in sorted(limbs.items(), key=lambda pair: -pair[1].spread.value):
             others = [spread for other, spread in spreads.items() if other is not limb]
@@ -287,10 +324,22 @@ class _Take:
         bar: Bar = self.played[onset.turn].bar
         return Positions.of(bar).say(bar.hits[onset.hit].at)
 
+    def _ornaments(self):
+        if not self.ornaments:
+            return
+        for grace, gap in self.ornaments.gaps.items():
+            if not GRACES[0] <= gap.value <= GRACES[1]:
+                yield Finding(
+                    Kind.GRACES, Advice.PAD,
+                    where=f"{grace.value}s", seconds=gap.value, strokes=gap.strokes,
+                )  # fmt: skip
+        rolls = self.ornaments.rolls
+        if rolls and rolls.value > ROUGH:
+            yield Finding(Kind.ROLLS, Advice.PAD, share=rolls.value, strokes=rolls.strokes)
+
     def _rest(self):
-        flams, pace = self.figures.flams, self.figures.pace
-        if flams and not FLAM[0] <= flams.value <= FLAM[1]:
-            yield Finding(Kind.FLAMS, Advice.PAD, seconds=flams.value, strokes=flams.strokes)
+        yield from self._ornaments()
+        pace = self.figures.pace
         if abs(pace.faster) > HELD:
             strokes = len(self.followed.matched)
             yield Finding(Kind.PACE, Advice.CLICK, share=pace.faster, strokes=strokes)
@@ -299,13 +348,13 @@ class _Take:
                 yield Finding(
                     Kind.CONTRAST, Advice.PAD, limb, share=one.value, strokes=one.strokes
                 )
+        balance = self.figures.balance
+        if balance and balance.value > LIGHT:
+            yield Finding(
+                Kind.BALANCE, Advice.LIGHT, share=balance.value, strokes=balance.strokes
+            )
 
 
 def _harm(limb: Limb, one: LimbFigures) -> tuple:
     """Who leans most; of two alone, the foot rather than the hand that keeps time."""
     return (round(abs(one.lean.value), 3), limb in FEET, one.lean.value)
-
-
-def _in_bar(one: Matched, played: Sequence[PlayedBar]):
-    onset = one.expected.onset
-    return played[onset.turn].bar.hits[onset.hit].at

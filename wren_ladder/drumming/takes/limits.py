@@ -8,14 +8,26 @@ are heard as one (Rasch, Acustica 43, 1979).
 """
 
 from dataclasses import dataclass
+from itertools import pairwise
+
+from wren_ladder.drumming.performance import Performance
+from wren_ladder.drumming.wording import Coded
 
 TOGETHER = 0.030  # seconds: Rasch 1979
 LONG, NOTICED, LEAST_NOTICED = 0.240, 0.025, 0.006  # Friberg and Sundberg 1995
-FLAM = (0.012, 0.050)  # seconds between grace and main stroke; 15 to 45 ms, from memory
+GRACES = (0.012, 0.050)  # seconds from note to note of a flam, drag or ruff, from memory
 HELD = 0.015  # of the tempo: who stays nearer has held it
-CONTRAST = 1.3  # times louder that an accent is than a ghost, at least
-SPREADS = {0: 0.030, 3: 0.025, 4: 0.020, 5: 0.015}  # seconds, from this grade on
-SLIPS = {0: 0.08, 3: 0.05, 5: 0.03}  # of a pass's strokes that may be missed, wrong or extra
+CONTRAST = 1.3  # times louder that an accent is than a ghost, at least; the house's
+LIGHT = 1.2  # times as loud as snare and kick that a cymbal may be; the house's
+ROUGH = 0.4  # of the time between strokes of a roll that it may vary by; the house's
+SPREADS = {0: 30, 3: 25, 4: 20, 5: 15}  # milliseconds, from this grade on
+SLIPS = {0: 8, 3: 5, 5: 3}  # per cent of a pass's strokes, missed, wrong or extra
+SHORTEST = 0.05  # seconds: what is nearer is no subdivision but one stroke after another
+
+
+class Unit(Coded):
+    MILLISECONDS = "ms", "milliseconds"
+    SHARE = "share", "per cent of the subdivision"
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,9 +39,31 @@ class Limits:
     lean: float
 
 
-def limits_for(grade: int) -> Limits:
+@dataclass(frozen=True, slots=True)
+class Rule:
+    """When a pass is clean, as a teacher says it: slips in per cent of its strokes, how uneven
+    a limb may be and how early or late as a whole, in ``unit``."""
+
+    slips: int
+    spread: int
+    lean: int
+    unit: Unit = Unit.MILLISECONDS
+
+    def limits(self, performance: Performance) -> Limits:
+        each = 0.001 if self.unit is Unit.MILLISECONDS else subdivision(performance) / 100
+        return Limits(self.slips / 100, self.spread * each, self.lean * each)
+
+
+def house_rule(grade: int) -> Rule:
     spread = _from(SPREADS, grade)
-    return Limits(_from(SLIPS, grade), spread, spread)
+    return Rule(_from(SLIPS, grade), spread, spread)
+
+
+def subdivision(performance: Performance) -> float:
+    """Seconds between the nearest two moments that something is struck in."""
+    moments = sorted({round(one.at, 4) for one in performance.onsets if not one.place})
+    gaps = [after - before for before, after in pairwise(moments)]
+    return min((gap for gap in gaps if gap >= SHORTEST), default=performance.seconds)
 
 
 def noticed(interval: float) -> float:
@@ -37,5 +71,5 @@ def noticed(interval: float) -> float:
     return NOTICED * interval if interval > LONG else LEAST_NOTICED
 
 
-def _from(table: dict[int, float], grade: int) -> float:
+def _from(table: dict[int, int], grade: int) -> int:
     return table[max(first for first in table if first <= max(0, grade))]

@@ -22,6 +22,7 @@ class Fault(Coded):
     UNEVEN_LEFT_HAND = "uneven-left-hand", "the left hand is uneven"
     RUSHED_FILL = "rushed-fill", "fills are rushed"
     WIDE_FLAMS = "wide-flams", "flams are too wide"
+    SPLIT = "split", "hat and foot are split"
     MISSES = "misses", "strokes are missed"
     DROPPED_BAR = "dropped-bar", "a bar is dropped"
     STOPS = "stops", "stops before the end"
@@ -37,6 +38,7 @@ class Player:
     late: float = 0.045  # of a foot that is late
     uneven: float = 0.030  # more spread of a hand that is uneven
     rushed: float = 0.12  # of a fill's time that is lost
+    split: float = 0.045  # between a hand and the foot that should be one with it
     wide: float = 0.06  # more between grace and main stroke
     missing: float = 0.15  # of the strokes
     faster: float = 0.03  # of the tempo
@@ -55,6 +57,7 @@ def play(
     found: list[Heard] = []
     starts = {turn: fill_start(one.bar) for turn, one in enumerate(played)}
     dropped = dice.randrange(1, max(2, len(performance.bars) * passes - 1))
+    split = _with_a_hand(performance)
     last = performance.seconds * passes * dice.uniform(0.5, 0.7)
     gone = 0.0
     for number in range(passes):
@@ -69,7 +72,12 @@ def play(
                 if Fault.MISSES in faults and dice.random() < player.missing:
                     continue
                 at = number * performance.seconds
-                at += _at(one, span.at, starts[turn], faults, player)
+                at += _at(one, faults, player)
+                if Fault.RUSHED_FILL in faults and starts[turn] is not None:
+                    fill = span.at + span.seconds * float(starts[turn] / span.length)
+                    at -= player.rushed * max(0.0, one.at - fill)
+                if Fault.SPLIT in faults and (turn, one.at, one.limb) in split:
+                    at += player.split
                 if Fault.STOPS in faults and at > last:
                     continue
                 at += dice.gauss(0, player.spread + _uneven(one, faults, player))
@@ -80,7 +88,7 @@ def play(
     return tuple(sorted(found, key=lambda one: one.at))
 
 
-def _at(one: Onset, bar: float, fill, faults: Collection[Fault], player: Player) -> float:
+def _at(one: Onset, faults: Collection[Fault], player: Player) -> float:
     at = one.at
     if Fault.LATE_LEFT_FOOT in faults and one.limb is Limb.LEFT_FOOT:
         at += player.late
@@ -88,16 +96,22 @@ def _at(one: Onset, bar: float, fill, faults: Collection[Fault], player: Player)
         at += player.late
     if Fault.WIDE_FLAMS in faults and one.kind is OnsetKind.GRACE:
         at -= player.wide
-    if Fault.RUSHED_FILL in faults and fill is not None:
-        into = one.at - bar - float(fill) * _crotchet(one, bar)
-        if into > 0:
-            at -= player.rushed * into
     return at
 
 
-def _crotchet(one: Onset, bar: float) -> float:
-    """Seconds of a crotchet, from how far the stroke is in its bar."""
-    return 0.5 if one.at == bar else (one.at - bar) / max(float(one.position % 4), 0.25)
+def _with_a_hand(performance: Performance) -> set[tuple[int, float, Limb | None]]:
+    """(turn, seconds, limb) of the foot's strokes that a hand has a stroke with."""
+    feet = (Limb.LEFT_FOOT, Limb.RIGHT_FOOT)
+    mains = [one for one in performance.onsets if one.kind is OnsetKind.MAIN]
+    hands = {(one.turn, one.at) for one in mains if one.limb not in feet}
+    found = {
+        (one.turn, one.at, one.limb)
+        for one in mains
+        if one.limb in feet and (one.turn, one.at) in hands
+    }
+    # One foot only: the hat's where it has something to do, else the kick's.
+    foot = Limb.LEFT_FOOT if any(limb is Limb.LEFT_FOOT for *_, limb in found) else feet[1]
+    return {each for each in found if each[2] is foot}
 
 
 def _uneven(one: Onset, faults: Collection[Fault], player: Player) -> float:

@@ -2,6 +2,7 @@
 
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.takes.judged import Advice, Finding, Kind
+from wren_ladder.drumming.takes.limits import GRACES
 
 MILLISECONDS = 1000
 
@@ -19,6 +20,7 @@ def advice(finding: Finding) -> str:
         Advice.LAYER: f"Take {limb} out, then put it back in at half the speed.",
         Advice.CLICK: "With the click on every beat, counted aloud.",
         Advice.PAD: f"On the pad first, {limb} alone, as even as the click.",
+        Advice.LIGHT: "Kick and snare firm, the cymbal with the tip of the stick.",
     }[finding.advice]
 
 
@@ -47,10 +49,19 @@ def _place(finding: Finding) -> str:
     )
 
 
-def _flams(finding: Finding) -> str:
+def _graces(finding: Finding) -> str:
+    how = "too wide" if finding.seconds > GRACES[1] else "closed"
     gap = round(finding.seconds * MILLISECONDS)
-    how = "too wide" if gap > 50 else "closed"
-    return f"The flams are {how}: {gap} ms between grace and stroke {_strokes(finding)}."
+    return f"The {finding.where} are {how}: {gap} ms from note to note {_strokes(finding)}."
+
+
+def _fill(finding: Finding) -> str:
+    way = "drags" if finding.seconds > 0 else "rushes"
+    return {
+        "start": f"The fill starts off the beat and ends {_late(finding)} {_strokes(finding)}.",
+        "end": f"The fill {way}, at its end {_late(finding)} {_strokes(finding)}.",
+        "landing": f"The bar behind the fill comes {_late(finding)} {_strokes(finding)}.",
+    }[finding.where]
 
 
 def _pace(finding: Finding) -> str:
@@ -71,7 +82,7 @@ _SENTENCES = {
         f"{_limb(one.limb)} {_strokes(one)}."
     ),
     Kind.WRONG: lambda one: f"Some strokes are on another drum {_strokes(one)}.",
-    Kind.FILL: lambda one: f"The fill runs {_late(one)} {_strokes(one)}.",
+    Kind.FILL: _fill,
     Kind.LEAN: lambda one: (
         f"{_limb(one.limb).capitalize()} comes {_late(one)} {_strokes(one)}."
     ),
@@ -80,10 +91,21 @@ _SENTENCES = {
         f"about its own middle {_strokes(one)}."
     ),
     Kind.PLACE: _place,
-    Kind.FLAMS: _flams,
+    Kind.APART: lambda one: (
+        f"{_limb(one.limb).capitalize()} comes {_late(one)} where it should be one with "
+        f"{_limb(one.other)} {_strokes(one)}."
+    ),
+    Kind.GRACES: _graces,
+    Kind.ROLLS: lambda one: (
+        f"The rolls are uneven: the time from stroke to stroke varies by {_percent(one.share)} "
+        f"({one.strokes} rolls)."
+    ),
     Kind.PACE: _pace,
     Kind.CONTRAST: lambda one: (
         f"Accents of {_limb(one.limb)} are only {one.share:.1f} times as loud as its ghosts "
         f"{_strokes(one)}."
+    ),
+    Kind.BALANCE: lambda one: (
+        f"The cymbal is {one.share:.1f} times as loud as snare and kick {_strokes(one)}."
     ),
 }

@@ -12,7 +12,7 @@ from wren_ladder.drumming.takes.hear import Take as HeardTake
 from wren_ladder.drumming.takes.hear import hear
 from wren_ladder.drumming.takes.heard import Source
 from wren_ladder.drumming.takes.judged import Advice
-from wren_ladder.drumming.takes.limits import limits_for
+from wren_ladder.drumming.takes.limits import house_rule
 from wren_ladder.drumming.takes.midi_file import aligned, strokes_of
 from wren_ladder.drumming.takes.simulated import Fault, play
 from wren_ladder.drumming.takes.words import advice, sentence
@@ -73,7 +73,7 @@ def judge(take: Take) -> HeardTake:
         bars_of(step),
         heard_in(take),
         take.passes,
-        limits_for(step.plan.student.grade),
+        house_rule(step.plan.student.grade),
         Source(take.source),
         share=share_of(step, take.tempo),
     )

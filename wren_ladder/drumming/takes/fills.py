@@ -1,0 +1,72 @@
+"""A fill of a take: does it start with the beat, stay with it and land."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from statistics import fmean
+
+from wren_ladder.drumming.description.timekeeping import fill_start
+from wren_ladder.drumming.performance import PlayedBar
+from wren_ladder.drumming.takes.expected import Expected
+from wren_ladder.drumming.takes.figures import ENOUGH, Figure, Figures
+from wren_ladder.drumming.takes.following import Matched
+
+
+@dataclass(frozen=True, slots=True)
+class FillFigures:
+    """Seconds late (early: below 0), each limb's own lean taken off. ``start`` of the first
+    moment, ``inside`` of all behind it, ``end`` of the last moment, ``landing`` of the first
+    moment of the next bar, None where nothing follows."""
+
+    start: Figure | None
+    inside: Figure
+    end: Figure
+    landing: Figure | None
+
+
+def fill_figures(figures: Figures, played: Sequence[PlayedBar]) -> FillFigures | None:
+    """None where there is no fill, or too little of it was heard."""
+    starts = {turn: fill_start(one.bar) for turn, one in enumerate(played)}
+    if not any(starts.values()):
+        return None
+    lasts = {
+        turn: max(hit.at for hit in played[turn].bar.hits if not hit.drum.by_foot)
+        for turn, start in starts.items()
+        if start
+    }
+    start, inside, end, landing = [], [], [], []
+    for one, late in _levelled(figures):
+        turn, at = one.expected.onset.turn, written_at(one, played)
+        if not at and starts.get((turn or len(played)) - 1):
+            landing.append(late)
+        if not starts[turn] or at < starts[turn]:
+            continue
+        (start if at == starts[turn] else inside).append(late)
+        if at == lasts[turn] > starts[turn]:
+            end.append(late)
+    if len(inside) < ENOUGH or not end:
+        return None
+    return FillFigures(_mean(start), _mean(inside), _mean(end), _mean(landing))
+
+
+def written_at(one: Matched, played: Sequence[PlayedBar]) -> Fraction:
+    """Where in its bar a stroke is written, in crotchets."""
+    onset = one.expected.onset
+    return played[onset.turn].bar.hits[onset.hit].at
+
+
+def in_fill(expected: Expected, played: Sequence[PlayedBar]) -> bool:
+    bar = played[expected.onset.turn].bar
+    start = fill_start(bar)
+    return start is not None and bar.hits[expected.onset.hit].at >= start
+
+
+def _levelled(figures: Figures):
+    """What a limb is always late by is not the fill's."""
+    for one, late in figures.residuals:
+        own = figures.limbs.get(one.expected.limb)
+        yield one, late - (own.lean.value if own else 0.0)
+
+
+def _mean(late: Sequence[float]) -> Figure | None:
+    return Figure(fmean(late), len(late)) if late else None

@@ -1,0 +1,79 @@
+"""Flams, drags, ruffs and rolls of a take: how far their notes are from one another."""
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+from statistics import fmean, median, pstdev
+
+from wren_ladder.drumming.chart import Drum, Grace, RollKind
+from wren_ladder.drumming.performance import OnsetKind, Performance, PlayedBar
+from wren_ladder.drumming.takes.figures import ENOUGH, Figure
+from wren_ladder.drumming.takes.following import Matched
+from wren_ladder.drumming.takes.heard import Heard
+
+BEFORE = 0.2  # seconds before a main stroke in which its graces are looked for
+AFTER = 0.03  # seconds behind the end of a roll in which it may still go on
+FEWEST = 3  # gaps between strokes that say how even a roll is
+
+
+@dataclass(frozen=True, slots=True)
+class Ornaments:
+    """``gaps``: seconds from note to note of each kind of grace, its main stroke the last.
+    ``rolls``: how much the time from stroke to stroke varies, as a share of it."""
+
+    gaps: dict[Grace, Figure]
+    rolls: Figure | None
+
+
+def ornaments(
+    matched: Sequence[Matched],
+    heard: Sequence[Heard],
+    performance: Performance,
+    played: Sequence[PlayedBar],
+) -> Ornaments:
+    """From the strokes that stand for no written one, drum by drum."""
+    ends = _roll_ends(performance)
+    mains = {id(one.heard) for one in matched}
+    by_drum: dict[Drum, list[float]] = defaultdict(list)
+    for one in sorted(heard, key=lambda stroke: stroke.at):
+        if id(one) not in mains and one.drum:
+            by_drum[one.drum].append(one.at)
+    gaps, rolls = defaultdict(list), []
+    for one in matched:
+        onset = one.expected.onset
+        hit = played[onset.turn].bar.hits[onset.hit]
+        others = by_drum[one.heard.drum]
+        if hit.grace is not Grace.NONE:
+            before = [at for at in others if 0 < one.heard.at - at < BEFORE]
+            if len(before) >= hit.grace.notes:
+                first = before[-hit.grace.notes]
+                gaps[hit.grace].append((one.heard.at - first) / hit.grace.notes)
+        if hit.roll and hit.roll.kind is not RollKind.BUZZ:
+            rolls += _unevenness(one.heard.at, ends.get((onset.turn, onset.hit), 0.0), others)
+    return Ornaments(
+        {
+            grace: Figure(median(found), len(found))
+            for grace, found in gaps.items()
+            if len(found) >= ENOUGH
+        },
+        Figure(fmean(rolls), len(rolls)) if len(rolls) >= ENOUGH else None,
+    )
+
+
+def _roll_ends(performance: Performance) -> dict[tuple[int, int], float]:
+    """Seconds from the first to the last stroke of each roll, by its bar's turn and its hit."""
+    starts, lasts = {}, {}
+    for one in performance.onsets:
+        if one.kind is OnsetKind.MAIN:
+            starts[one.turn, one.hit] = one.at
+        elif one.kind is OnsetKind.ROLL:
+            lasts[one.turn, one.hit] = one.at
+    return {key: at - starts[key] for key, at in lasts.items()}
+
+
+def _unevenness(start: float, lasts: float, others: Sequence[float]) -> list[float]:
+    """Of one roll: four strokes at least, or nothing can be said."""
+    strokes = [start, *(at for at in others if start < at < start + lasts + AFTER)]
+    apart = [after - before for before, after in pairwise(strokes)]
+    return [pstdev(apart) / fmean(apart)] if len(apart) >= FEWEST else []
