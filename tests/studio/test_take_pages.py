@@ -13,8 +13,8 @@ from wren_ladder.drumming.performance.midi import write_midi
 from wren_ladder.studio.bin.models import Binned
 from wren_ladder.studio.changes.bin import put_back
 from wren_ladder.studio.climb.models import Attempt, Take
+from wren_ladder.studio.climb.takes import bars_of
 from wren_ladder.studio.exchange.studio_file import read_studio_file, restore
-from wren_ladder.studio.pages.climb.take_page import bars_of
 
 BEAT = """tempo crotchet = 120
 bar 1
@@ -44,7 +44,8 @@ class Recording(TakeTest):
         page = self.record(fault="late-left-foot")
         self.assertRegex(page.context["sentence"], r"The left foot comes 4\d ms late")
         self.assertContains(page, "with one other limb alone")
-        self.assertContains(page, "cymbal and kick")
+        self.assertContains(page, "cymbal and hat foot")
+        self.assertNotContains(page, "cymbal and kick")
         line = next(one for one in page.context["limbs"] if one.limb.value == "left foot")
         self.assertIn("ms late", line.said)
         self.assertEqual(Attempt.objects.count(), 0)

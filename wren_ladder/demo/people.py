@@ -244,5 +244,12 @@ PUPILS = (
 # The piece with a recording; where bar 1 begins in it, and how much slower it goes.
 RECORDED, FIRST_BAR, SLOWER = "mirrorball_quay", 1.5, 1.05
 
-# Takes of the first bar of a piece: whose, at which tempo, with which fault; times through.
-TAKEN, TAKES = ("Ines Okafor", "Mirrorball Quay", 105, "late-right-foot"), 8
+# Takes of the first bar of a piece, eight times through: whose, with which fault, so many days
+# ago at which tempo.
+TAKEN = (
+    ("Dot Penhale", "Bossa for the Ferry", "late-left-foot", ((30, 76), (23, 80), (16, 84))),
+    ("Ines Okafor", "Mirrorball Quay", "late-right-foot", ((9, 100), (3, 105))),
+    ("Ines Okafor", "Mirrorball Quay", "", ((1, 105),)),
+)
+TAKES = 8
+AT_HOME = "Ines Okafor"  # who may record on the private link

@@ -13,6 +13,7 @@ from django.db import connection, transaction
 from django.utils import timezone
 
 from wren_ladder.demo.people import (
+    AT_HOME,
     AWAY,
     BINNED,
     BOOK,
@@ -45,6 +46,7 @@ from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.building.fills import fill_space, write_fill
 from wren_ladder.drumming.climb import start_tempo
 from wren_ladder.drumming.files import read_file
+from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.performance import perform
 from wren_ladder.drumming.performance.recorded import from_the_first
@@ -71,9 +73,9 @@ from wren_ladder.studio.changes.recordings import attach, place
 from wren_ladder.studio.changes.takes import keep_take
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
 from wren_ladder.studio.climb.standings import refresh
+from wren_ladder.studio.climb.takes import bars_of, share_of
 from wren_ladder.studio.lessons.models import Lesson, Period
 from wren_ladder.studio.lessons.weeks import lines_in, plans_of, proposed_week
-from wren_ladder.studio.pages.climb.take_page import bars_of, share_of
 from wren_ladder.studio.pages.lessons.lesson_page import what_was_done
 from wren_ladder.studio.pages.rudiments.shelf import drill_named
 from wren_ladder.studio.pages.workshop.recipes import codes_of_fill, made
@@ -261,14 +263,22 @@ def _load_recording(piece: Piece) -> None:
 
 
 def _load_takes(teacher: User) -> None:
-    """Tries of the made-up player, one with a fault that is heard."""
-    name, title, tempo, fault = TAKEN
-    steps = _plan(teacher, name, title).steps.filter(kind=StepKind.BAR, dropped=False)
-    step = steps.order_by("position").first()
-    for seed, (faults, ago) in enumerate((([Fault(fault)], 3), ([], 1))):
-        played = bars_of(step)
-        heard = play(perform(played, share_of(step, tempo)), played, TAKES, seed, faults)
-        keep_take(step, Source.KIT, tempo, TAKES, heard, _ago(ago))
+    """Tries of the made-up player: a habit, a fault that went, and who records at home."""
+    for name, title, fault, taken in TAKEN:
+        steps = _plan(teacher, name, title).steps.filter(kind=StepKind.BAR, dropped=False)
+        both = ((step, bars_of(step)) for step in steps.order_by("position"))
+        step, bars = next(
+            (step, bars) for step, bars in both if _has_left_foot(bars) or "left" not in fault
+        )
+        faults = [Fault(fault)] if fault else []
+        for seed, (ago, tempo) in enumerate(taken):
+            heard = play(perform(bars, share_of(step, tempo)), bars, TAKES, seed, faults)
+            keep_take(step, Source.KIT, tempo, TAKES, heard, _ago(ago))
+    teacher.students.filter(name=AT_HOME).update(records_at_home=True)
+
+
+def _has_left_foot(bars) -> bool:
+    return any(stick.limb is Limb.LEFT_FOOT for one in bars for stick in one.sticks)
 
 
 def _load_workshop(teacher: User) -> None:

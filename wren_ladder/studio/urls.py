@@ -12,6 +12,7 @@ urlpatterns = [
     path("students/", include("wren_ladder.studio.pages.students.urls")),
     path("", include("wren_ladder.studio.pages.plans.urls")),
     path("", include("wren_ladder.studio.pages.climb.urls")),
+    path("", include("wren_ladder.studio.pages.takes.urls")),
     path("", include("wren_ladder.studio.pages.lessons.urls")),
     path("", include("wren_ladder.studio.pages.timetable.urls")),
     path("", include("wren_ladder.studio.pages.link.urls")),

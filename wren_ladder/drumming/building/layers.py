@@ -4,7 +4,7 @@ Plain rhythm, then accents, flams, drags, and rolls last: their skeleton first, 
 A groove begins with its cymbal pulse. Common practice, no source.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
@@ -26,6 +26,8 @@ class LayerCode(Coded):
     HANDS = "hands", "hands alone"
     CYMBAL_KICK = "cymbal-kick", "cymbal and kick"  # pairs of limbs, taken out of a groove
     KICK_HAND = "kick-hand", "kick and the other hand"
+    CYMBAL_HAT_FOOT = "cymbal-hat-foot", "cymbal and hat foot"
+    FEET_ALONE = "feet-alone", "both feet alone"
     RHYTHM = "rhythm", "plain rhythm"
     PULSE = "pulse", "cymbal pulse"
     FEET = "feet", "+ feet"
@@ -90,13 +92,30 @@ def limb_pairs(bar: Bar) -> tuple[Layer, ...]:
         kick = [hit for hit in bar.hits if hit.drum.surface is Surface.KICK]
         cymbal = [hit for hit in bar.hits if hit.drum.surface is keeper]
         other = [hit for hit in bar.hits if hit not in cymbal and not hit.drum.by_foot]
+        foot = [hit for hit in bar.hits if hit.drum.by_foot and hit not in kick]
         pairs += [(LayerCode.CYMBAL_KICK, cymbal + kick), (LayerCode.KICK_HAND, kick + other)]
+        if foot:
+            pairs.append((LayerCode.CYMBAL_HAT_FOOT, cymbal + foot))
+        if foot and kick:
+            pairs.append((LayerCode.FEET_ALONE, kick + foot))
     found: dict[tuple[Hit, ...], Layer] = {}
     for code, hits in pairs:
         layer = bar.in_notes(hits=tuple(hits))
         if hits and layer.hits != bar.hits:
             found.setdefault(layer.hits, Layer(code.label, layer, code))
     return tuple(found.values())
+
+
+PAIRS_WITH = {
+    Limb.LEFT_FOOT: (LayerCode.CYMBAL_HAT_FOOT, LayerCode.FEET_ALONE),
+    Limb.RIGHT_FOOT: (LayerCode.CYMBAL_KICK, LayerCode.KICK_HAND, LayerCode.FEET_ALONE),
+}
+WITH_A_HAND = (LayerCode.HANDS, LayerCode.CYMBAL_KICK, LayerCode.KICK_HAND)
+
+
+def pairs_with(limb: Limb, pairs: Iterable[LayerCode]) -> tuple[LayerCode, ...]:
+    """Of the pairs of a bar those that this limb is in."""
+    return tuple(code for code in pairs if code in PAIRS_WITH.get(limb, WITH_A_HAND))
 
 
 def _plain_layers(bar: Bar) -> list[tuple[LayerCode, list[Hit]]]:

@@ -3,6 +3,7 @@
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.takes.judged import Advice, Finding, Kind
 from wren_ladder.drumming.takes.limits import GRACES
+from wren_ladder.drumming.takes.weeks import Habit, HabitKind
 
 MILLISECONDS = 1000
 
@@ -109,3 +110,24 @@ _SENTENCES = {
         f"The cymbal is {one.share:.1f} times as loud as snare and kick {_strokes(one)}."
     ),
 }
+
+
+def habit_sentence(habit: Habit) -> str:
+    """ "The left foot comes late since 3 October: 38 ms over 5 days." """
+    how = {
+        HabitKind.LATE: "comes late",
+        HabitKind.EARLY: "comes early",
+        HabitKind.UNEVEN: "is uneven",
+    }[habit.kind]
+    since = f"{habit.since:%-d %B}"
+    far = f"{round(habit.seconds * MILLISECONDS)} ms over {habit.days} days of takes"
+    return f"{_limb(habit.limb).capitalize()} {how} since {since}: {far}."
+
+
+def habit_for_parents(habit: Habit) -> str:
+    how = {
+        HabitKind.LATE: "still comes a little late",
+        HabitKind.EARLY: "still comes a little early",
+        HabitKind.UNEVEN: "is still a little uneven",
+    }[habit.kind]
+    return f"{_limb(habit.limb).capitalize()} {how}; that is what we listen for at the moment."

@@ -3,36 +3,45 @@
 from collections.abc import Iterable
 from datetime import date
 
-from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.takes.heard import Heard, Source
-from wren_ladder.studio.climb.models import Take
+from wren_ladder.drumming.takes.note_maps import LOUDEST
+from wren_ladder.studio.climb.models import Take, Where
+from wren_ladder.studio.climb.takes import MILLISECONDS, rule_of, tell
 from wren_ladder.studio.plans.models import Step
-
-LOUDEST = 127
 
 
 def keep_take(
-    step: Step, source: Source, tempo: int, passes: int, heard: Iterable[Heard], day: date
+    step: Step,
+    source: Source,
+    tempo: int,
+    passes: int,
+    heard: Iterable[Heard],
+    day: date,
+    where: Where = Where.LESSON,
+    empty_bars: int = 0,
+    latency: float = 0,
 ) -> Take:
-    strokes = [
-        [
-            round(1000 * one.at, 1),
-            one.drum.value if one.drum else "",
-            None if one.strength is None else round(LOUDEST * one.strength),
-        ]
-        for one in heard
+    """``latency`` in milliseconds, as the set-up was calibrated."""
+    take = Take(
+        step=step,
+        source=source.value,
+        tempo=tempo,
+        passes=passes,
+        strokes=[_row(one) for one in sorted(heard, key=lambda one: one.at)],
+        day=day,
+        where=where,
+        empty_bars=empty_bars,
+        latency=latency,
+    )
+    tell(take, rule_of(step.plan.student))
+    take.save()
+    return take
+
+
+def _row(one: Heard) -> list:
+    strength = None if one.strength is None else max(1, round(LOUDEST * one.strength))
+    return [
+        round(MILLISECONDS * one.at, 1),
+        one.drum.value if one.drum else "",
+        strength,
     ]
-    return Take.objects.create(
-        step=step, source=source.value, tempo=tempo, passes=passes, strokes=strokes, day=day
-    )
-
-
-def heard_in(take: Take) -> tuple[Heard, ...]:
-    return tuple(
-        Heard(
-            milliseconds / 1000,
-            Drum(drum) if drum else None,
-            None if strength is None else strength / LOUDEST,
-        )
-        for milliseconds, drum, strength in take.strokes
-    )

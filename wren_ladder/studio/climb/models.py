@@ -4,6 +4,7 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from wren_ladder.drumming.climb import Attempt as CoreAttempt
+from wren_ladder.studio.climb.strokes_field import StrokesField
 from wren_ladder.studio.plans.models import BPM, Plan, Step
 from wren_ladder.studio.students.models import Student
 
@@ -27,6 +28,9 @@ class Attempt(models.Model):
     )
     note = models.CharField(max_length=200, blank=True)
     where = models.CharField(max_length=8, choices=Where, default=Where.LESSON)
+    take = models.ForeignKey(
+        "Take", models.SET_NULL, null=True, related_name="attempts", editable=False
+    )  # that was logged
     # Made by the page that logs it, so that what is sent twice is kept once.
     key = models.UUIDField(null=True, unique=True, editable=False)
 
@@ -109,20 +113,29 @@ class PlanStanding(models.Model):
 
 
 class Take(models.Model):
-    """One recorded try: the strokes alone, never a sound. What is said of it is worked out
-    whenever it is shown. ``strokes``: [milliseconds, drum or "", strength to 127 or null]."""
+    """One recorded try: the strokes alone, never a sound."""
 
     step = models.ForeignKey(Step, models.CASCADE, related_name="takes")
     day = models.DateField()
     source = models.CharField(max_length=10)
+    where = models.CharField(max_length=8, choices=Where, default=Where.LESSON)
     tempo = models.PositiveSmallIntegerField(validators=BPM)
     passes = models.PositiveSmallIntegerField(
         validators=[MinValueValidator(1), MaxValueValidator(MOST_PASSES_LOGGED)]
     )
-    strokes = models.JSONField(default=list)
+    empty_bars = models.PositiveSmallIntegerField(default=0, validators=[MaxValueValidator(4)])
+    latency = models.FloatField(
+        default=0, validators=[MinValueValidator(-1000), MaxValueValidator(1000)]
+    )  # milliseconds of the set-up, as calibrated
+    strokes = StrokesField(default=list, blank=True)
+    # What was asked for, so that a take is never judged by bars that were changed later.
+    asked = models.CharField(max_length=40, blank=True, editable=False)
+    # What was said of it, and by which rule (``climb/takes.py``).
+    told = models.JSONField(default=dict, blank=True, editable=False)
 
     class Meta:
         ordering = ["-day", "-pk"]
+        indexes = [models.Index(fields=["step", "-day", "-id"], name="takes_of_a_step_by_day")]
 
     def __str__(self) -> str:
         return f"take of {self.day} at {self.tempo}"

@@ -8,22 +8,24 @@ from dataclasses import astuple
 from fractions import Fraction
 
 from wren_ladder.drumming.building.parts import middle
-from wren_ladder.drumming.chart import Bar, Tempo
+from wren_ladder.drumming.chart import Bar, Drum, Meter, Tempo
 from wren_ladder.drumming.counting import count_in
 from wren_ladder.drumming.counting.spoken import SAMPLES
 from wren_ladder.drumming.hands import Limb
-from wren_ladder.drumming.performance import PlayedBar, perform, seconds
+from wren_ladder.drumming.performance import Performance, PlayedBar, perform, seconds
 from wren_ladder.drumming.performance.clock import bar_seconds
 from wren_ladder.drumming.performance.looped import instead_of_the_crash
 from wren_ladder.drumming.performance.onset import BarSpan, Onset
 from wren_ladder.drumming.performance.pulse import ClickPattern, pulses
 from wren_ladder.drumming.performance.recorded import RecordedTime
 from wren_ladder.drumming.performance.voice import Voice, voice_of
-from wren_ladder.drumming.study import BarStudy
+from wren_ladder.drumming.study import BarStudy, study_bar
+from wren_ladder.drumming.style import HOUSE
 
 PATTERNS = tuple(ClickPattern)
 LIMBS = tuple(Limb)
-SILENT = -1  # in place of a voice
+SILENT = -1  # in place of a limb
+LEAD = 0.25  # seconds before a take, for what came early
 
 
 def sound_of(
@@ -107,6 +109,12 @@ def sound_of_bars(bars: Sequence[BarStudy], tempo: Tempo) -> dict:
     return sound_of(played, bars, tempo.bpm)
 
 
+def click_alone(bpm: int) -> dict:
+    """A bar of four with nothing in it, to warm up to."""
+    tempo = Tempo(Fraction(1), bpm)
+    return sound_of_bars([study_bar(Bar("1", Meter(4, 4), ()), tempo, HOUSE)], tempo)
+
+
 class _CountIns:
     """The different counts that the bars call for, each once: [seconds before the bar, each
     click's seconds from it, the words]."""
@@ -162,3 +170,59 @@ def _round(value: float) -> float:
 def _exactly(value: float) -> float:
     """Of what is added up round after round."""
     return round(value, 10)
+
+
+def sound_of_take(
+    performance: Performance,
+    passes: int,
+    heard: Sequence[tuple[float, Drum, float]],
+    meant: bool,
+) -> dict:
+    """All passes of a take as one round: what was ``heard`` (seconds, drum, strength) and what
+    was ``meant``, either or both, over a click on each beat. The shape of ``sound_of``."""
+    voices: dict[Voice, int] = {}
+    drums: dict[str, int] = {}
+
+    def row(at: float, drum: Drum, strength: float) -> list:
+        voice = voices.setdefault(voice_of(drum, strength), len(voices))
+        return [
+            _round(LEAD + at),
+            voice,
+            SILENT,
+            drums.setdefault(drum.spoken, len(drums)),
+            0.0,
+            0,
+            0,
+        ]
+
+    strokes = [row(at, drum, strength) for at, drum, strength in heard if at >= -LEAD]
+    starts = [number * performance.seconds for number in range(passes)]
+    if meant:
+        strokes += [
+            row(start + one.at, one.drum, one.strength)
+            for start in starts
+            for one in performance.onsets
+            if start + one.at >= -LEAD
+        ]
+    clicks = [one for one in performance.clicks if not one.counted_in]
+    bit = 1 << PATTERNS.index(ClickPattern.BEATS)
+    whole = LEAD + passes * performance.seconds
+    return {
+        "bpm": round(float(performance.share * performance.tempos[0][1].bpm)),
+        "length": _round(whole),
+        "gap": 0,
+        "rounds": 1,
+        "strokes": sorted(strokes),
+        "voices": [astuple(one) for one in voices],
+        "limbs": [limb.value for limb in LIMBS],
+        "drums": list(drums),
+        "bars": [[0.0, whole, "", 1, 0, _round(whole / 2), 0]],
+        "countIns": [[0.0, [], []]],
+        "pulses": [
+            [_round(LEAD + start + one.at), 1 + one.first, bit]
+            for start in starts
+            for one in clicks
+        ],
+        "syllables": [],
+        "spoken": {},
+    }

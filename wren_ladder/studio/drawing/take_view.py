@@ -1,16 +1,18 @@
-"""A take drawn: each limb a lane, each stroke a dot where it stands in the music, above the
-line where it came early and below where it came late."""
+"""A take drawn: each limb a lane with its notes, each stroke a dot where it stands in the
+music, above the line where it came early and below where it came late."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 from wren_ladder.drumming.hands import Limb
-from wren_ladder.drumming.performance import Performance
+from wren_ladder.drumming.performance import Onset, OnsetKind, Performance
+from wren_ladder.drumming.study import BarStudy
 from wren_ladder.drumming.takes.following import Matched
 
-LEFT, TOP, LANE, WIDTH = 112, 26, 84, 900
+LEFT, TOP, LANE, WIDTH = 150, 30, 84, 900
 SCALE = 60.0  # milliseconds from the line to a lane's edge
 HALF = 34  # of a lane, pixels
+ROOM = 34  # pixels a syllable needs
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,9 +23,18 @@ class Dot:
 
 
 @dataclass(frozen=True, slots=True)
+class NoteMark:
+    """A note that is asked for, on its limb's line."""
+
+    x: float
+    glyph: str
+
+
+@dataclass(frozen=True, slots=True)
 class TakeLane:
     limb: str
     y: float
+    notes: tuple[NoteMark, ...]
     dots: tuple[Dot, ...]
 
 
@@ -33,21 +44,26 @@ class TakeView:
     height: float
     left: float
     beats: tuple[tuple[float, bool], ...]  # x, and whether a bar begins there
+    counts: tuple[tuple[float, str], ...]  # x, and what is said there
     lanes: tuple[TakeLane, ...]
     early: float  # pixels of the scale above and below a line
     milliseconds: int
 
 
-def take_view(residuals: Sequence[tuple[Matched, float]], performance: Performance) -> TakeView:
+def take_view(
+    residuals: Sequence[tuple[Matched, float]],
+    performance: Performance,
+    bars: Sequence[BarStudy] = (),
+) -> TakeView:
     """All passes over one another, so that what comes again is seen."""
     lanes, whole = [], performance.seconds
-    for limb in Limb:
+    mains = [one for one in performance.onsets if one.kind is OnsetKind.MAIN]
+    for limb in (*Limb, None):
         mine = [(one, late) for one, late in residuals if one.expected.limb is limb]
         if mine:
-            lanes.append(_lane(limb.value, mine, len(lanes), whole))
-    nobody = [(one, late) for one, late in residuals if one.expected.limb is None]
-    if nobody:
-        lanes.append(_lane("together", nobody, len(lanes), whole))
+            notes = [one for one in mains if limb is None or one.limb is limb]
+            name = limb.value if limb else "together"
+            lanes.append(_lane(name, notes, mine, len(lanes), whole))
     firsts = {round(span.at, 6) for span in performance.bars}
     return TakeView(
         width=WIDTH,
@@ -58,13 +74,14 @@ def take_view(residuals: Sequence[tuple[Matched, float]], performance: Performan
             for click in performance.clicks
             if not click.counted_in
         ),
+        counts=tuple(_counts(performance, bars)),
         lanes=tuple(lanes),
         early=HALF,
         milliseconds=round(SCALE),
     )
 
 
-def _lane(name: str, mine, place: int, whole: float) -> TakeLane:
+def _lane(name: str, notes: Sequence[Onset], mine, place: int, whole: float) -> TakeLane:
     y = TOP + LANE * place + LANE / 2
     dots = tuple(
         Dot(
@@ -74,7 +91,22 @@ def _lane(name: str, mine, place: int, whole: float) -> TakeLane:
         )
         for one, late in mine
     )
-    return TakeLane(name, y, dots)
+    marks = tuple(NoteMark(_x(one.at, whole), one.drum.row.glyph) for one in notes)
+    return TakeLane(name, y, marks, dots)
+
+
+def _counts(performance: Performance, bars: Sequence[BarStudy]):
+    """Every syllable where there is room, else the beats, else nothing but the bars' first."""
+    if len(bars) != len(performance.bars):
+        return
+    many = sum(len(bar.counts) for bar in bars)
+    beats = sum(count.main for bar in bars for count in bar.counts)
+    room = (WIDTH - LEFT) / ROOM
+    for span, bar in zip(performance.bars, bars, strict=True):
+        for count in bar.counts:
+            if many <= room or (count.main and beats <= room) or not count.at:
+                share = float(count.at / span.length)
+                yield _x(span.at + span.seconds * share, performance.seconds), count.say
 
 
 def _x(at: float, whole: float) -> float:

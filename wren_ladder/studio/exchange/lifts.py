@@ -150,6 +150,20 @@ def from_5(tables: Tables) -> Tables:
     return {**tables, "take": []}
 
 
+A_TAKE = {"where": "lesson", "empty_bars": 0, "latency": 0, "asked": ""}
+
+
+def from_6(tables: Tables) -> Tables:
+    """Tries know the take that they were logged from; students may record at home."""
+    return {
+        **tables,
+        "student": [{**row, "records_at_home": False} for row in tables["student"]],
+        "attempt": [{**row, "take": None} for row in tables["attempt"]],
+        "take": [{**row, **A_TAKE} for row in tables["take"]],
+        "takerule": [],
+    }
+
+
 def _with_minutes(student: dict, plans: list[dict]) -> dict:
     mine = [plan for plan in plans if plan["student"] == student["id"]]
     minutes = {
@@ -166,4 +180,5 @@ LIFTS: dict[int, Callable[[Tables], Tables]] = {
     3: from_3,
     4: from_4,
     5: from_5,
+    6: from_6,
 }

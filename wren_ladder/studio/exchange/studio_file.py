@@ -31,13 +31,14 @@ from wren_ladder.studio.plans.models import (
     StudentBar,
 )
 from wren_ladder.studio.students.models import Student
-from wren_ladder.studio.teaching.models import TeachingStyle
+from wren_ladder.studio.teaching.models import TakeRule, TeachingStyle
 
 RECORDINGS = "recordings"  # beside the tables
-KIND, VERSION = "wren-ladder studio", 6
+KIND, VERSION = "wren-ladder studio", 7
 # In the order of their references, each with the way to its owner.
 TABLES: tuple[tuple[type[models.Model], str], ...] = (
     (TeachingStyle, "owner"),
+    (TakeRule, "owner"),
     (Student, "owner"),
     (Piece, "owner"),
     (BarRow, "piece__owner"),
@@ -47,8 +48,8 @@ TABLES: tuple[tuple[type[models.Model], str], ...] = (
     (Step, "plan__owner"),
     (OwnRank, "bar__piece__owner"),
     (StudentBar, "student__owner"),
-    (Attempt, "step__plan__owner"),
     (Take, "step__plan__owner"),
+    (Attempt, "step__plan__owner"),
     (HomeMinutes, "student__owner"),
     (Lesson, "student__owner"),
     (Period, "owner"),
@@ -58,6 +59,7 @@ LEFT_OUT = {
     Student: {"link_key", "version"},
     Piece: {"version", "saved_by"},
     Plan: {"version"},
+    Take: {"told"},
     Attempt: {"key"},
     HomeMinutes: {"key"},
 }
@@ -66,6 +68,7 @@ EMPTIED = (
     (Piece, "owner"),
     (Student, "owner"),
     (TeachingStyle, "owner"),
+    (TakeRule, "owner"),
     (Period, "owner"),
 )
 CHUNK = 1000

@@ -20,6 +20,7 @@ class StudentForm(forms.ModelForm):
             "home_minutes",
             "lesson_minutes",
             "home_earns",
+            "records_at_home",
             "buffer",
             "level",
             "rating",
@@ -37,6 +38,8 @@ class StudentForm(forms.ModelForm):
             "home_minutes": "10 to 20 are usual for a child; when they go up, tempos stay for "
             "a week.",
             "home_earns": "Otherwise what they log at home is shown, and the lesson earns.",
+            "records_at_home": "Strokes only, never a sound; they can throw each one away, and "
+            "so can you.",
             "buffer": "The piece is to be at target this long before, for full runs; two weeks "
             "are usual.",
             "level": "A kit is commonly 95 to 110 dBA at the player. Your own measurement.",

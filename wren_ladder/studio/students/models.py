@@ -67,6 +67,7 @@ class Student(models.Model):
     )
     raised = models.DateField(null=True, editable=False)  # when the minutes last went up
     home_earns = models.BooleanField("what is logged at home earns rungs", default=False)
+    records_at_home = models.BooleanField("may record takes on the private link", default=False)
     exam_date = models.DateField(null=True, blank=True)
     buffer = models.PositiveSmallIntegerField(
         "days of full runs before the exam", default=BUFFER, validators=[MaxValueValidator(120)]

@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 from django.conf import settings
+from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from wren_ladder.drumming.hands.schools import Sticking
@@ -16,7 +17,9 @@ from wren_ladder.drumming.style import (
     School,
     Style,
 )
+from wren_ladder.drumming.takes.limits import Rule, Unit, house_rule
 
+MOST_GRADE = 8
 SCHOOLS = {
     "school": School,
     "sticking": Sticking,
@@ -76,3 +79,40 @@ def syllabus_of(owner_id: int) -> Syllabus:
     """At which grade this teacher teaches what."""
     own = TeachingStyle.objects.filter(owner_id=owner_id).first()
     return {**HOUSE_SYLLABUS, **(own.syllabus if own else {})}
+
+
+def _up_to(most: int):
+    return [MinValueValidator(1), MaxValueValidator(most)]
+
+
+class TakeRule(models.Model):
+    """When a pass of a take is clean at a grade, where that differs from the house's rule."""
+
+    owner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.CASCADE, related_name="take_rules"
+    )
+    grade = models.PositiveSmallIntegerField(validators=[MaxValueValidator(MOST_GRADE)])
+    slips = models.PositiveSmallIntegerField(validators=[MaxValueValidator(50)])
+    spread = models.PositiveSmallIntegerField(validators=_up_to(200))
+    lean = models.PositiveSmallIntegerField(validators=_up_to(200))
+    unit = models.CharField(max_length=5, choices=Unit.choices(), default=Unit.MILLISECONDS)
+
+    class Meta:
+        ordering = ["grade"]
+        constraints = [
+            models.UniqueConstraint(fields=["owner", "grade"], name="one_take_rule_a_grade")
+        ]
+
+    def __str__(self) -> str:
+        return f"takes at grade {self.grade}"
+
+    @property
+    def rule(self) -> Rule:
+        return Rule(self.slips, self.spread, self.lean, Unit(self.unit))
+
+
+def take_rules(owner_id: int) -> dict[int, Rule]:
+    """The rule of each grade, the teacher's own where there is one."""
+    own = TakeRule.objects.filter(owner_id=owner_id)
+    house = {grade: house_rule(grade) for grade in range(MOST_GRADE + 1)}
+    return house | {row.grade: row.rule for row in own}

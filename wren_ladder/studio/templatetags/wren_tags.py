@@ -1,5 +1,6 @@
 """Small helpers that Django's templates lack."""
 
+import json
 from uuid import uuid4
 
 from django import template
@@ -7,7 +8,10 @@ from django.conf import settings
 from django.utils.html import format_html
 
 from wren_ladder.drumming.notation.counts.words import LINES
-from wren_ladder.studio.drawing.sound import PATTERNS
+from wren_ladder.drumming.takes.calibration import TEMPO
+from wren_ladder.drumming.takes.note_maps import Curve, Layout
+from wren_ladder.drumming.takes.simulated import Fault
+from wren_ladder.studio.drawing.sound import PATTERNS, click_alone
 from wren_ladder.studio.pages.words.glossary import WORDS
 from wren_ladder.studio.static_files import folder_version
 
@@ -85,3 +89,32 @@ def samples(folder):
 def room_panel():
     """What every practice room of the page is furnished with; once on a page."""
     return {"click_patterns": list(enumerate(PATTERNS))}
+
+
+@register.inclusion_tag("takes/_panel.html", takes_context=True)
+def record_panel(context, home=False):
+    """What every place that records takes is furnished with; once on a page."""
+    return {
+        "csrf_token": context.get("csrf_token"),
+        "home": home,
+        "faults": list(Fault),
+        "layouts": list(Layout),
+        "curves": list(Curve),
+        "calibration": click_alone(TEMPO),
+    }
+
+
+LETTERS = "jfkdlsaghuionm"  # under the fingers, the likeliest first
+
+
+@register.filter
+def record_pads(bars):
+    """[letter, drum, its name] of each drum of some bars, from the top of the page down."""
+    drums = {hit.drum for bar in bars for hit in bar.bar.hits}
+    order = sorted(drums, key=lambda drum: drum.page_order)
+    return json.dumps(
+        [
+            [letter, drum.value, drum.spoken]
+            for letter, drum in zip(LETTERS, order, strict=False)
+        ]
+    )

@@ -190,6 +190,7 @@ def _read(
         )
     attempt = form.save(commit=False)
     attempt.where, attempt.key = where, key
+    attempt.take = step.takes.filter(pk=read_whole(entry.get("take")) or 0).first()
     return attempt
 
 

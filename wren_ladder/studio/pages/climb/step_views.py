@@ -1,16 +1,12 @@
 """The step page, for the lesson and at home: one step's music, and two large keys."""
 
-from collections.abc import Iterable
-
 from django.contrib import messages
 from django.http import Http404
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
-from wren_ladder.drumming.chart import Drum
-from wren_ladder.drumming.study import BarStudy
-from wren_ladder.drumming.takes.simulated import Fault
+from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.models import Attempt
@@ -21,13 +17,14 @@ from wren_ladder.studio.plans.models import Step
 from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.plans.versions import music_for
 
-LETTERS = "jfkdlsagh"  # under the fingers, the likeliest first
 MOST_TAKES = 12  # that the page leads to
 
 
 @require_safe
 def step_page(request, pk):
-    return render(request, "climb/step.html", step_context(climbed_or_404(request.user, pk)))
+    _, thrown_away = request.session.get("thrown_away", (0, 0))
+    context = step_context(climbed_or_404(request.user, pk), thrown_away)
+    return render(request, "climb/step.html", context)
 
 
 @require_POST
@@ -42,6 +39,7 @@ def step_log(request, pk):
         template = "climb/_step_keys.html" if request.htmx else "climb/step.html"
         return render(request, template, context, status=422)
     attempt = form.save(commit=False)
+    attempt.take = step.takes.filter(pk=read_whole(request.POST.get("take")) or 0).first()
     log_attempts([attempt])
     step = climbed_or_404(request.user, pk)
     if request.htmx:
@@ -59,7 +57,7 @@ def climbed_or_404(user, pk: int) -> Step:
     return step
 
 
-def step_context(step: Step) -> dict:
+def step_context(step: Step, thrown_away: int = 0) -> dict:
     plan = step.plan
     climb = climb_rule(plan, step)
     music = step_music(plan, step, "step-", music_for(plan))
@@ -71,9 +69,8 @@ def step_context(step: Step) -> dict:
         "music": music,
         "climb": climb,
         "plateau": plateau_of(plan, step, climb),
-        "faults": list(Fault),
-        "pads": pads_of(music.bars),
-        "takes": step.takes.all()[:MOST_TAKES],
+        "takes": step.takes.defer("strokes")[:MOST_TAKES],
+        "thrown_away": thrown_away == step.pk,
         "form": AttemptForm(
             initial={"tempo": step.standing.next_tempo, "passes": step.repeats}
         ),
@@ -83,9 +80,3 @@ def step_context(step: Step) -> dict:
         "next": around[here + 1] if here is not None and here + 1 < len(around) else None,
         "recent": step.attempts.order_by("-day", "-pk")[:3],
     }
-
-
-def pads_of(bars: Iterable[BarStudy]) -> list[tuple[str, Drum]]:
-    """A letter for each drum of some bars, from the top of the page down."""
-    drums = {hit.drum for bar in bars for hit in bar.bar.hits}
-    return list(zip(LETTERS, sorted(drums, key=lambda drum: drum.page_order), strict=False))

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from wren_ladder.studio.pages.climb import minutes_views, step_views, take_views, views
+from wren_ladder.studio.pages.climb import minutes_views, step_views, views
 
 urlpatterns = [
     path("plans/<int:pk>/", views.plan_page, name="plan"),
@@ -10,9 +10,6 @@ urlpatterns = [
     path("minutes/<int:pk>/delete/", minutes_views.minutes_delete, name="minutes-delete"),
     path("steps/<int:pk>/", step_views.step_page, name="step"),
     path("steps/<int:pk>/log/", step_views.step_log, name="step-log"),
-    path("steps/<int:pk>/takes/", take_views.take_record, name="take-record"),
-    path("takes/<int:pk>/", take_views.take_page, name="take"),
-    path("takes/<int:pk>/delete/", take_views.take_delete, name="take-delete"),
     path("steps/<int:pk>/attempts/", views.attempt_log, name="attempt-log"),
     path("attempts/<int:pk>/edit/", views.attempt_edit, name="attempt-edit"),
     path("attempts/<int:pk>/delete/", views.attempt_delete, name="attempt-delete"),

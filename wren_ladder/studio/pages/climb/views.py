@@ -22,6 +22,7 @@ from wren_ladder.studio.drawing.wall import shades
 from wren_ladder.studio.pages.climb.forms import EditAttemptForm
 from wren_ladder.studio.pages.climb.ladders import ladder_of
 from wren_ladder.studio.pages.climb.progress import chart_of, pace_of, practised
+from wren_ladder.studio.pages.climb.taken import taken
 from wren_ladder.studio.pages.pieces.wall_page import wall_context
 from wren_ladder.studio.pages.plans.lookups import step_or_404, student_plan_or_404
 from wren_ladder.studio.pages.plans.step_music import step_music
@@ -179,6 +180,7 @@ def progress(request, pk):
         "chart": chart,
         "rows": [{"step": step, "tries": len(log.get(step.pk, []))} for step in steps],
         "practice": practised(plan, log),
+        "taken": taken(plan, today),
         "attempts": found[:SHOWN],
         "total": found.count(),
         "query": query,

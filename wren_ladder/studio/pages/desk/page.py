@@ -8,7 +8,9 @@ from django.contrib.auth.models import AbstractBaseUser
 
 from wren_ladder.drumming.forecast import RISK, Outlook, Status
 from wren_ladder.drumming.practice.lesson import decision
+from wren_ladder.drumming.takes.words import habit_sentence
 from wren_ladder.studio.climb.forecasts import outlook_of
+from wren_ladder.studio.climb.habits import ToldTake, habits_in, takes_of
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes
 from wren_ladder.studio.climb.standings import plateau_of
 from wren_ladder.studio.lessons.agenda import agenda_of
@@ -41,6 +43,7 @@ class HeardFirst:
     plan: Plan
     step: Step
     why: str
+    takes: str = ""  # what the last takes found
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,6 +110,7 @@ def lessons_today(
     numbers = {student.pk for student in students}
     stuck = _plateaus([one for one in climbs if one.plan.student_id in numbers])
     plans = plans_of_each(students)
+    takes = takes_of(students, today)
     found = []
     for occasion in due:
         student = occasion.student
@@ -119,7 +123,9 @@ def lessons_today(
             LessonToday(
                 occasion=occasion,
                 climbs=own,
-                hear=_heard_first(student, plans[student.pk], last, today),
+                hear=_heard_first(
+                    student, plans[student.pk], last, today, takes.get(student.pk, [])
+                ),
                 lesson=kept[0] if kept and kept[0].day == today else last,
                 days=len(set(days)),
                 tries=len(days),
@@ -131,12 +137,26 @@ def lessons_today(
 
 
 def _heard_first(
-    student: Student, plans: Sequence[Plan], last: Lesson | None, today: date
+    student: Student,
+    plans: Sequence[Plan],
+    last: Lesson | None,
+    today: date,
+    takes: Sequence[ToldTake],
 ) -> HeardFirst | None:
     found = agenda_of(student, plans, last, today)
     if not found:
         return None
-    return HeardFirst(*by_number(plans)[found[0].key], found[0].why)
+    return HeardFirst(*by_number(plans)[found[0].key], found[0].why, _taken(takes))
+
+
+def _taken(takes: Sequence[ToldTake]) -> str:
+    """A habit over days before what a single take found."""
+    for habit in habits_in(takes):
+        return habit_sentence(habit)
+    if not takes or not takes[0].told.said:
+        return ""
+    last = takes[0]
+    return f"{last.told.said} ({last.take.step.name}, {last.take.day:%-d %B})"
 
 
 def _logged(students: Sequence[Student], today: date) -> dict[int, list[date]]:

@@ -3,16 +3,12 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date
-from fractions import Fraction
 
 from django.utils.text import slugify
 
-from wren_ladder.drumming.chart import Bar, Meter, Tempo
 from wren_ladder.drumming.practice.week import DayPart, Item
-from wren_ladder.drumming.study import study_bar
-from wren_ladder.drumming.style import HOUSE
 from wren_ladder.studio.climb.models import Where
-from wren_ladder.studio.drawing.sound import sound_of_bars
+from wren_ladder.studio.drawing.sound import click_alone
 from wren_ladder.studio.lessons.weeks import (
     WEEK,
     StudentWeek,
@@ -112,12 +108,6 @@ def _thing(item: Item, cards: _Cards) -> Thing:
     name = card.step.name if card else FOR_A_CHILD.get(item.part, item.what)
     sound = None if card else click_alone(item.tempo or EASY_CLICK)
     return Thing(name, item.title, item.minutes, item.tempo, item.on_pad, card, sound)
-
-
-def click_alone(bpm: int) -> dict:
-    """A bar of four with nothing in it, to warm up to."""
-    tempo = Tempo(Fraction(1), bpm)
-    return sound_of_bars([study_bar(Bar("1", Meter(4, 4), ()), tempo, HOUSE)], tempo)
 
 
 def _each_once(things: Iterable[Thing]) -> list[Thing]:

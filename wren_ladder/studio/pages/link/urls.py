@@ -1,6 +1,6 @@
 from django.urls import path
 
-from wren_ladder.studio.pages.link import views
+from wren_ladder.studio.pages.link import take_views, views
 
 urlpatterns = [
     path("s/<str:signed>/", views.link_page, name="link"),
@@ -9,6 +9,13 @@ urlpatterns = [
     path("s/<str:signed>/pieces/<int:pk>/", views.link_piece, name="link-piece"),
     path("s/<str:signed>/pieces/<int:pk>/file/", views.link_recording, name="link-recording"),
     path("s/<str:signed>/entries/", views.link_entries, name="link-entries"),
+    path("s/<str:signed>/takes/", take_views.link_take_record, name="link-take-record"),
+    path("s/<str:signed>/takes/<int:pk>/", take_views.link_take, name="link-take"),
+    path(
+        "s/<str:signed>/takes/<int:pk>/delete/",
+        take_views.link_take_delete,
+        name="link-take-delete",
+    ),
     path("s/<str:signed>/minutes/", views.link_minutes, name="link-minutes"),
     path("students/<int:pk>/link/", views.link_follow, name="link-follow"),
     path("students/<int:pk>/link/open/", views.link_open, name="link-open"),

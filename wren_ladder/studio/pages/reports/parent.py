@@ -2,7 +2,9 @@
 
 from datetime import date, timedelta
 
+from wren_ladder.drumming.takes.words import habit_for_parents
 from wren_ladder.studio.climb.forecasts import outlook_of, tracks_of
+from wren_ladder.studio.climb.habits import habits_in, takes_of
 from wren_ladder.studio.climb.log import log_of
 from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.drawing.practice_map import Calendar
@@ -58,8 +60,25 @@ def report_context(student: Student, today: date) -> dict:
         "week_days": sum(not day.is_rest for day in week.days),
         "week_minutes": max(day.minutes for day in week.days),
         "last": last,
+        "heard": heard_in_takes(student, today),
         "printed": inside_drawing("progress-printed.css"),
     }
+
+
+def heard_in_takes(student: Student, today: date) -> str:
+    """One plain sentence, where takes of the last weeks have something to say."""
+    takes = takes_of([student], today).get(student.pk, [])
+    for habit in habits_in(takes):
+        return habit_for_parents(habit)
+    recent = [one for one in takes if one.take.day > today - MONTH]
+    clean = [one for one in recent if one.told.clean]
+    if not clean:
+        return ""
+    best = max(clean, key=lambda one: (one.told.in_a_row, one.take.day))
+    many = best.told.in_a_row
+    times = "once" if many == 1 else f"{many} times in a row"
+    name = best.take.step.name
+    return f"Recorded and measured: {name} was clean {times} at {best.take.tempo}."
 
 
 def _calendar(student: Student, today: date) -> Calendar | None:

@@ -2,7 +2,7 @@
 (function () {
   "use strict";
   const { link } = document.currentScript.dataset;
-  const mine = [`wren-link-${link.slice(0, 12)}`, `wren-minutes-${link}`];
+  const mine = [`wren-link-${link.slice(0, 12)}`, `wren-minutes-${link}`, `wren-takes-${link}`];
   for (const name of Object.keys(localStorage)) {
     if (mine.includes(name) || name.startsWith(`wren-today-${link}-`)) localStorage.removeItem(name);
   }

@@ -1,15 +1,207 @@
-// Records a take: strokes by keys, by touch or from an electronic kit, against the clock that the
-// click runs on. What they are worth is worked out by the studio; no sound is kept.
+// Records a take: strokes by keys, by touch, from an electronic kit or a microphone, against the
+// clock that the click runs on. What they mean and are worth is worked out by the studio; no
+// sound is kept. How late a set-up is and what a kit's notes are, this device keeps.
 (function () {
   "use strict";
-  const form = document.querySelector("form[data-record]");
-  if (!form) return;
-  const told = form.querySelector("[data-told]");
-  const pads = [...form.querySelectorAll("[data-drum]")];
-  const letters = new Map(pads.map((pad) => [pad.dataset.letter, pad.dataset.drum]));
-  let take = null; // { player, zero, strokes, source }
+  const script = document.currentScript;
+  const KEPT = "wren-set-up";
+  const WAYS = { keys: "keys and touch", kit: "the electronic kit", microphone: "the microphone" };
+  const LOUDEST = 127, PEDAL = 4; // the controller of a hat's pedal
+  const TAPS = 16, ROUNDS = 4; // of four clicks each
+  let take = null; // what is recorded: { place, player, zero, strokes, way, done }
+  let pedal = null; // where the hat's pedal stands, 0 closed to 127 open
+  let hears = null; // who is told the next note of the kit instead
+  let microphone = null; // { stream, node }
 
-  const say = (text) => { told.textContent = text; };
+  function setUp() {
+    const usual = { delays: {}, asked: {}, own: {}, layout: "general", curve: "even" };
+    try { return { ...usual, ...JSON.parse(localStorage.getItem(KEPT)) }; } catch (error) { return usual; }
+  }
+  function keep(changed) { localStorage.setItem(KEPT, JSON.stringify({ ...setUp(), ...changed })); }
+
+  class Recorder {
+    constructor(place) {
+      place.append(document.getElementById("record-panel").content.cloneNode(true));
+      this.place = place;
+      this.form = place.querySelector("form");
+      this.told = place.querySelector("[data-told]");
+      this.form.action = place.dataset.address;
+      const { from, step, passes, layout, curve } = this.form.elements;
+      from.value = place.dataset.from || "";
+      step.value = place.dataset.step || "";
+      passes.value = place.dataset.passes || 8;
+      layout.value = setUp().layout;
+      curve.value = setUp().curve;
+      if ("open" in place.dataset) place.querySelector("details").open = true;
+      this.furnish();
+      this.follow();
+      this.tellDelays();
+      this.form.addEventListener("click", (event) => this.pressed(event));
+      this.form.addEventListener("change", () => keep({ layout: layout.value, curve: curve.value }));
+      this.form.addEventListener("submit", (event) => this.sent(event));
+    }
+
+    furnish() {
+      const drums = JSON.parse(this.place.dataset.drums || "[]");
+      const row = this.place.querySelector(".take-pads");
+      this.letters = new Map(drums.map(([letter, drum]) => [letter, drum]));
+      this.drums = drums.map(([, drum, name]) => [drum, name]);
+      for (const [letter, drum, name] of drums) {
+        const pad = document.createElement("button");
+        Object.assign(pad, { type: "button", className: "btn btn-outline-secondary" });
+        pad.innerHTML = "<kbd></kbd> ";
+        pad.firstChild.textContent = letter;
+        pad.append(name);
+        pad.addEventListener("pointerdown", (event) => {
+          if (!take) return;
+          event.preventDefault();
+          strike(drum, null, event.timeStamp);
+        });
+        row.append(pad);
+      }
+      const kit = Boolean(navigator.requestMIDIAccess);
+      const ears = Boolean(navigator.mediaDevices && navigator.mediaDevices.getUserMedia && window.AudioWorkletNode);
+      this.find("[data-way=kit]").hidden = this.find("[data-teach]").hidden = !kit;
+      this.find("[data-way=microphone]").hidden = !ears;
+      this.find("[data-forget]").hidden = !Object.keys(setUp().own).length;
+    }
+
+    find(what) { return this.place.querySelector(what); }
+    say(text) { this.told.textContent = text; }
+
+    // The tempo of the page beside it, until another one is typed here.
+    follow() {
+      const field = document.getElementById(this.place.dataset.tempo || "");
+      const { tempo } = this.form.elements;
+      const take = () => { if (!this.typed) tempo.value = field.value; };
+      tempo.addEventListener("input", () => { this.typed = true; });
+      if (!field) { tempo.value = this.place.dataset.start || this.score().bpm; return; }
+      take();
+      document.addEventListener("input", (event) => { if (event.target.id === this.place.dataset.tempo) take(); });
+    }
+
+    score() { return JSON.parse(document.getElementById(this.place.dataset.record).textContent); }
+
+    pressed(event) {
+      const button = event.target.closest("button");
+      if (!button) return;
+      const { way, send, tap } = button.dataset;
+      if (way) this.record(way);
+      if (tap) this.calibrate(tap);
+      if (send) this.form.elements.way.value = send;
+      if ("teach" in button.dataset) this.teach();
+      if ("forget" in button.dataset) {
+        keep({ own: {} });
+        button.hidden = true;
+        this.say("Forgotten: the notes are the layout's again.");
+      }
+    }
+
+    // Once for each way, before the first take: how late is it?
+    async record(way) {
+      if (take) { window.wren.stop(); return; }
+      const known = setUp();
+      if (!known.delays[way] && !known.asked[way]) {
+        keep({ asked: { ...known.asked, [way]: true } });
+        this.find("[data-set-up]").open = true;
+        this.say(`Once for ${WAYS[way]}: sixteen taps measure its delay (below). Or press again to record without.`);
+        return;
+      }
+      if (!await ready(this, way)) return;
+      const { tempo, passes, empty_bars: gap } = this.form.elements;
+      const score = this.score();
+      const choice = {
+        ...window.wren.USUAL, bpm: Number(tempo.value) || score.bpm, gap: Number(gap.value) || 0, kit: 0,
+        rounds: Number(passes.value) || 1,
+      };
+      await this.listen(way, score, choice, (done) => {
+        if (!done.strokes.length) { this.say("Nothing was heard."); return; }
+        const { strokes, latency, own, way: how } = this.form.elements;
+        how.value = way;
+        strokes.value = JSON.stringify(done.strokes);
+        latency.value = (setUp().delays[way] || { latency: 0 }).latency;
+        own.value = JSON.stringify(setUp().own);
+        this.form.requestSubmit();
+      });
+      if (take) this.say("Counted in, then play. It stops by itself.");
+    }
+
+    async listen(way, score, choice, done) {
+      this.place.classList.add("recording");
+      const player = await window.wren.start(score, choice, ended);
+      if (!player) { this.place.classList.remove("recording"); return; }
+      take = { place: this, player, zero: player.anchor.audio, strokes: [], way, done };
+      pedal = null;
+      if (way === "microphone") await hear(player.context);
+    }
+
+    async calibrate(way) {
+      if (take || !await ready(this, way)) return;
+      const score = JSON.parse(document.getElementById("calibration-sound").textContent);
+      const choice = { ...window.wren.USUAL, bpm: score.bpm, gap: 0, kit: 0, rounds: ROUNDS };
+      await this.listen(way, score, choice, async (done) => {
+        const answer = await fetch(script.dataset.calibrate, {
+          method: "POST",
+          headers: { "content-type": "application/json", "x-csrftoken": this.form.elements.csrfmiddlewaretoken.value },
+          body: JSON.stringify(done.strokes.map(([at]) => at)),
+        }).then((one) => one.json()).catch(() => ({ error: "No connection: the studio works it out. Try again later." }));
+        this.say(answer.said || answer.error);
+        if (!answer.said) return;
+        const { latency, spread } = answer;
+        keep({ delays: { ...setUp().delays, [way]: { latency, spread } } });
+        for (const one of recorders) one.tellDelays();
+      });
+      if (take) this.say(`Four counts, then ${TAPS} clicks: tap one ${way === "keys" ? "key or pad" : "drum"} with each.`);
+    }
+
+    tellDelays() {
+      const list = this.find("[data-delays]");
+      const { delays } = setUp();
+      list.replaceChildren(...Object.keys(WAYS).filter((way) => !this.find(`[data-way=${way}]`).hidden).map((way) => {
+        const line = document.createElement("li");
+        const known = delays[way];
+        const said = known ? `${known.latency} ms late, to within ${known.spread} ms` : "not measured yet";
+        const button = document.createElement("button");
+        Object.assign(button, { type: "button", className: "btn btn-outline-secondary btn-sm", textContent: "Tap it" });
+        button.dataset.tap = way;
+        button.setAttribute("aria-label", `Tap it for ${WAYS[way]}`);
+        line.append(`${WAYS[way]}: ${said} `, button);
+        return line;
+      }));
+    }
+
+    // "Hit the snare now": each drum of this music in turn.
+    async teach() {
+      if (!await ready(this, "kit")) return;
+      const left = [...this.drums];
+      const next = () => {
+        if (!left.length) {
+          hears = null;
+          this.find("[data-forget]").hidden = false;
+          this.say("Learned, and kept on this device.");
+          return;
+        }
+        this.say(`Hit the ${left[0][1]} now.`);
+      };
+      hears = (note) => {
+        keep({ own: { ...setUp().own, [note]: left.shift()[0] } });
+        next();
+      };
+      next();
+    }
+
+    // At home a take waits in the page while there is no network.
+    async sent(event) {
+      if (!("keeps" in this.place.dataset)) return;
+      event.preventDefault();
+      const sent = [...new FormData(this.form)].filter(([, value]) => typeof value === "string");
+      this.say("Sent to your teacher's studio …");
+      if (!await send(this.place.dataset.address, sent)) {
+        wait([this.place.dataset.address, sent]);
+        this.say("No connection. The take waits on this device and is sent when it is back.");
+      }
+    }
+  }
 
   // When something happened on the audio clock, as it was heard.
   function heardAt(stamp) {
@@ -17,70 +209,121 @@
     return context.currentTime - (context.outputLatency || 0) - (performance.now() - stamp) / 1000 - take.zero;
   }
 
-  function strike(drum, strength, stamp) {
+  function strike(drum, strength, stamp, more) {
     if (!take) return;
-    take.strokes.push([Math.round(heardAt(stamp) * 10000) / 10, drum, strength]);
-    say(`${take.strokes.length} stroke${take.strokes.length > 1 ? "s" : ""} heard`);
-  }
-
-  async function record(source) {
-    if (take) { window.wren.stop(); return; }
-    const score = JSON.parse(document.getElementById(form.dataset.record).textContent);
-    const choice = {
-      ...window.wren.USUAL, bpm: Number(form.elements.tempo.value) || score.bpm, gap: 0, kit: 0,
-      rounds: Number(form.elements.passes.value) || 1,
-    };
-    form.classList.add("recording");
-    const player = await window.wren.start(score, choice, ended);
-    if (!player) { form.classList.remove("recording"); return; }
-    take = { player, zero: player.anchor.audio, strokes: [], source };
-    say("Counted in, then play. It stops by itself.");
+    const at = more === undefined ? heardAt(stamp) : more;
+    const row = [Math.round(at * 10000) / 10, drum, strength];
+    take.strokes.push(take.way === "kit" && pedal !== null ? [...row, pedal] : row);
+    take.place.say(`${take.strokes.length} stroke${take.strokes.length > 1 ? "s" : ""} heard`);
   }
 
   function ended() {
-    form.classList.remove("recording");
     const done = take;
     take = null;
+    deaf();
     if (!done) return;
-    if (!done.strokes.length) { say("Nothing was heard."); return; }
-    form.elements.source.value = done.source;
-    form.elements.strokes.value = JSON.stringify(done.strokes);
-    form.requestSubmit();
+    done.place.place.classList.remove("recording");
+    if (!done.thrown) done.done(done);
   }
 
   addEventListener("keydown", (event) => {
     if (!take || event.ctrlKey || event.metaKey || event.altKey) return;
-    const drum = letters.get(event.key.toLowerCase());
+    if (event.key === "Escape") {
+      take.thrown = true;
+      take.place.say("Thrown away.");
+      window.wren.stop();
+      return;
+    }
+    const drum = take.way === "keys" && take.place.letters.get(event.key.toLowerCase());
     if (!drum) return;
     event.preventDefault();
     event.stopImmediatePropagation();
     if (!event.repeat) strike(drum, null, event.timeStamp);
   }, true);
 
-  for (const pad of pads) {
-    pad.addEventListener("pointerdown", (event) => {
-      event.preventDefault();
-      strike(pad.dataset.drum, null, event.timeStamp);
-    });
+  // ---- what is listened to ------------------------------------------------------------------
+  async function ready(recorder, way) {
+    if (way === "kit") return plugged(recorder);
+    if (way === "microphone") return open(recorder);
+    return true;
   }
 
-  form.querySelector("[data-by-keys]").addEventListener("click", () => record("keys"));
-
-  const kit = form.querySelector("[data-by-kit]");
-  kit.hidden = !navigator.requestMIDIAccess;
-  kit.addEventListener("click", async () => {
+  async function plugged(recorder) {
     let access;
     try { access = await navigator.requestMIDIAccess(); } catch (error) {
-      say("The browser may not listen to MIDI here. Allow it for this page, or use keys.");
-      return;
+      recorder.say("The browser may not listen to MIDI here. Allow it for this page, or use keys.");
+      return false;
     }
     const inputs = [...access.inputs.values()];
-    if (!inputs.length) { say("No kit is plugged in: connect it by USB and press again."); return; }
-    for (const input of inputs) {
-      input.onmidimessage = ({ data: [status, note, velocity], timeStamp }) => {
-        if ((status & 0xf0) === 0x90 && velocity) strike(note, velocity, timeStamp);
-      };
+    if (!inputs.length) recorder.say("No kit is plugged in: connect it by USB and press again.");
+    for (const input of inputs) input.onmidimessage = sounded;
+    return inputs.length > 0;
+  }
+
+  function sounded({ data: [status, first, second], timeStamp }) {
+    const kind = status & 0xf0;
+    if (kind === 0xb0 && first === PEDAL) pedal = LOUDEST - second;
+    if (kind !== 0x90 || !second) return;
+    if (hears) hears(first);
+    else strike(first, second, timeStamp);
+  }
+
+  async function open(recorder) {
+    try {
+      const stream = await navigator.mediaDevices.getUserMedia({
+        audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false, channelCount: 1 },
+      });
+      microphone = { stream };
+      return true;
+    } catch (error) {
+      recorder.say("The browser may not listen here. Allow the microphone for this page, or use keys.");
+      return false;
     }
-    record("kit");
-  });
+  }
+
+  async function hear(context) {
+    await context.audioWorklet.addModule(script.dataset.onsets);
+    if (!microphone || !take) return;
+    const node = new AudioWorkletNode(context, "onsets", { numberOfOutputs: 0 });
+    node.port.onmessage = ({ data: [at, level] }) => {
+      if (take) strike("", level, 0, at - (context.outputLatency || 0) - take.zero);
+    };
+    microphone.source = context.createMediaStreamSource(microphone.stream);
+    microphone.source.connect(node);
+    microphone.node = node;
+  }
+
+  function deaf() {
+    if (!microphone) return;
+    if (microphone.source) microphone.source.disconnect();
+    for (const track of microphone.stream.getTracks()) track.stop();
+    microphone = null;
+  }
+
+  // ---- takes that wait for the network ------------------------------------------------------
+  const store = `wren-takes-${script.dataset.link || ""}`;
+  const waiting = () => JSON.parse(localStorage.getItem(store) || "[]");
+  function wait(one) { localStorage.setItem(store, JSON.stringify([...waiting(), one])); }
+
+  async function send(address, sent, stay) {
+    const body = new FormData();
+    for (const [name, value] of sent) body.append(name, value);
+    try {
+      const answer = await fetch(address, { method: "POST", body });
+      if (!stay) location.assign(answer.url);
+      return answer.ok || answer.status < 500;
+    } catch (error) { return false; }
+  }
+
+  async function flush() {
+    const [first, ...rest] = waiting();
+    if (!first || !await send(...first, true)) return;
+    localStorage.setItem(store, JSON.stringify(rest));
+    flush();
+  }
+  addEventListener("online", flush);
+  if (script.dataset.link) flush();
+
+  const recorders = [...document.querySelectorAll("[data-record]")].map((place) => new Recorder(place));
+  addEventListener("pagehide", deaf);
 })();

@@ -355,7 +355,7 @@
     button.setAttribute("aria-pressed", "true");
     button.firstChild.textContent = "Stop ";
     const tempo = Number(bpm && bpm.value) || score.bpm;
-    const choice = { ...USUAL, ...volumes(), bpm: tempo };
+    const choice = { ...USUAL, ...volumes(), bpm: tempo, rounds: score.rounds || 0 };
     window.wren.start(score, choice, () => {
       pressed = null;
       button.setAttribute("aria-pressed", "false");
