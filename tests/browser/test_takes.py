@@ -6,9 +6,10 @@ from django.urls import reverse
 from playwright.sync_api import expect
 
 from tests.browser.base import BrowserTest
-from tests.studio.base import make_piece, make_plan, make_student, make_teacher
+from tests.studio.base import log, make_piece, make_plan, make_student, make_teacher
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.studio.climb.models import Take
+from wren_ladder.studio.students.links import open_link, path_of
 
 BEAT = """tempo crotchet = 120
 bar 1
@@ -51,6 +52,8 @@ class Takes(BrowserTest):
         page = self.page
         page.get_by_label("times", exact=True).fill("2")
         page.get_by_role("button", name="Record an electronic kit").click()
+        expect(page.get_by_text("Once for the electronic kit: sixteen taps")).to_be_visible()
+        page.get_by_role("button", name="Record an electronic kit").click()
         page.wait_for_function("() => wren.playing !== null")
         page.evaluate(PLAY)
         expect(page.get_by_role("heading", name="Take of Bar 1")).to_be_visible()
@@ -65,8 +68,8 @@ class Takes(BrowserTest):
     def test_keys_are_strokes_while_it_records_and_keys_of_the_page_after(self):
         page = self.page
         page.get_by_label("times", exact=True).fill("1")
-        page.locator("h1").click()
-        page.keyboard.press("r")
+        page.get_by_role("button", name="Record by keys or touch").click()
+        page.get_by_role("button", name="Record by keys or touch").click()
         page.wait_for_function("() => wren.playing && !wren.playing.counting")
         page.keyboard.press("j")
         page.keyboard.press("f")
@@ -75,14 +78,128 @@ class Takes(BrowserTest):
         self.assertEqual(Take.objects.get().source, "keys")
 
     def test_the_made_up_players_left_foot_is_late_and_the_advice_is_followed(self):
+        """As a visitor without any device: heard, told, the limb pair, played again, gone."""
         page = self.page
         page.get_by_text("From a MIDI file, or by the made-up player").click()
-        page.get_by_label("or the made-up player, with").select_option("the left foot is late")
-        page.get_by_role("button", name="Judge the take").click()
+        page.get_by_label("the made-up player, with").select_option("the left foot is late")
+        page.get_by_role("button", name="Let it play").click()
         expect(page.get_by_role("heading", name="The left foot comes")).to_be_visible()
-        page.get_by_role("button", name="hands alone").click()
-        expect(page.get_by_role("heading", name="Bar 1, hands alone")).to_be_visible()
-        self.go(reverse("step", args=[self.step.pk]))
-        page.get_by_text("From a MIDI file, or by the made-up player").click()
-        page.get_by_role("button", name="Judge the take").click()
+        expect(page.locator(".take-time text").first).to_contain_text("late")
+        page.get_by_role("button", name="both feet alone").click()
+        expect(page.get_by_role("heading", name="Bar 1, both feet alone")).to_be_visible()
+        card = page.locator(".lesson-card:not([hidden])")
+        card.get_by_text("Record a take").click()
+        card.get_by_text("From a MIDI file, or by the made-up player").click()
+        card.get_by_role("button", name="Let it play").click()
         expect(page.get_by_text("Nothing to mend: it was clean.")).to_be_visible()
+        page.get_by_role("link", name="Back to the lesson").click()
+        expect(page.get_by_role("heading", name="Bar 1, both feet alone")).to_be_visible()
+
+    def test_two_takes_side_by_side_and_both_heard(self):
+        page = self.page
+        for fault in ("late-left-foot", ""):
+            self.go(reverse("step", args=[self.step.pk]))
+            page.get_by_text("From a MIDI file, or by the made-up player").click()
+            page.get_by_label("the made-up player, with").select_option(fault)
+            page.get_by_role("button", name="Let it play").click()
+            page.get_by_role("button", name="Hear the take").wait_for()
+        page.get_by_role("link", name="put it beside this one").click()
+        expect(page.get_by_role("heading", name="left foot comes")).to_be_visible()
+        expect(page.locator(".take-view")).to_have_count(2)
+        page.get_by_role("button", name="Both at once").click()
+        page.wait_for_function("() => wren.playing && wren.playing.marks.length")
+        ids = page.evaluate("() => [...document.querySelectorAll('[id]')].map((one) => one.id)")
+        self.assertEqual(len(ids), len(set(ids)))
+
+    def test_a_kit_is_taught_its_notes_and_its_pedal_opens_the_hat(self):
+        page = self.page
+        page.get_by_text("Your kit, your microphone, their delay").click()
+        page.get_by_role("button", name="Teach it drum by drum").click()
+        for note, said in ((98, "hat"), (97, "snare"), (96, "kick"), (95, "hat by foot")):
+            expect(page.get_by_text(f"Hit the {said} now.", exact=True)).to_be_visible()
+            page.evaluate(f"kit.onmidimessage({{ data: [0x99, {note}, 90], timeStamp: 0 }})")
+        expect(page.get_by_text("Learned, and kept on this device.")).to_be_visible()
+        page.reload()
+        page.get_by_label("times", exact=True).fill("1")
+        page.get_by_role("button", name="Record an electronic kit").click()
+        page.get_by_role("button", name="Record an electronic kit").click()
+        page.wait_for_function("() => wren.playing && !wren.playing.counting")
+        page.evaluate("""() => {
+          const send = (...data) => kit.onmidimessage({ data, timeStamp: performance.now() });
+          send(0xb9, 4, 0);
+          send(0x99, 98, 90);
+          send(0xa9, 98, 60);
+          send(0x99, 96, 80);
+        }""")
+        expect(page.get_by_role("heading", name="Take of Bar 1")).to_be_visible()
+        drums = [drum for _, drum, _ in Take.objects.get().strokes]
+        self.assertEqual(sorted(drums), ["hihat-open", "kick"])
+
+    def test_escape_throws_away_what_is_being_recorded(self):
+        page = self.page
+        page.get_by_role("button", name="Record by keys or touch").click()
+        page.get_by_role("button", name="Record by keys or touch").click()
+        page.wait_for_function("() => wren.playing !== null")
+        page.keyboard.press("j")
+        page.keyboard.press("Escape")
+        expect(page.get_by_text("Thrown away.")).to_be_visible()
+        self.assertEqual(Take.objects.count(), 0)
+
+    def test_what_was_thrown_away_is_brought_back_where_it_happened(self):
+        page = self.page
+        page.get_by_text("From a MIDI file, or by the made-up player").click()
+        page.get_by_role("button", name="Let it play").click()
+        page.get_by_role("button", name="Throw the take away").click()
+        page.get_by_role("button", name="Bring the take back").click()
+        expect(page.get_by_text("The take is back.")).to_be_visible()
+        self.assertEqual(Take.objects.count(), 1)
+
+
+class AtHome(BrowserTest):
+    width, height = 390, 800
+
+    def setUp(self):
+        super().setUp()
+        self.student = make_student(make_teacher(), grade=2, records_at_home=True, home_days=7)
+        self.plan = make_plan(make_piece(self.student.owner, BEAT), self.student, 120, 140)
+        log(self.plan.steps.filter(kind=StepKind.BAR).first(), 120, days_ago=1)
+        open_link(self.student)
+        self.page = self.go(path_of(self.student))
+
+    def record(self):
+        page = self.page
+        more = page.get_by_text("More that is set this week")
+        if more.count():
+            more.click()
+        card = page.locator(".lesson-card:has(.record):visible").first
+        card.get_by_text("Record a take").click()
+        card.get_by_label("times", exact=True).fill("1")
+        for _ in range(2):
+            card.get_by_role("button", name="Record by keys or touch").click()
+        page.wait_for_function("() => wren.playing && !wren.playing.counting")
+        pad = card.locator(".take-pads button").first
+        pad.dispatch_event("pointerdown")
+        return card
+
+    def test_a_child_records_sees_it_and_throws_it_away(self):
+        page = self.page
+        self.record()
+        expect(page.get_by_role("heading", name="What you played")).to_be_visible()
+        self.assertEqual(Take.objects.get().where, "home")
+        page.get_by_role("button", name="Throw it away").click()
+        expect(page.get_by_text("Gone.")).to_be_visible()
+        self.assertEqual(Take.objects.count(), 0)
+
+    def test_without_a_network_a_take_waits(self):
+        page = self.page
+        card = self.record()
+        self.context.set_offline(True)
+        expect(card.get_by_text("The take waits on this device")).to_be_visible()
+        self.assertEqual(Take.objects.count(), 0)
+        self.context.set_offline(False)
+        for _ in range(50):
+            if Take.objects.count():
+                break
+            page.wait_for_timeout(100)
+        self.assertEqual(Take.objects.count(), 1)
+        self.complaints.clear()  # the browser says that it had no network

@@ -95,6 +95,7 @@ class Pass:
     slips: int  # missed, wrong, extra
     strokes: int
     spread: float | None  # seconds
+    leaning: Limb | None  # that is early or late as a whole
     is_clean: bool
 
 
@@ -163,18 +164,32 @@ class _Take:
         for number in range(many):
             here = late[number]
             spread = fmean(left**2 for left in here) ** 0.5 if here else None
+            leaning = self._leaning(by_limb[number])
             clean = (
                 spread is not None
                 and slips[number] <= self.limits.slips * strokes[number]
                 and spread <= self.limits.spread
-                and self._is_together(by_limb[number])
+                and leaning is None
             )
-            yield Pass(number, slips[number], strokes[number], spread, clean)
+            yield Pass(number, slips[number], strokes[number], spread, leaning, clean)
 
-    def _is_together(self, late: Mapping[Limb | None, list[float]]) -> bool:
-        """Does no limb of a pass come late or early as a whole?"""
-        means = {limb: fmean(mine) for limb, mine in late.items() if len(mine) >= FEW}
-        return all(abs(lean) <= self.limits.lean for lean in leaning(means).values())
+    def _leaning(self, late: Mapping[Limb | None, list[float]]) -> Limb | None:
+        """The limb that comes late or early as a whole in a pass, the worst of them. One that
+        has a stroke or two in a pass is asked only where the whole take says that it leans."""
+        most = self.limits.lean
+        known = {
+            limb
+            for limb, one in self.figures.limbs.items()
+            if abs(one.lean.value) > most and len(self.figures.limbs) > 1
+        }
+        means = {
+            limb: fmean(mine)
+            for limb, mine in late.items()
+            if len(mine) >= FEW or (mine and limb in known)
+        }
+        leans = {limb: abs(late) for limb, late in leaning(means).items() if limb}
+        worst = max(leans, key=lambda limb: (leans[limb], limb in FEET), default=None)
+        return worst if worst and leans[worst] > most else None
 
     def _behind_the_end(self):
         stopped = self.followed.stopped

@@ -11,11 +11,11 @@ HEAD = re.compile(
     r"(?=<g><use [^>]*translate\((?P<x>-?\d+), (?P<y>-?\d+)\))"
 )
 NOTE = re.compile(r"(?:l(?P<line>\d+)-)?b(?P<bar>\d+)h(?P<hit>\d+)$")
-PER_MILLISECOND = 5  # units of the drawing; a staff space is 180
+PER_MILLISECOND = 6  # units of the drawing; a staff space is 180
 FURTHEST = 60  # milliseconds that are still told apart
-ASIDE = -70  # of a mark from its head's left edge
-RADIUS = 24
-TEXT = 250
+ASIDE = -130  # of a mark from its head's left edge
+RADIUS = 34
+TEXT = 210
 
 
 def with_times(svg: str, times: Mapping[tuple[int, int], Sequence[float]], told: float) -> str:
@@ -42,8 +42,12 @@ def _marks(x: int, y: int, late: Sequence[float], told: float) -> str:
     title = f"{said} on average, {len(late)} stroke{'s' if len(late) > 1 else ''}"
     text = ""
     if abs(mean) > told:
-        below = y + _far(FURTHEST if mean > 0 else -FURTHEST) + (TEXT if mean > 0 else -40)
-        text = f'<text x="{at - 60}" y="{round(below)}" font-size="{TEXT}">{said}</text>'
+        side = "late" if mean > 0 else "early"
+        low = round(y + _far(mean) + TEXT / 3)
+        text = (
+            f'<text x="{at - 2 * RADIUS}" y="{low}" font-size="{TEXT}" text-anchor="end">'
+            f"{abs(round(mean))} {side}</text>"
+        )
     line = f'<path d="M{at} {y}V{round(y + _far(mean))}"/>'
     return f'<g class="take-time"><title>{escape(title)}</title>{line}{dots}{text}</g>'
 

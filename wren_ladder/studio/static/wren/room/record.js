@@ -32,7 +32,7 @@
       passes.value = place.dataset.passes || 8;
       layout.value = setUp().layout;
       curve.value = setUp().curve;
-      if ("open" in place.dataset) place.querySelector("details").open = true;
+      if ("unfolded" in place.dataset) place.querySelector("details").open = true;
       this.furnish();
       this.follow();
       this.tellDelays();
@@ -144,14 +144,15 @@
           method: "POST",
           headers: { "content-type": "application/json", "x-csrftoken": this.form.elements.csrfmiddlewaretoken.value },
           body: JSON.stringify(done.strokes.map(([at]) => at)),
-        }).then((one) => one.json()).catch(() => ({ error: "No connection: the studio works it out. Try again later." }));
+        }).then((one) => one.json()).catch(() => ({ error: "No connection: it is worked out in the studio." }));
         this.say(answer.said || answer.error);
         if (!answer.said) return;
         const { latency, spread } = answer;
         keep({ delays: { ...setUp().delays, [way]: { latency, spread } } });
         for (const one of recorders) one.tellDelays();
       });
-      if (take) this.say(`Four counts, then ${TAPS} clicks: tap one ${way === "keys" ? "key or pad" : "drum"} with each.`);
+      const one = way === "keys" ? "key or pad" : "drum";
+      if (take) this.say(`Four counts, then ${TAPS} clicks: tap one ${one} with each.`);
     }
 
     tellDelays() {
