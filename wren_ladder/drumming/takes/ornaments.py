@@ -13,6 +13,7 @@ from wren_ladder.drumming.takes.following import Matched
 from wren_ladder.drumming.takes.heard import Heard
 
 BEFORE = 0.2  # seconds before a main stroke in which its graces are looked for
+SLIPPED = 0.06  # seconds behind the stroke in which its own may still come
 AFTER = 0.03  # seconds behind the end of a roll in which it may still go on
 FEWEST = 3  # gaps between strokes that say how even a roll is
 
@@ -45,10 +46,11 @@ def ornaments(
         hit = played[onset.turn].bar.hits[onset.hit]
         others = by_drum[one.heard.drum]
         if hit.grace is not Grace.NONE:
-            before = [at for at in others if 0 < one.heard.at - at < BEFORE]
-            if len(before) >= hit.grace.notes:
-                first = before[-hit.grace.notes]
-                gaps[hit.grace].append((one.heard.at - first) / hit.grace.notes)
+            # Of a closed one the grace may stand for the stroke: the last of them is it.
+            around = [at for at in others if -BEFORE < at - one.heard.at < SLIPPED]
+            struck = sorted([*around, one.heard.at])[-1 - hit.grace.notes :]
+            if len(struck) > hit.grace.notes:
+                gaps[hit.grace].append((struck[-1] - struck[0]) / hit.grace.notes)
         if hit.roll and hit.roll.kind is not RollKind.BUZZ:
             rolls += _unevenness(one.heard.at, ends.get((onset.turn, onset.hit), 0.0), others)
     return Ornaments(

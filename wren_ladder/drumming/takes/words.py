@@ -16,7 +16,7 @@ def sentence(finding: Finding) -> str:
 def advice(finding: Finding) -> str:
     limb = f"the {finding.limb.value}" if finding.limb else "it"
     return {
-        Advice.SLOWER: "A rung slower, and count aloud.",
+        Advice.SLOWER: "Slower, and count aloud.",
         Advice.PAIR: f"Play {limb} with one other limb alone, then put the rest on top.",
         Advice.LAYER: f"Take {limb} out, then put it back in at half the speed.",
         Advice.CLICK: "With the click on every beat, counted aloud.",

@@ -10,6 +10,7 @@ LEAST = 40  # milliseconds that the scale holds at least
 STEP = 10
 FEWEST_DAYS = 14
 ASIDE = 14  # pixels between two names of days
+INSIDE = 24  # from the edge to the first and the last day
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,10 +43,10 @@ def spread_chart(
         return None
     first = min(min(day for day, *_ in takes), today - timedelta(days=FEWEST_DAYS))
     high = max(LEAST, max(spread for *_, spread, _ in takes) + STEP)
-    across = max(1, (today - first).days)
+    across, room = max(1, (today - first).days), WIDTH - LEFT - RIGHT - 2 * INSIDE
 
     def x_of(day: date) -> float:
-        return round(LEFT + (day - first).days / across * (WIDTH - LEFT - RIGHT), 1)
+        return round(LEFT + INSIDE + (day - first).days / across * room, 1)
 
     def y_of(spread: float) -> float:
         return round(HEIGHT - BOTTOM - spread / high * (HEIGHT - TOP - BOTTOM), 1)

@@ -14,7 +14,7 @@ NOTE = re.compile(r"(?:l(?P<line>\d+)-)?b(?P<bar>\d+)h(?P<hit>\d+)$")
 PER_MILLISECOND = 6  # units of the drawing; a staff space is 180
 FURTHEST = 60  # milliseconds that are still told apart
 ASIDE = -130  # of a mark from its head's left edge
-RADIUS = 34
+RADIUS = 40
 TEXT = 210
 
 

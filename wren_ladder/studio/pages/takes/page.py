@@ -49,6 +49,7 @@ class Column:
 
     take: Take
     source: str
+    nameless: bool  # is what was heard no drum's?
     sentence: str
     advice: str
     judged: object
@@ -118,6 +119,7 @@ def _column(take: Take, found: HeardTake, music: StepMusic) -> Column:
     return Column(
         take=take,
         source=Source(take.source).label,
+        nameless=not Source(take.source).names_drums,
         sentence=sentence(first) if first else "",
         advice=advice(first) if first else "",
         judged=found.judged,

@@ -33,6 +33,7 @@
       layout.value = setUp().layout;
       curve.value = setUp().curve;
       if ("unfolded" in place.dataset) place.querySelector("details").open = true;
+      this.besidePlay();
       this.furnish();
       this.follow();
       this.tellDelays();
@@ -64,6 +65,19 @@
       this.find("[data-way=kit]").hidden = this.find("[data-teach]").hidden = !kit;
       this.find("[data-way=microphone]").hidden = !ears;
       this.find("[data-forget]").hidden = !Object.keys(setUp().own).length;
+    }
+
+    // A key beside the one that plays, which unfolds this.
+    besidePlay() {
+      const room = document.querySelector(`[data-room="${this.place.dataset.record}"]`);
+      const button = room && room.querySelector("[data-part=record]");
+      if (!button) return;
+      button.hidden = false;
+      button.addEventListener("click", () => {
+        this.find("details").open = true;
+        this.find("[data-way=keys]").focus({ preventScroll: true });
+        this.place.scrollIntoView({ block: "center" });
+      });
     }
 
     find(what) { return this.place.querySelector(what); }
