@@ -18,7 +18,7 @@ def main() -> None:
     from django.core.management import call_command
     from django.test import Client
 
-    from wren_ladder.studio.climb.models import Attempt, HomeMinutes, StepStanding
+    from wren_ladder.studio.climb.models import Attempt, HomeMinutes, StepStanding, Take
     from wren_ladder.studio.climb.standings import catch_up
     from wren_ladder.studio.lessons.models import Lesson
     from wren_ladder.studio.pieces.models import Piece
@@ -41,7 +41,9 @@ def main() -> None:
             pages += [f"/plans/{plan.pk}/", f"/plans/{plan.pk}/progress/"]
     for student in Student.objects.all():
         pages += [f"/students/{student.pk}/lesson/", f"/students/{student.pk}/week/"]
+    pages += [f"/takes/{take.pk}/" for take in Take.objects.all()]
     found = {
+        "takes": [take.strokes for take in Take.objects.all()],
         "rows": {model.__name__: model.objects.count() for model in models},
         "pages": {page: browser.get(page).status_code for page in pages},
         "standing": list(

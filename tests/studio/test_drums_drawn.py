@@ -60,7 +60,7 @@ class Drawn(SimpleTestCase):
         self.assertLess(places[1], float(number.get("x")))
 
     def test_in_the_lane_of_its_limb_with_a_glyph_that_is_there(self):
-        template = settings.STUDIO / "templates/drawing/limb_view.html"
+        template = settings.STUDIO / "templates/drawing/glyphs.html"
         glyphs = set(re.findall(r'id="glyph-([\w-]+)"', template.read_text()))
         for drum in Drum:
             with self.subTest(drum.value):

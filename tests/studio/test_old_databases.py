@@ -1,7 +1,7 @@
 """Databases made by earlier versions open with everything in them.
 
 The files are dumps of real ones: the first version there was, whose bars know no endings and
-no marks, and the last one before the apps and codes were renamed.
+no marks, the last one before the apps and codes were renamed, and one whose takes are texts.
 """
 
 import json
@@ -51,6 +51,18 @@ class OldDatabases(unittest.TestCase):
                 self.assertTrue(opened["standing"])  # worked out anew from the old log
                 self.assertLessEqual(set(opened["gates"]), {"row", "tries", "days"})
                 self.assertLessEqual(set(opened["schools"]), {"bar", "phrase", "layer"})
+
+    def test_takes_that_were_texts_are_kept_small_with_every_stroke(self):
+        with tempfile.TemporaryDirectory() as folder:
+            database = sqlite3.connect(Path(folder) / "studio.sqlite3")
+            text = (FIXTURES / "studio_before_takes_were_kept_small.sql").read_text()
+            database.executescript(text)
+            (before,) = database.execute("SELECT strokes FROM climb_take").fetchone()
+            database.close()
+            opened = self.opened(folder)
+        self.assertEqual(opened["takes"], [json.loads(before)])
+        self.assertEqual(set(opened["pages"].values()), {200}, opened["pages"])
+        self.assertEqual(opened["rows"]["Attempt"], 1)
 
     def opened(self, folder: str) -> dict:
         done = subprocess.run(

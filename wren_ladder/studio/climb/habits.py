@@ -4,10 +4,12 @@ from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
 
+from wren_ladder.drumming.takes.limits import Rule
 from wren_ladder.drumming.takes.weeks import Habit, habits
 from wren_ladder.studio.climb.models import Take
-from wren_ladder.studio.climb.takes import Told, rule_of, told_of
+from wren_ladder.studio.climb.takes import Told, told_of
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.teaching.models import take_rules
 
 LOOK_BACK = timedelta(days=90)
 MOST = 60  # takes of a student that are looked at, the newest
@@ -34,11 +36,23 @@ def takes_of(students: Collection[Student], today: date) -> dict[int, list[ToldT
         mine = found.setdefault(take.step.plan.student_id, [])
         if len(mine) < MOST:
             mine.append(take)
-    rules = {student.pk: rule_of(student) for student in students if student.pk in found}
+    rules: dict[int, Rule] = {}
+    for mine in found.values():
+        student = mine[0].step.plan.student
+        if (student.owner_id, student.grade) not in rules:
+            rules |= {
+                (student.owner_id, grade): rule
+                for grade, rule in take_rules(student.owner_id).items()
+            }
     return {
-        pk: [ToldTake(take, told_of(take, rules[pk])) for take in mine]
+        pk: [ToldTake(take, told_of(take, rules[_whose(take)])) for take in mine]
         for pk, mine in found.items()
     }
+
+
+def _whose(take: Take) -> tuple[int, int]:
+    student = take.step.plan.student
+    return student.owner_id, student.grade
 
 
 def habits_in(takes: Iterable[ToldTake]) -> tuple[Habit, ...]:
