@@ -4,6 +4,9 @@ from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
 
+from django.db.models import F, Window
+from django.db.models.functions import RowNumber
+
 from wren_ladder.drumming.takes.limits import Rule
 from wren_ladder.drumming.takes.weeks import Habit, habits
 from wren_ladder.studio.climb.models import Take
@@ -12,7 +15,11 @@ from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.teaching.models import take_rules
 
 LOOK_BACK = timedelta(days=90)
-MOST = 60  # takes of a student that are looked at, the newest
+MOST = 30  # takes of a student that are looked at, the newest
+READ = (
+    "day", "tempo", "passes", "asked", "told", "step__name", "step__plan__student__owner",
+    "step__plan__student__grade",
+)  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,14 +35,20 @@ def takes_of(students: Collection[Student], today: date) -> dict[int, list[ToldT
         Take.objects.filter(
             step__plan__student__in=students, day__gt=today - LOOK_BACK, day__lte=today
         )
-        .select_related("step__plan__student", "step__plan__piece")
-        .defer("strokes", "step__plan__student__notes", "step__plan__piece__notes")
+        .annotate(
+            place=Window(
+                RowNumber(),
+                partition_by="step__plan__student",
+                order_by=[F("day").desc(), F("pk").desc()],
+            )
+        )
+        .filter(place__lte=MOST)
+        .select_related("step__plan__student")
+        .only(*READ)
     )
     found: dict[int, list[Take]] = {}
     for take in rows:
-        mine = found.setdefault(take.step.plan.student_id, [])
-        if len(mine) < MOST:
-            mine.append(take)
+        found.setdefault(take.step.plan.student_id, []).append(take)
     rules: dict[int, Rule] = {}
     for mine in found.values():
         student = mine[0].step.plan.student
