@@ -20,6 +20,7 @@ def addresses() -> dict[str, str]:
     fill = StudentBar.objects.select_related("bar").get()
     filled = Plan.objects.get(student=fill.student, piece=fill.bar.piece)
     own = f"/plans/{filled.pk}/bars"
+    at_home = Take.objects.get(where="home")
     return {
         "desk": "/",
         "pieces": "/pieces/",
@@ -85,6 +86,10 @@ def addresses() -> dict[str, str]:
         "in style": f"{own}/{fill.bar.position - 3}/own/",
         "step": f"/steps/{step.pk}/",
         "take": f"/takes/{Take.objects.first().pk}/",
+        "two takes": f"/takes/{Take.objects.last().pk}/?beside={Take.objects.last().pk + 1}",
+        "rules for takes": "/takes/rules/",
+        "link that records": path_of(at_home.step.plan.student),
+        "a take on the phone": f"{path_of(at_home.step.plan.student)}takes/{at_home.pk}/",
         "edit step": f"/steps/{step.pk}/edit/",
         "tempos": f"/plans/{plan.pk}/edit/",
         "progress": f"/plans/{plan.pk}/progress/",

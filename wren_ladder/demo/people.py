@@ -244,12 +244,13 @@ PUPILS = (
 # The piece with a recording; where bar 1 begins in it, and how much slower it goes.
 RECORDED, FIRST_BAR, SLOWER = "mirrorball_quay", 1.5, 1.05
 
-# Takes of the first bar of a piece, eight times through: whose, with which fault, so many days
-# ago at which tempo.
+# Takes of the first bar of a piece, eight times through: whose, where, with which fault, so many
+# days ago at which tempo.
+LATE_FOOT = ((30, 76), (23, 80), (16, 84))
 TAKEN = (
-    ("Dot Penhale", "Bossa for the Ferry", "late-left-foot", ((30, 76), (23, 80), (16, 84))),
-    ("Ines Okafor", "Mirrorball Quay", "late-right-foot", ((9, 100), (3, 105))),
-    ("Ines Okafor", "Mirrorball Quay", "", ((1, 105),)),
+    ("Dot Penhale", "Bossa for the Ferry", "lesson", "late-left-foot", LATE_FOOT),
+    ("Ines Okafor", "Mirrorball Quay", "lesson", "late-right-foot", ((9, 100), (3, 105))),
+    ("Ines Okafor", "Mirrorball Quay", "home", "", ((1, 105),)),
 )
 TAKES = 8
 AT_HOME = "Ines Okafor"  # who may record on the private link

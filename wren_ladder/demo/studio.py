@@ -264,7 +264,7 @@ def _load_recording(piece: Piece) -> None:
 
 def _load_takes(teacher: User) -> None:
     """Tries of the made-up player: a habit, a fault that went, and who records at home."""
-    for name, title, fault, taken in TAKEN:
+    for name, title, where, fault, taken in TAKEN:
         steps = _plan(teacher, name, title).steps.filter(kind=StepKind.BAR, dropped=False)
         both = ((step, bars_of(step)) for step in steps.order_by("position"))
         step, bars = next(
@@ -273,7 +273,7 @@ def _load_takes(teacher: User) -> None:
         faults = [Fault(fault)] if fault else []
         for seed, (ago, tempo) in enumerate(taken):
             heard = play(perform(bars, share_of(step, tempo)), bars, TAKES, seed, faults)
-            keep_take(step, Source.KIT, tempo, TAKES, heard, _ago(ago))
+            keep_take(step, Source.KIT, tempo, TAKES, heard, _ago(ago), Where(where))
     teacher.students.filter(name=AT_HOME).update(records_at_home=True)
 
 

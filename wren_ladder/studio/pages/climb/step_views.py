@@ -6,6 +6,7 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
+from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.climb.forms import AttemptForm
@@ -23,7 +24,8 @@ MOST_TAKES = 12  # that the page leads to
 @require_safe
 def step_page(request, pk):
     _, thrown_away = request.session.get("thrown_away", (0, 0))
-    context = step_context(climbed_or_404(request.user, pk), thrown_away)
+    tempo = read_whole(request.GET.get("tempo"), SLOWEST, FASTEST)
+    context = step_context(climbed_or_404(request.user, pk), thrown_away, tempo)
     return render(request, "climb/step.html", context)
 
 
@@ -57,7 +59,8 @@ def climbed_or_404(user, pk: int) -> Step:
     return step
 
 
-def step_context(step: Step, thrown_away: int = 0) -> dict:
+def step_context(step: Step, thrown_away: int = 0, tempo: int | None = None) -> dict:
+    """``tempo``: that was asked for, else the next one."""
     plan = step.plan
     climb = climb_rule(plan, step)
     music = step_music(plan, step, "step-", music_for(plan))
@@ -72,7 +75,7 @@ def step_context(step: Step, thrown_away: int = 0) -> dict:
         "takes": step.takes.defer("strokes")[:MOST_TAKES],
         "thrown_away": thrown_away == step.pk,
         "form": AttemptForm(
-            initial={"tempo": step.standing.next_tempo, "passes": step.repeats}
+            initial={"tempo": tempo or step.standing.next_tempo, "passes": step.repeats}
         ),
         "place": None if here is None else here + 1,
         "count": len(around),

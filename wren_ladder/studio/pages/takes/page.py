@@ -24,10 +24,16 @@ from wren_ladder.studio.climb.takes import (
 from wren_ladder.studio.drawing.sound import sound_of_take
 from wren_ladder.studio.drawing.take_staff import with_times
 from wren_ladder.studio.drawing.take_view import TakeView, take_view
-from wren_ladder.studio.pages.lessons.lesson_page import limb_pairs_of
+from wren_ladder.studio.pages.lessons.lesson_page import (
+    limb_pairs_of,
+    playable_steps,
+    steps_near,
+)
 from wren_ladder.studio.pages.plans.step_music import StepMusic, step_music
+from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.plans.versions import music_for
 
+WITH_PAIRS = (Advice.PAIR, Advice.LAYER)
 OTHERS = 12  # takes of the step that can be put beside
 
 
@@ -83,7 +89,7 @@ def take_context(take: Take, beside: Take | None = None) -> dict:
     found = judge(take, rule_of(step.plan.student))
     mine = _column(take, found, music)
     first = found.judged.first
-    pairs = limb_pairs_of(step) if first and first.advice is Advice.PAIR else ()
+    pairs = limb_pairs_of(step) if first and first.advice in WITH_PAIRS else ()
     columns = [mine]
     if beside and beside != take and not music_has_changed(beside):
         other = step_music(step.plan, step, "beside-", music_for(step.plan))
@@ -93,6 +99,8 @@ def take_context(take: Take, beside: Take | None = None) -> dict:
         "sentence": mine.sentence,
         "advice": mine.advice,
         "pairs": pairs_with(first.limb, pairs) if first and first.limb else pairs,
+        "slower": _slower(take) if first and first.advice is Advice.SLOWER else None,
+        "nearby": steps_near(step, playable_steps(step.plan)) if first else (),
         "judged": found.judged,
         "limbs": mine.limbs,
         "columns": columns,
@@ -105,6 +113,12 @@ def take_context(take: Take, beside: Take | None = None) -> dict:
             )
         ],
     }
+
+
+def _slower(take: Take) -> int | None:
+    """The rung below, if there is one."""
+    rungs = climb_rule(take.step.plan, take.step).rungs
+    return max((rung for rung in rungs if rung < take.tempo), default=None)
 
 
 def _column(take: Take, found: HeardTake, music: StepMusic) -> Column:

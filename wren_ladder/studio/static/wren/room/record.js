@@ -7,6 +7,7 @@
   const KEPT = "wren-set-up";
   const WAYS = { keys: "keys and touch", kit: "the electronic kit", microphone: "the microphone" };
   const LOUDEST = 127, PEDAL = 4; // the controller of a hat's pedal
+  const GROOVE = 0.5; // how loud it sounds along
   const TAPS = 16, ROUNDS = 4; // of four clicks each
   let take = null; // what is recorded: { place, player, zero, strokes, way, done }
   let pedal = null; // where the hat's pedal stands, 0 closed to 127 open
@@ -122,10 +123,11 @@
         return;
       }
       if (!await ready(this, way)) return;
-      const { tempo, passes, empty_bars: gap } = this.form.elements;
+      const { tempo, passes, empty_bars: gap, groove } = this.form.elements;
+      const kit = groove.checked && way !== "microphone" ? GROOVE : 0; // it would hear the loudspeaker
       const score = this.score();
       const choice = {
-        ...window.wren.USUAL, bpm: Number(tempo.value) || score.bpm, gap: Number(gap.value) || 0, kit: 0,
+        ...window.wren.USUAL, bpm: Number(tempo.value) || score.bpm, gap: Number(gap.value) || 0, kit,
         rounds: Number(passes.value) || 1,
       };
       await this.listen(way, score, choice, (done) => {
