@@ -5,10 +5,11 @@ import shutil
 from pathlib import Path
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, expect, sync_playwright
 
 AXE = Path(__file__).parent / "vendor/axe.min.js"
 CHROMIUM = os.environ.get("WREN_CHROMIUM") or shutil.which("chromium")
+expect.set_options(timeout=10_000)  # a busy machine is no fault
 QUIET = ["--no-sandbox", "--disable-background-networking", "--disable-component-update"]
 
 

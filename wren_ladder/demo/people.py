@@ -244,13 +244,14 @@ PUPILS = (
 # The piece with a recording; where bar 1 begins in it, and how much slower it goes.
 RECORDED, FIRST_BAR, SLOWER = "mirrorball_quay", 1.5, 1.05
 
-# Takes of the first bar of a piece, eight times through: whose, where, with which fault, so many
-# days ago at which tempo.
+# Takes of the first bar of a piece, eight times through: whose, where, with which fault, so
+# many days ago at which tempo.
 LATE_FOOT = ((30, 76), (23, 80), (16, 84))
+LATE_KICK = ((9, 100), (5, 105), (2, 105))
 TAKEN = (
     ("Dot Penhale", "Bossa for the Ferry", "lesson", "late-left-foot", LATE_FOOT),
-    ("Ines Okafor", "Mirrorball Quay", "lesson", "late-right-foot", ((9, 100), (3, 105))),
-    ("Ines Okafor", "Mirrorball Quay", "home", "", ((1, 105),)),
+    ("Ines Okafor", "Mirrorball Quay", "home", "", ((12, 96),)),
+    ("Ines Okafor", "Mirrorball Quay", "lesson", "late-right-foot", LATE_KICK),
 )
 TAKES = 8
 AT_HOME = "Ines Okafor"  # who may record on the private link
