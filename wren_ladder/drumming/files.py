@@ -15,6 +15,7 @@ from wren_ladder.drumming.notation.musicxml import MOST_BYTES, open_musicxml, wr
 from wren_ladder.drumming.notation.reading import Reading
 from wren_ladder.drumming.performance import PlayedBar, perform, played_along
 from wren_ladder.drumming.performance.midi import write_midi
+from wren_ladder.drumming.plain_text import plain
 from wren_ladder.drumming.roadmap import road_map
 from wren_ladder.drumming.style import HOUSE, Style
 
@@ -68,7 +69,7 @@ def open_file(
 
 def _text(data: bytes) -> str:
     try:
-        return data.decode("utf-8-sig")
+        return plain(data.decode("utf-8-sig"))
     except UnicodeDecodeError as error:
         raise ChartError("the file is not UTF-8 text") from error
 

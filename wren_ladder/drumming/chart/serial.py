@@ -14,6 +14,7 @@ from wren_ladder.drumming.chart.swing import Swing
 from wren_ladder.drumming.chart.tempo import Tempo
 from wren_ladder.drumming.chart.times import Times
 from wren_ladder.drumming.numbers import read_ratio
+from wren_ladder.drumming.plain_text import plain
 
 SIGNS = ("segno", "coda", "to_coda", "segno_2", "coda_2", "to_coda_2", "fine")
 # What the first versions' bars do not say yet.
@@ -60,15 +61,16 @@ def bar_to_json(bar: Bar) -> dict[str, Any]:
 def bar_from_json(data: dict[str, Any]) -> Bar:
     """The inverse of bar_to_json; ChartError where the values make no bar.
 
-    Bars stored by an earlier version lack what came later, and are lifted as they are read.
+    Bars stored by an earlier version lack what came later, and are lifted as they are read;
+    their words may hold what no page can show.
     """
     data = {**CAME_LATER, **data}
     return Bar(
-        number=data["number"],
+        number=plain(data["number"]),
         meter=Meter.parse(data["meter"]),
         hits=tuple(hit_from_json(hit) for hit in data["hits"]),
         length=_exact(data["length"]),
-        section=data["section"],
+        section=plain(data["section"]),
         repeat_start=data["repeat_start"],
         repeat_passes=data["repeat_passes"],
         tempo=Tempo.parse(data["tempo"]) if data["tempo"] else None,
@@ -96,7 +98,7 @@ def mark_to_json(mark: Mark) -> dict[str, Any]:
 
 def mark_from_json(data: dict[str, Any]) -> Mark:
     kind = MarkKind(data["kind"])
-    return Mark(_exact(data["at"]), kind, data["text"], _exact(data["length"]))
+    return Mark(_exact(data["at"]), kind, plain(data["text"]), _exact(data["length"]))
 
 
 def hit_to_json(hit: Hit) -> dict[str, Any]:

@@ -15,6 +15,7 @@ from django.db import IntegrityError, models, transaction
 
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.chart.serial import bar_from_json
+from wren_ladder.drumming.plain_text import plain_json
 from wren_ladder.studio.changes.exercises import part_drills
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Take
 from wren_ladder.studio.climb.standings import refresh_all
@@ -113,7 +114,7 @@ def studio_lines(teacher: AbstractBaseUser, recordings: bool = False) -> Iterato
 def read_studio_file(data: bytes) -> dict[str, list[dict]]:
     """The tables of a file, checked as far as that needs no database."""
     try:
-        whole = json.loads(data)
+        whole = plain_json(data)
     except ValueError as error:
         raise StudioFileError(f"this is no JSON: {error}") from error
     if not isinstance(whole, dict) or whole.get("kind") != KIND:

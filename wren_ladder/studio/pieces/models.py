@@ -11,6 +11,7 @@ from django.urls import reverse
 from wren_ladder.drumming.chart import Bar, Chart, Tempo
 from wren_ladder.drumming.chart.serial import bar_from_json
 from wren_ladder.drumming.performance import clock
+from wren_ladder.drumming.plain_text import plain
 from wren_ladder.studio.students.models import Student
 
 GRADES = (MinValueValidator(1), MaxValueValidator(8))
@@ -83,7 +84,7 @@ class Piece(models.Model):
         return clock(self.seconds)
 
     def chart(self) -> Chart:
-        return Chart(self.title, tuple(row.bar for row in self.bars.all()))
+        return Chart(plain(self.title), tuple(row.bar for row in self.bars.all()))
 
 
 class BarRow(models.Model):

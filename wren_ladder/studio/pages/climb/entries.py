@@ -4,7 +4,6 @@ A page that lost its connection keeps its entries and sends them when it is back
 key of the page's own making, so that what arrives twice is kept once.
 """
 
-import json
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date, timedelta
@@ -17,6 +16,7 @@ from django.shortcuts import redirect
 from django.utils import timezone
 
 from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.drumming.plain_text import plain_json
 from wren_ladder.drumming.practice.lesson import in_plain_words, move_on, what_it_did
 from wren_ladder.studio.changes.attempts import delete_attempt, log_attempts
 from wren_ladder.studio.climb.forms import AttemptForm
@@ -68,7 +68,7 @@ def sent_entries(request: HttpRequest) -> list[dict] | None:
     if request.content_type != "application/json":
         return [request.POST.dict()]
     try:
-        entries = json.loads(request.body)
+        entries = plain_json(request.body)
     except ValueError:
         return None
     good = isinstance(entries, list) and len(entries) <= MOST_AT_ONCE

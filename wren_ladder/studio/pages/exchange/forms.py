@@ -1,5 +1,7 @@
 from django import forms
 
+from wren_ladder.drumming.plain_text import plain
+
 MOST_TABLE = 900 * 1024  # bytes; a request holds no more text than a megabyte
 MOST_STUDIO = 256 * 1024 * 1024  # recordings are large
 
@@ -22,7 +24,7 @@ class TableForm(forms.Form):
             self.add_error("file", "At most 900 KB at once; cut the file in two.")
         elif upload:
             try:
-                cleaned["text"] = upload.read().decode("utf-8-sig")
+                cleaned["text"] = plain(upload.read().decode("utf-8-sig"))
             except UnicodeDecodeError:
                 self.add_error("file", "This is no text in UTF-8; save it as CSV (UTF-8).")
         if not self.errors and not (cleaned.get("text") or "").strip():

@@ -1,11 +1,11 @@
 """The practice room of a whole piece: along its road, with the kit or with a recording."""
 
-import json
 from collections.abc import Sequence
 
 from django.core.files.uploadedfile import UploadedFile
 
 from wren_ladder.drumming.performance.recorded import Anchor
+from wren_ladder.drumming.plain_text import plain_json
 from wren_ladder.studio.changes.recordings import (
     KINDS,
     MOST_BYTES,
@@ -67,7 +67,7 @@ def kind_of(file: UploadedFile) -> str:
 def read_anchors(recording: Recording, sent) -> Sequence[Anchor]:
     """Of the form: taps, or where bar 1 begins and a tempo. ValueError with what is wrong."""
     if sent.get("taps"):
-        taps = json.loads(sent["taps"])
+        taps = plain_json(sent["taps"])
         if not isinstance(taps, list) or not 2 <= len(taps) <= MOST_TAPS:
             raise ValueError("tap two bars or more")
         if not all(isinstance(tap, int | float) for tap in taps):

@@ -1,6 +1,5 @@
 """What a page sends of a take: recorded there, from a file, or for the made-up player."""
 
-import json
 from dataclasses import dataclass
 from datetime import date
 
@@ -8,6 +7,7 @@ from django import forms
 
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.performance import perform
+from wren_ladder.drumming.plain_text import plain_json
 from wren_ladder.drumming.takes.heard import Heard, Source
 from wren_ladder.drumming.takes.microphone import without_clicks
 from wren_ladder.drumming.takes.midi_file import (
@@ -70,8 +70,8 @@ class TakeForm(forms.Form):
     def clean_own(self):
         text = self.cleaned_data["own"]
         try:
-            return own_notes(json.loads(text)) if text else {}
-        except (ValueError, RecursionError) as error:
+            return own_notes(plain_json(text)) if text else {}
+        except ValueError as error:
             raise forms.ValidationError(f"The notes of the kit: {error}.") from error
 
     @property
@@ -87,8 +87,8 @@ class TakeForm(forms.Form):
         sent = super().clean()
         text = sent.get("strokes")
         try:
-            sent["heard"] = strokes_in(json.loads(text), self.kit) if text else ()
-        except (ValueError, RecursionError) as error:
+            sent["heard"] = strokes_in(plain_json(text), self.kit) if text else ()
+        except ValueError as error:
             self.add_error("strokes", f"The strokes cannot be read: {error}.")
         return sent
 

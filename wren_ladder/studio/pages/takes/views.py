@@ -1,7 +1,5 @@
 """Takes: recorded from a page, shown, thrown away; the teacher's rule; calibration."""
 
-import json
-
 from django.contrib import messages
 from django.contrib.auth.decorators import login_not_required
 from django.http import JsonResponse
@@ -10,6 +8,7 @@ from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
+from wren_ladder.drumming.plain_text import plain_json
 from wren_ladder.drumming.takes.calibration import (
     TAPS,
     CalibrationError,
@@ -102,8 +101,8 @@ def calibrate(request):
     """Taps to sixteen clicks, in milliseconds from the first: how late a set-up is. Nothing is
     kept here; the page keeps it on its device."""
     try:
-        taps = [float(tap) / MILLISECONDS for tap in json.loads(request.body)][:MOST_TAPS]
-    except (ValueError, TypeError, RecursionError):
+        taps = [float(tap) / MILLISECONDS for tap in plain_json(request.body)][:MOST_TAPS]
+    except (ValueError, TypeError):
         return JsonResponse({"error": "a list of taps is wanted"}, status=400)
     try:
         found = calibrated(taps, clicks_at())

@@ -1,10 +1,10 @@
 """Recipes: what an exercise is made of, in numbers and codes, and the chart it makes."""
 
-import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from wren_ladder.drumming.chart import Bar, Chart, ChartError, Drum, Hand, Tempo
+from wren_ladder.drumming.plain_text import plain_json
 from wren_ladder.drumming.workshop.accents import (
     Grid,
     Version,
@@ -91,7 +91,7 @@ def made(recipe: Mapping[str, object]) -> Made:
 
 def asked_for(text: str) -> tuple[dict[str, object], Made]:
     """A recipe as a page sent it, and what it makes; ValueError where it is none."""
-    recipe = json.loads(text)
+    recipe = plain_json(text)
     recipe = recipe if isinstance(recipe, dict) else {}
     return recipe, made(recipe)
 
