@@ -6,11 +6,13 @@ import os
 import socket
 import sys
 from dataclasses import replace
+from datetime import datetime
 from pathlib import Path
 
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.climb import LadderRule, LadderSchool, ladder_by
 from wren_ladder.drumming.files import read_file, write_file
+from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.performance import clock
 from wren_ladder.drumming.study import Study, study, study_to_json
 from wren_ladder.drumming.style import HOUSE
@@ -76,6 +78,18 @@ def _parser() -> argparse.ArgumentParser:
     teacher.add_argument("name")
     teacher.set_defaults(run=run_teacher)
 
+    backing_up = commands.add_parser("backup", help="the whole studio in one file")
+    backing_up.add_argument("to", type=Path, help="the folder that backups lie in")
+    backing_up.add_argument("--keep", type=_one_or_more, help="only so many, the newest")
+    backing_up.set_defaults(run=run_backup)
+
+    restoring = commands.add_parser("restore", help="a backup in place of the studio")
+    restoring.add_argument("file", type=Path)
+    restoring.set_defaults(run=run_restore)
+
+    checking = commands.add_parser("check", help="is everything in order?")
+    checking.set_defaults(run=run_check)
+
     testing = commands.add_parser("test", help="every test, or those named")
     testing.add_argument("names", nargs="*")
     testing.set_defaults(run=run_tests)
@@ -87,6 +101,13 @@ def _parser() -> argparse.ArgumentParser:
     fuzz.add_argument("count", type=int, nargs="?", default=10_000)
     fuzz.set_defaults(run=run_fuzz)
     return parser
+
+
+def _one_or_more(text: str) -> int:
+    number = read_whole(text, 1)
+    if number is None:
+        raise argparse.ArgumentTypeError("a number from 1 on is wanted")
+    return number
 
 
 def run_study(options: argparse.Namespace) -> None:
@@ -139,13 +160,68 @@ def run_demo(options: argparse.Namespace) -> None:
     _serve("127.0.0.1", _free_port(options.port))
 
 
-def run_serve(options: argparse.Namespace) -> None:
+def run_serve(options: argparse.Namespace) -> int | None:
     _start_django()
-    _migrate()
-    from wren_ladder.studio.changes.catching_up import catch_up
+    from wren_ladder.studio.keeping.starting import StartError, made_ready
 
-    catch_up()
+    try:
+        made_ready(_say)
+    except StartError as error:
+        print(f"wren: {error}", file=sys.stderr)
+        return 1
     _serve(options.host, _free_port(options.port))
+    return None
+
+
+def run_backup(options: argparse.Namespace) -> int:
+    """Another program runs it every night: what went wrong is a line and a number."""
+    _start_django()
+    from wren_ladder.studio.keeping.backup import BackupError, back_up, remember
+    from wren_ladder.studio.keeping.starting import this_place
+
+    place, now = this_place(), datetime.now()
+    try:
+        made = back_up(place, options.to, now, options.keep)
+    except BackupError as error:
+        print(f"wren: no backup: {error}", file=sys.stderr)
+        return 1
+    remember(place, made, now)
+    _say(f"{made}, {made.stat().st_size >> 10} KB, looked over")
+    return 0
+
+
+def run_restore(options: argparse.Namespace) -> int:
+    _start_django()
+    from wren_ladder.studio.keeping.backup import BackupError, bring_back
+    from wren_ladder.studio.keeping.starting import StartError, alone, made_ready, this_place
+
+    try:
+        with alone():
+            aside = bring_back(this_place(), options.file, datetime.now())
+        made_ready(_say)
+    except (BackupError, StartError) as error:
+        print(f"wren: nothing is restored: {error}", file=sys.stderr)
+        return 1
+    _say(f"restored from {options.file}" + (f"; what was there: {aside}" if aside else ""))
+    return 0
+
+
+def run_check(options: argparse.Namespace) -> int:
+    _start_django()
+    from django.utils import timezone
+
+    from wren_ladder.studio.keeping.look_over import looked_over
+    from wren_ladder.studio.keeping.starting import this_place
+
+    wrong = 0
+    for finding in looked_over(this_place(), timezone.localdate()):
+        wrong += finding.is_wrong
+        print(f"{'WRONG' if finding.is_wrong else 'good '} {finding.what}", flush=True)
+    return 1 if wrong else 0
+
+
+def _say(line: str) -> None:
+    print(f"wren: {line}", flush=True)
 
 
 def run_teacher(options: argparse.Namespace) -> int:

@@ -2,6 +2,7 @@
 
 import os
 import secrets
+from contextlib import suppress
 from pathlib import Path
 
 from csp.constants import NONE, SELF
@@ -27,9 +28,13 @@ def _secret_key() -> str:
             raise ImproperlyConfigured("WREN_SECRET_KEY wants 32 characters or more")
         return given
     path = DATA / "secret-key"
-    if not path.exists():
-        path.touch(mode=0o600)
-        path.write_text(secrets.token_urlsafe(48))
+    if not path.exists():  # of several first starts at once one makes it, whole
+        made = DATA / f".secret-key-{os.getpid()}"
+        made.touch(mode=0o600)
+        made.write_text(secrets.token_urlsafe(48))
+        with suppress(FileExistsError):
+            os.link(made, path)
+        made.unlink()
     return path.read_text()
 
 
@@ -73,6 +78,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
     "axes.middleware.AxesMiddleware",
+    "wren_ladder.studio.pages.faults.FaultsMiddleware",
 ]
 ROOT_URLCONF = "wren_ladder.studio.urls"
 WSGI_APPLICATION = "wren_ladder.studio.wsgi.application"

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 
+from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth.decorators import login_not_required
 from django.http import Http404, HttpResponse, StreamingHttpResponse
@@ -21,6 +22,7 @@ from wren_ladder.studio.exchange.studio_file import (
     restore,
     studio_lines,
 )
+from wren_ladder.studio.keeping.backup import backup_is_old, last_backup
 from wren_ladder.studio.lessons.models import CalendarAddress
 from wren_ladder.studio.pages.exchange.forms import StudioForm, TableForm
 from wren_ladder.studio.pages.requests import number_asked, posted
@@ -45,6 +47,8 @@ def _context(request, form: StudioForm | None = None) -> dict:
         "empty": empty,
         "students": Student.objects.filter(owner=request.user),
         "calendar": _calendar_address(request),
+        "backed_up": last_backup(settings.DATA),
+        "backup_is_old": backup_is_old(last_backup(settings.DATA), timezone.localdate()),
     }
 
 

@@ -1,0 +1,1 @@
+"""Years of work kept safe: backed up, brought back, looked over."""

@@ -1,0 +1,84 @@
+"""What happens before the first page: one at a time, on a sound database, with a backup before
+it is changed.
+"""
+
+import fcntl
+import sqlite3
+from collections.abc import Callable, Iterator
+from contextlib import closing, contextmanager
+from datetime import datetime
+from pathlib import Path
+
+from django.conf import settings
+from django.core.management import call_command
+from django.db import DatabaseError, connection
+from django.db.migrations.executor import MigrationExecutor
+
+from wren_ladder.studio.keeping.backup import BackupError, Place, back_up
+
+BACKUPS, KEPT = "backups", 5  # beside the data, those made before an upgrade
+LOCK = "starting.lock"
+
+
+class StartError(Exception):
+    """Why the studio does not start, and what to do, in words."""
+
+
+def this_place() -> Place:
+    database = Path(settings.DATABASES["default"]["NAME"])
+    return Place(database, Path(settings.MEDIA_ROOT), settings.DATA)
+
+
+@contextmanager
+def alone() -> Iterator[None]:
+    """Of several that start at once each waits for the one before."""
+    with (settings.DATA / LOCK).open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        yield
+
+
+def made_ready(say: Callable[[str], None]) -> None:
+    """StartError where the database is damaged or cannot be written."""
+    with alone():
+        place = this_place()
+        _is_sound(place.database)
+        try:
+            _upgrade(place, say)
+        except (DatabaseError, BackupError, OSError) as error:
+            raise StartError(f"the database cannot be made ready: {error}") from error
+
+
+def _upgrade(place: Place, say: Callable[[str], None]) -> None:
+    from wren_ladder.studio.changes.catching_up import catch_up
+
+    if place.database.exists() and _waiting():
+        made = back_up(place, settings.DATA / BACKUPS, datetime.now(), KEPT)
+        say(f"a backup before the upgrade: {made}")
+    connection.close()
+    call_command("migrate", verbosity=0)
+    catch_up()
+
+
+def _waiting() -> bool:
+    """Are there migrations that this database has not had?"""
+    tables = connection.introspection.table_names()
+    if "django_migrations" not in tables:
+        return False
+    executor = MigrationExecutor(connection)
+    return bool(executor.migration_plan(executor.loader.graph.leaf_nodes()))
+
+
+def _is_sound(database: Path) -> None:
+    if not database.exists():
+        return
+    try:
+        reading = sqlite3.connect(f"file:{database}?mode=ro", uri=True, timeout=30)
+        with closing(reading) as opened:
+            (said,) = opened.execute("PRAGMA quick_check(1)").fetchone()
+    except sqlite3.DatabaseError as error:
+        said = str(error)
+    if said != "ok":
+        raise StartError(
+            f"{database} is damaged ({said}). Nothing was changed. Bring back the last backup: "
+            "./wren restore FILE"
+        )
