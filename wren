@@ -23,6 +23,9 @@ USAGE = """usage: ./wren COMMAND
   study FILE [--json]          what the core knows of a chart
   convert IN OUT               between .wren, .musicxml, .mxl, .mid and .mei
   ladder START TARGET          the rungs between two tempos
+  backup FOLDER [--keep N]     the whole studio in one file, while it runs
+  restore FILE                 a backup in place of the studio
+  check                        is everything in order?
   test [NAME ...]              every test, or those named
   bench                        how long things take
   fuzz [COUNT]                 damaged files before every reader

@@ -101,6 +101,7 @@ class Backup(KeepingTest):
                 while not stop.is_set():
                     with database:
                         database.executemany("INSERT INTO pairs VALUES (?)", [(1,)] * 100)
+                    stop.wait(0.002)
 
         writer = threading.Thread(target=write)
         writer.start()

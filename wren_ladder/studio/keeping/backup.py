@@ -20,7 +20,6 @@ DATABASE, NOTE, KEY, RECORDINGS = "studio.sqlite3", "backup.json", "secret-key",
 STAMP = "%Y-%m-%d-%H%M%S"
 KIND = "wren-ladder backup"
 LAST = "last-backup.json"  # beside the data: when and where the last one was made
-PAGES = 500  # of the database copied at a time, so that writers get their turn
 BUSY = 30  # seconds that a copy waits for another writer
 A_WEEK = timedelta(days=7)
 LARGEST = 64 << 30  # bytes that a backup may unpack to
@@ -91,11 +90,12 @@ def backup_is_old(made: datetime | None, today: date) -> bool:
 
 
 def copy_database(source: Path, target: Path) -> None:
-    """By SQLite's backup interface: a whole copy, whatever is written meanwhile."""
+    """By SQLite's backup interface: a whole copy, whatever is written meanwhile; nobody who
+    writes waits for it, for the database keeps a log of writes (WAL)."""
     reading = sqlite3.connect(f"file:{source}?mode=ro", uri=True, timeout=BUSY)
     writing = sqlite3.connect(target)
     try:
-        reading.backup(writing, pages=PAGES, sleep=0.01)
+        reading.backup(writing)  # in one go: in steps it would begin anew after every write
         writing.execute("PRAGMA journal_mode=DELETE")
     except sqlite3.Error as error:
         raise BackupError(f"the database cannot be copied: {error}") from error
