@@ -11,6 +11,7 @@ from django.views.decorators.http import require_POST, require_safe
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.takes.midi_file import TakeError
 from wren_ladder.studio.climb.models import Take, Where
+from wren_ladder.studio.pages.link.limits import limited
 from wren_ladder.studio.pages.plans.lookups import STEPS
 from wren_ladder.studio.pages.takes.form import MADE_UP, Recording, TakeForm
 from wren_ladder.studio.pages.takes.page import take_context
@@ -21,6 +22,7 @@ MOST_A_DAY = 60  # takes; more is no practice
 
 
 @login_not_required
+@limited
 @require_POST
 def link_take_record(request, signed):
     student = _who_records(signed)
@@ -43,6 +45,7 @@ def link_take_record(request, signed):
 
 
 @login_not_required
+@limited
 @never_cache
 @require_safe
 def link_take(request, signed, pk):
@@ -54,6 +57,7 @@ def link_take(request, signed, pk):
 
 
 @login_not_required
+@limited
 @require_POST
 def link_take_delete(request, signed, pk):
     """For good: it is theirs."""

@@ -13,6 +13,7 @@ from django.views.decorators.http import require_POST, require_safe
 from wren_ladder.studio.climb.models import HomeMinutes, Where
 from wren_ladder.studio.pages.climb.entries import answer
 from wren_ladder.studio.pages.link.forms import MinutesForm
+from wren_ladder.studio.pages.link.limits import limited
 from wren_ladder.studio.pages.link.page import link_context
 from wren_ladder.studio.pages.pieces.room_page import room_context
 from wren_ladder.studio.pages.pieces.room_views import sent_recording
@@ -28,6 +29,7 @@ MOST_A_DAY = 20  # entries of minutes
 
 
 @login_not_required
+@limited
 @never_cache
 @require_safe
 def link_page(request, signed):
@@ -41,6 +43,7 @@ def link_page(request, signed):
 
 
 @login_not_required
+@limited
 @never_cache
 @require_safe
 def link_worker(request, signed):
@@ -56,6 +59,7 @@ def link_worker(request, signed):
 
 
 @login_not_required
+@limited
 @require_safe
 def link_manifest(request, signed):
     """What a phone needs to put the page among its own."""
@@ -79,6 +83,7 @@ def link_manifest(request, signed):
 
 
 @login_not_required
+@limited
 @never_cache
 @require_safe
 def link_piece(request, signed, pk):
@@ -90,6 +95,7 @@ def link_piece(request, signed, pk):
 
 
 @login_not_required
+@limited
 @require_safe
 def link_recording(request, signed, pk):
     piece = _piece(student_or_404(signed), pk)
@@ -102,6 +108,7 @@ def _piece(student: Student, pk: int) -> Piece:
 
 
 @login_not_required
+@limited
 @require_POST
 def link_entries(request, signed):
     student = student_or_404(signed)
@@ -110,6 +117,7 @@ def link_entries(request, signed):
 
 
 @login_not_required
+@limited
 @require_POST
 @sent_once
 def link_minutes(request, signed):

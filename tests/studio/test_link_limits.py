@@ -1,0 +1,50 @@
+"""A private link cannot be guessed by trying, and a flood through one holds up nobody else."""
+
+from django.core.cache import cache
+from django.urls import reverse
+
+from tests.studio.base import StudioTest, make_piece, make_plan, make_student
+from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.students.links import open_link, path_of
+
+
+class Limits(StudioTest):
+    def setUp(self):
+        super().setUp()
+        cache.clear()
+        self.addCleanup(cache.clear)
+        self.links = []
+        for name in ("Ines", "Ola"):
+            student = make_student(self.teacher, name)
+            self.plan = make_plan(make_piece(self.teacher, title=name), student)
+            open_link(student)
+            self.links.append(path_of(student))
+        self.client.logout()
+
+    def send(self, link: str) -> int:
+        sent = {"step": 0, "tempo": 90, "passes": 8, "clean_try": "yes"}
+        return self.client.post(f"{link}entries/", sent).status_code
+
+    def test_a_flood_through_one_link_is_stopped_and_the_other_goes_on(self):
+        codes = [self.send(self.links[0]) for _ in range(120)]
+        self.assertEqual(set(codes[:90]), {302})
+        self.assertEqual(set(codes[90:]), {429})
+        self.assertEqual(self.send(self.links[1]), 302)
+        self.assertEqual(self.client.get(self.links[0]).status_code, 200)
+
+    def test_a_teachers_try_is_not_counted(self):
+        for _ in range(120):
+            self.send(self.links[0])
+        self.client.force_login(self.teacher)
+        sent = {"tempo": 90, "passes": 8, "clean_try": "yes"}
+        self.client.post(reverse("step-log", args=[self.plan.steps.first().pk]), sent)
+        self.assertEqual(Attempt.objects.count(), 1)
+
+    def test_guessing_is_stopped_and_who_knows_the_address_is_not(self):
+        codes = [self.client.get(f"/s/guess-{n}/").status_code for n in range(60)]
+        self.assertEqual(set(codes[:30]), {404})
+        self.assertEqual(set(codes[31:]), {429})
+        said = self.client.get("/s/guess-again/")
+        self.assertContains(said, "Too many at once", status_code=429)
+        self.assertEqual(said["Retry-After"], "60")
+        self.assertEqual(self.client.get(self.links[0]).status_code, 200)
