@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect, sync_playwright
 
 AXE = Path(__file__).parent / "vendor/axe.min.js"
 CHROMIUM = os.environ.get("WREN_CHROMIUM") or shutil.which("chromium")
-expect.set_options(timeout=10_000)  # a busy machine is no fault
+expect.set_options(timeout=20_000)  # a busy machine is no fault
 QUIET = ["--no-sandbox", "--disable-background-networking", "--disable-component-update"]
 
 
@@ -37,7 +37,7 @@ class BrowserTest(StaticLiveServerTestCase):
             viewport={"width": self.width, "height": self.height},
         )
         self.page = self.context.new_page()
-        self.page.set_default_timeout(10_000)
+        self.page.set_default_timeout(20_000)
         self.complaints: list[str] = []
         self.page.on("pageerror", lambda error: self.complaints.append(str(error)))
         self.page.on("console", self._hear)

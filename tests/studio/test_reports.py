@@ -75,6 +75,19 @@ class AttemptsOut(ReportsTest):
         self.bring("attempts", text, store=1)
         self.assertEqual(Attempt.objects.get().note, attempt.note)
 
+    def test_ones_own_table_read_again_stores_nothing_new(self):
+        """Whatever words there are: as formulas, quoted by hand, full-width, with signs."""
+        words = ("=1+1", "'=1", "''=1", "'n' roll", "＝1", "＠x", "+49", "-5", "@home", "a,b;c")
+        for n, word in enumerate((*words, '"x"', "'", "''", "tab\there", "’tis")):
+            attempt = log(self.step, 90 + n)
+            attempt.note = word
+            attempt.save()
+        text = self.client.get(reverse("attempts-csv")).getvalue().decode()
+        for row in csv.reader(io.StringIO(text)):
+            self.assertFalse([cell for cell in row if cell[:1] in "=+-@＝＋－＠" and cell])
+        page = self.bring("attempts", text)
+        self.assertContains(page, f"0 would be stored, {len(words) + 5} are here already")
+
     def test_tries_of_two_pieces_of_one_title_come_back_into_their_own(self):
         other = make_plan(make_piece(self.teacher, title="Quay"), self.student)
         log(other.steps.get(name="Bar 1"), 95)

@@ -34,7 +34,8 @@ STUDENTS = (
 PLAIN = ("name", "grade", "lesson_time", "exam_date", "notes")  # as the form has them
 MOST_ROWS = 20_000
 CHUNK = 2000  # rows written at once
-FORMULA = ("=", "+", "-", "@", "\t")  # what a spreadsheet would take for a formula
+# What a spreadsheet would take for a formula, full-width signs too.
+FORMULA = ("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠")
 YES, NO = ("yes", "clean", "1", "true"), ("no", "not yet", "0", "false", "")
 DAYS = {label.lower(): value for value, label in Student.Day.choices}
 
@@ -119,14 +120,19 @@ def csv_lines(head: tuple[str, ...], rows: Iterable[tuple]) -> Iterator[str]:
 
 
 def _harmless(cell) -> str:
-    """A word that begins like a formula is written with an apostrophe before it."""
+    """A word that begins like a formula is written with an apostrophe before it, and so is one
+    that has such an apostrophe of its own."""
     text = str(cell)
-    return f"'{text}" if text.startswith(FORMULA) else text
+    return f"'{text}" if _begins_like_one(text) else text
 
 
 def _as_written(cell: str | None) -> str:
     text = (cell or "").strip()
-    return text[1:] if text.startswith("'") and text[1:].startswith(FORMULA) else text
+    return text[1:] if text.startswith("'") and _begins_like_one(text[1:]) else text
+
+
+def _begins_like_one(text: str) -> bool:
+    return text.lstrip("'").startswith(FORMULA)
 
 
 def _rows(text: str, head: tuple[str, ...], reading: Reading) -> list[tuple[int, dict]]:
