@@ -73,6 +73,8 @@ EMPTIED = (
     (Period, "owner"),
 )
 CHUNK = 1000
+# How readers fail that were given something of another shape.
+WRONG = (ChartError, KeyError, TypeError, AttributeError, IndexError, ArithmeticError)
 
 
 class StudioFileError(Exception):
@@ -176,7 +178,7 @@ def _made(model, rows: list[dict], numbers: dict, teacher) -> Iterator[models.Mo
     for place, row in enumerate(rows, 1):
         try:
             yield _one(model, row, numbers, teacher)
-        except (ChartError, KeyError, TypeError, ValueError) as error:
+        except (*WRONG, ValueError) as error:
             where = f"{name_of(model)}, row {place}"
             raise StudioFileError(f"{where}: {_words(error)}") from error
         except ValidationError as error:

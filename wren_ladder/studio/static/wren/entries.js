@@ -66,7 +66,7 @@
         const place = target.querySelector(`[data-show=${name}]`);
         if (place) place.textContent = told[name] ?? "nothing yet";
       }
-      const tempo = target.querySelector("[name=tempo]");
+      const tempo = target.querySelector("[data-entry] [name=tempo]");
       tempo.value = told.next;
       tempo.dispatchEvent(new Event("input", { bubbles: true })); // what plays goes on at it
       target.querySelector(".proposal").classList.toggle("rust", told.falling);

@@ -1,0 +1,117 @@
+"""A studio file with a wrong value in any field of any table: refused with its row, or taken in
+and every page opens. Never a 500, and nothing half-written.
+"""
+
+import copy
+import os
+from datetime import date
+
+from django.db import transaction
+from django.urls import reverse
+
+from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
+from wren_ladder.drumming.breakdown import StepKind
+from wren_ladder.drumming.performance import perform
+from wren_ladder.drumming.takes.heard import Source
+from wren_ladder.drumming.takes.simulated import play
+from wren_ladder.studio.changes.takes import keep_take
+from wren_ladder.studio.climb.models import HomeMinutes, Take
+from wren_ladder.studio.climb.takes import bars_of
+from wren_ladder.studio.exchange.studio_file import StudioFileError, read_studio_file, restore
+from wren_ladder.studio.lessons.models import Lesson, Period
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.plans.models import Plan
+from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.teaching.models import TakeRule, TeachingStyle
+
+BAD = (
+    "x", "", [1], {"a": 1}, [[1]], -1, 10**30, 1e308, "9999-12-31", "0001-01-01",
+    True, "\x00", [None], {"a": {"b": []}}, "99:99", 0.5, [{"step": "x"}], None,
+)  # fmt: skip
+
+
+class Poisoned(StudioTest):
+    maxDiff = None
+
+    def setUp(self):
+        super().setUp()
+        student = make_student(self.teacher, exam_date=date(2027, 5, 1), lesson_day=2)
+        plan = make_plan(make_piece(self.teacher), student)
+        step = plan.steps.filter(kind=StepKind.BAR).first()
+        log(step, 90)
+        bars = bars_of(step)
+        keep_take(step, Source.KIT, 90, 2, play(perform(bars), bars, 2, 1), date(2026, 3, 1))
+        HomeMinutes.objects.create(student=student, day=date(2026, 3, 1), minutes=10)
+        line = {"step": step.pk, "name": "Bar 1", "piece": "Quay", "tempo": 90, "minutes": 5}
+        lines = [{**line, "on_pad": False}]
+        Lesson.objects.create(student=student, day=date(2026, 3, 2), was_set=lines)
+        Period.objects.create(owner=self.teacher, first=date(2026, 1, 1), last=date(2026, 2, 1))
+        TeachingStyle.objects.create(owner=self.teacher, choices={"counting": "words"})
+        TakeRule.objects.create(owner=self.teacher, grade=3, slips=4, spread=20, lean=20)
+        answer = self.client.get(reverse("studio-json"))
+        self.tables = read_studio_file(b"".join(answer.streaming_content))
+
+    def pages(self) -> list[str]:
+        found = ["/", "/pieces/", "/students/", "/teaching/", "/lessons/", "/takes/rules/"]
+        found += [one.get_absolute_url() for one in Piece.objects.all()]
+        for student in Student.objects.all():
+            mine = student.get_absolute_url()
+            found += [mine, f"{mine}lesson/", f"{mine}week/"]
+        for plan in Plan.objects.filter(student__isnull=False):
+            found += [f"/plans/{plan.pk}/{page}" for page in ("", "steps/", "progress/")]
+        found += [f"/takes/{take.pk}/" for take in Take.objects.all()]
+        return found
+
+    def wrong_after(self, tables: dict) -> str:
+        """What breaks where these tables are taken in, "" for nothing."""
+        try:
+            restore(tables, self.teacher)
+        except StudioFileError:
+            return ""
+        except Exception as error:
+            return f"{type(error).__name__}: {error}"[:200]
+        for page in self.pages():
+            try:
+                code = self.client.get(page).status_code
+            except Exception as error:
+                return f"{page}: {type(error).__name__}: {error}"[:200]
+            if code != 200:
+                return f"{page}: {code}"
+        return ""
+
+    def poisoned(self):
+        """(what, tables) for every field of the first row of every table, and for everything
+        inside it."""
+        for name, rows in self.tables.items():
+            if not rows:
+                continue
+            for way in _ways(rows[0]):
+                for bad in BAD:
+                    tables = {**self.tables, name: copy.deepcopy(rows)}
+                    inside = tables[name][0]
+                    for one in way[:-1]:
+                        inside = inside[one]
+                    inside[way[-1]] = bad
+                    yield f"{name}.{'.'.join(map(str, way))} = {bad!r:.30}", tables
+
+    def test_any_field(self):
+        broken = []
+        share = int(os.environ.get("WREN_POISON", "23"))  # one in so many; 1 for all of them
+        for number, (what, tables) in enumerate(self.poisoned()):
+            if number % share:
+                continue
+            undo = transaction.savepoint()
+            said = self.wrong_after(tables)
+            transaction.savepoint_rollback(undo)
+            if said:
+                broken.append(f"{what}: {said}")
+        self.assertEqual("\n".join(broken), "")
+
+
+def _ways(value, before=()):
+    """The ways to everything inside a row: of a list only to its first."""
+    inside = value.items() if isinstance(value, dict) else enumerate(value[:1])
+    for name, one in inside:
+        yield (*before, name)
+        if isinstance(one, dict | list) and name != "strokes":
+            yield from _ways(one, (*before, name))
