@@ -9,7 +9,8 @@ from django.urls import URLPattern, URLResolver, get_resolver
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.studio.students.links import open_link
 
-ODD = ("9" * 400, "9" * 5000, "²", "-1", "18446744073709551616", "NaN", "")
+ODD = ("9" * 400, "²")
+TOO_LARGE = ("9" * 400, "18446744073709551616")
 LONG = "ä" * 50_000
 PART = re.compile(r"<(?:(\w+):)?(\w+)>")
 # What addresses, forms and scripts of the studio name their parameters.
@@ -57,9 +58,9 @@ class OddNumbers(StudioTest):
     def test_in_every_address(self):
         self.broken = []
         for route in addresses():
-            for odd in ODD:
-                if "<int:" not in route or not odd:
-                    continue
+            if "<int:" not in route:
+                continue
+            for odd in TOO_LARGE:
                 for method in (self.client.get, self.client.post):
                     self.check(method(self.filled(route, odd)), f"{route} {odd[:20]}")
         self.assertEqual(self.broken, [])
@@ -67,14 +68,28 @@ class OddNumbers(StudioTest):
     def test_in_every_parameter(self):
         self.broken = []
         for route in addresses():
-            if "log-out" in route:
+            if "log-out" in route or "pdf" in route:  # a sheet is slow, and asks for no number
                 continue
-            for odd in (*ODD, LONG):
+            address = self.filled(route)
+            for odd in ODD:
                 sent = dict.fromkeys(NAMES, odd)
-                address = self.filled(route)
                 self.check(self.client.get(address, sent), f"GET {route} {odd[:20]}")
                 self.check(self.client.post(address, sent), f"POST {route} {odd[:20]}")
-                body = json.dumps([sent])
+        body = json.dumps([dict.fromkeys(NAMES, ODD[0])])
+        for route in addresses():
+            if "entries" in route or "takes" in route:
+                address = self.filled(route)
                 answer = self.client.post(address, body, content_type="application/json")
-                self.check(answer, f"JSON {route} {odd[:20]}")
+                self.check(answer, f"JSON {route}")
+        self.assertEqual(self.broken, [])
+
+    def test_fifty_thousand_characters_are_searched_for(self):
+        self.broken = []
+        for address in (
+            "/pieces/",
+            "/students/",
+            "/workshop/",
+            f"/plans/{self.plan.pk}/progress/",
+        ):
+            self.check(self.client.get(address, {"q": LONG}), address)
         self.assertEqual(self.broken, [])

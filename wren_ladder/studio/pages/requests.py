@@ -13,6 +13,7 @@ from django.utils import timezone
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.changes.bin import delete_for_good, put_in_bin
 
+MOST_SEARCHED = 200
 M = TypeVar("M", bound=Model)
 
 
@@ -29,6 +30,11 @@ def posted(request: HttpRequest) -> QueryDict | None:
 def number_asked(request: HttpRequest, name: str) -> int | None:
     """A number in the address, None where there is none."""
     return read_whole(request.GET.get(name))
+
+
+def words_asked(request: HttpRequest) -> str:
+    """What is searched for: no longer than any name here, for the database looks no further."""
+    return request.GET.get("q", "").strip()[:MOST_SEARCHED]
 
 
 def read_key(text: object) -> UUID | None:

@@ -26,7 +26,7 @@ from wren_ladder.studio.pages.climb.taken import taken
 from wren_ladder.studio.pages.pieces.wall_page import wall_context
 from wren_ladder.studio.pages.plans.lookups import step_or_404, student_plan_or_404
 from wren_ladder.studio.pages.plans.step_music import step_music
-from wren_ladder.studio.pages.requests import confirm_delete, number_asked, posted
+from wren_ladder.studio.pages.requests import confirm_delete, number_asked, posted, words_asked
 from wren_ladder.studio.pages.sent_once import key_of
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
@@ -169,7 +169,7 @@ def progress(request, pk):
     needed = [step for step in steps if step.is_needed]
     tracks = tracks_of(plan, needed, log)
     chart = chart_of(plan, needed, tracks, seen, today, request.GET.get("step", ""))
-    query = request.GET.get("q", "").strip()
+    query = words_asked(request)
     found = plan_attempts(plan, query)
     context = {
         "plan": plan,

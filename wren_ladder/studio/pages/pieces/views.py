@@ -19,7 +19,7 @@ from wren_ladder.studio.pages.pieces.score_page import score_context
 from wren_ladder.studio.pages.pieces.vocabulary_page import vocabulary_context
 from wren_ladder.studio.pages.pieces.wall_page import panel_context, wall_context
 from wren_ladder.studio.pages.printing import inside_drawing, pdf
-from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404
+from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, words_asked
 from wren_ladder.studio.pieces.models import Draft, Import, Piece
 
 PAGE = 40
@@ -27,7 +27,7 @@ PAGE = 40
 
 @require_safe
 def piece_list(request):
-    query = request.GET.get("q", "").strip()
+    query = words_asked(request)
     pieces = Piece.objects.filter(owner=request.user, kind=Piece.Kind.PIECE)
     if query:
         pieces = pieces.filter(title__icontains=query)

@@ -9,7 +9,13 @@ from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from wren_ladder.studio.changes.students import change_student, set_status
-from wren_ladder.studio.pages.requests import confirm_delete, number_asked, owned_or_404, posted
+from wren_ladder.studio.pages.requests import (
+    confirm_delete,
+    number_asked,
+    owned_or_404,
+    posted,
+    words_asked,
+)
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.pages.students.forms import EditStudentForm
 from wren_ladder.studio.pages.students.page import compare_context, student_context
@@ -24,7 +30,7 @@ PAGE = 60
 
 @require_safe
 def student_list(request):
-    query = request.GET.get("q", "").strip()
+    query = words_asked(request)
     students = Student.objects.filter(owner=request.user).annotate(
         pieces=Count("plans", distinct=True, filter=Q(plans__status=Plan.Status.CLIMBING))
     )

@@ -100,6 +100,8 @@ def take_rules(request):
 def calibrate(request):
     """Taps to sixteen clicks, in milliseconds from the first: how late a set-up is. Nothing is
     kept here; the page keeps it on its device."""
+    if request.content_type != "application/json":
+        return JsonResponse({"error": "a list of taps is wanted"}, status=400)
     try:
         taps = [float(tap) / MILLISECONDS for tap in plain_json(request.body)][:MOST_TAPS]
     except (ValueError, TypeError):

@@ -19,7 +19,8 @@ from wren_ladder.studio.students.models import Student
 def give(request) -> HttpResponse:
     """Made, if it is not there yet, and given; back to where it was pressed."""
     back = request.POST.get("back", "")
-    if not url_has_allowed_host_and_scheme(back, allowed_hosts=None):
+    own = back.startswith("/") and url_has_allowed_host_and_scheme(back, allowed_hosts=None)
+    if not own:
         back = "/workshop/"
     asked = [read_whole(one) or 0 for one in request.POST.getlist("student")]
     whom = Student.objects.filter(owner=request.user, pk__in=asked)
