@@ -1,6 +1,7 @@
 """A private link cannot be guessed by trying, and a flood through one holds up nobody else."""
 
 from django.core.cache import cache
+from django.test import override_settings
 from django.urls import reverse
 
 from tests.studio.base import StudioTest, make_piece, make_plan, make_student
@@ -8,6 +9,7 @@ from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.students.links import open_link, path_of
 
 
+@override_settings(RATELIMIT_ENABLE=True)
 class Limits(StudioTest):
     def setUp(self):
         super().setUp()
