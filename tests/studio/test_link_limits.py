@@ -1,11 +1,17 @@
 """A private link cannot be guessed by trying, and a flood through one holds up nobody else."""
 
+import io
+import logging
+import unittest
+
 from django.core.cache import cache
 from django.test import override_settings
 from django.urls import reverse
 
 from tests.studio.base import StudioTest, make_piece, make_plan, make_student
 from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.secret_addresses import NoSecretAddresses
+from wren_ladder.studio.settings import LOGGING
 from wren_ladder.studio.students.links import open_link, path_of
 
 
@@ -50,3 +56,28 @@ class Limits(StudioTest):
         self.assertContains(said, "Too many at once", status_code=429)
         self.assertEqual(said["Retry-After"], "60")
         self.assertEqual(self.client.get(self.links[0]).status_code, 200)
+
+
+class Logs(unittest.TestCase):
+    def test_no_line_holds_an_address_that_opens_something(self):
+        handler = logging.StreamHandler(io.StringIO())
+        handler.addFilter(NoSecretAddresses())
+        logger = logging.getLogger("a test of secret addresses")
+        logger.propagate = False
+        logger.addHandler(handler)
+        logger.warning("%s: %s", "Not Found", "/s/eyJhIjoxfQ:1abc:Xyz_-9/pieces/4/")
+        logger.warning("Bad Request: /calendar/0f3c2f1e-9a1b-4c55-8d9e-3f2b1a0c9d8e.ics")
+        logger.warning("Not Found: /students/4/")
+        self.assertEqual(
+            handler.stream.getvalue().splitlines(),
+            [
+                "Not Found: /s/…/pieces/4/",
+                "Bad Request: /calendar/…",
+                "Not Found: /students/4/",
+            ],
+        )
+
+    def test_the_studios_own_log_has_it(self):
+        console = LOGGING["handlers"]["console"]
+        (name,) = console["filters"]
+        self.assertTrue(LOGGING["filters"][name]["()"].endswith("NoSecretAddresses"))

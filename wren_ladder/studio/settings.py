@@ -188,7 +188,8 @@ DATA_UPLOAD_MAX_NUMBER_FIELDS = 400
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "filters": {"no_secrets": {"()": "wren_ladder.studio.secret_addresses.NoSecretAddresses"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "filters": ["no_secrets"]}},
     "root": {"handlers": ["console"], "level": "WARNING"},
     # Waitress warns of every request that waits its turn; on one machine that is normal.
     "loggers": {"waitress.queue": {"level": "ERROR"}},
