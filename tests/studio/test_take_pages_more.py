@@ -8,8 +8,8 @@ from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 from django.utils import timezone
 
-from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student, make_teacher
-from wren_ladder.drumming.breakdown import StepKind
+from tests.studio.base import log, make_plan, make_student, make_teacher
+from tests.studio.test_take_pages import BEAT, TakeTest
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.performance import perform
 from wren_ladder.drumming.takes.calibration import clicks_at
@@ -24,24 +24,10 @@ from wren_ladder.studio.pages.reports.parent import heard_in_takes
 from wren_ladder.studio.students.links import open_link, path_of
 from wren_ladder.studio.teaching.models import TakeRule, take_rules
 
-BEAT = """tempo crotchet = 120
-bar 1
-hat 8ths
-snare 2 4
-kick 1 3
-hat foot 2 4
-bars 2-4 as 1
-"""
 LATE = (Fault.LATE_LEFT_FOOT,)
 
 
-class TakeTest(StudioTest):
-    def setUp(self):
-        super().setUp()
-        self.student = make_student(self.teacher, grade=3)
-        self.plan = make_plan(make_piece(self.teacher, BEAT), self.student, 90, 120)
-        self.step = self.plan.steps.filter(kind=StepKind.BAR).first()
-
+class KeptTest(TakeTest):
     def keep(self, faults=(), days_ago=0, seed=1, tempo=100, passes=8, **more) -> Take:
         bars = bars_of(self.step)
         heard = play(perform(bars, share_of(self.step, tempo)), bars, passes, seed, faults)
@@ -52,7 +38,7 @@ class TakeTest(StudioTest):
         return self.client.get(reverse("take", args=[take.pk]), query)
 
 
-class TheTeachersRule(TakeTest):
+class TheTeachersRule(KeptTest):
     def post(self, **changed):
         sent = {}
         for grade, rule in take_rules(self.teacher.pk).items():
@@ -87,7 +73,7 @@ class TheTeachersRule(TakeTest):
         self.assertEqual(take_rules(make_teacher("bob").pk)[3].spread, 25)
 
 
-class OverWeeks(TakeTest):
+class OverWeeks(KeptTest):
     def test_a_habit_is_told_on_progress_desk_and_in_the_parents_report(self):
         for ago in (8, 5, 1):
             self.keep(LATE, days_ago=ago)
@@ -131,7 +117,7 @@ class OverWeeks(TakeTest):
         self.assertEqual(_queries(lambda: self.client.get("/")), with_one)
 
 
-class InTheLog(TakeTest):
+class InTheLog(KeptTest):
     def test_a_try_knows_the_take_it_was_logged_from(self):
         take = self.keep()
         sent = {"tempo": 100, "passes": 8, "clean_try": "yes", "take": take.pk}
@@ -165,7 +151,7 @@ class InTheLog(TakeTest):
         self.assertEqual(len(self.page(second, beside="x" * 400).context["columns"]), 1)
 
 
-class Kept(TakeTest):
+class Kept(KeptTest):
     def test_five_minutes_and_four_thousand_strokes_are_under_20_kb(self):
         heard = [
             Heard(place * 0.075 + (place * 37 % 11) / 1000, None, 0.3 + (place * 7 % 60) / 100)
@@ -198,7 +184,7 @@ class Kept(TakeTest):
         self.assertRegex(self.page(without).context["columns"][0].offset, r"1[12]\d ms late")
 
 
-class Recorded(TakeTest):
+class Recorded(KeptTest):
     def send(self, rows, **more):
         sent = {"tempo": 100, "passes": 1, "way": "kit", "strokes": json.dumps(rows), **more}
         return self.client.post(reverse("take-record", args=[self.step.pk]), sent, follow=True)
@@ -257,7 +243,7 @@ class Recorded(TakeTest):
                 self.assertEqual(bad.status_code, 400)
 
 
-class AtHome(TakeTest):
+class AtHome(KeptTest):
     def setUp(self):
         super().setUp()
         open_link(self.student)

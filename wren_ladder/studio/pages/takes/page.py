@@ -72,7 +72,8 @@ class Column:
 def take_context(take: Take, beside: Take | None = None) -> dict:
     """Where the bars were changed since, only what was said then."""
     step = take.step
-    told = told_of(take, rule_of(step.plan.student))
+    rule = rule_of(step.plan.student)
+    told = told_of(take, rule)
     context = {
         "take": take,
         "step": step,
@@ -85,15 +86,16 @@ def take_context(take: Take, beside: Take | None = None) -> dict:
     }
     if context["changed"]:
         return {**context, "sentence": told.said, "advice": told.advice}
-    music = step_music(step.plan, step, "take-", music_for(step.plan))
-    found = judge(take, rule_of(step.plan.student))
+    plan_music = music_for(step.plan)
+    music = step_music(step.plan, step, "take-", plan_music)
+    found = judge(take, rule)
     mine = _column(take, found, music)
     first = found.judged.first
     pairs = limb_pairs_of(step) if first and first.advice in WITH_PAIRS else ()
     columns = [mine]
     if beside and beside != take and not music_has_changed(beside):
-        other = step_music(step.plan, step, "beside-", music_for(step.plan))
-        columns.append(_column(beside, judge(beside, rule_of(step.plan.student)), other))
+        other = step_music(step.plan, step, "beside-", plan_music)
+        columns.append(_column(beside, judge(beside, rule), other))
     return {
         **context,
         "sentence": mine.sentence,
