@@ -53,8 +53,6 @@ class FirstDay(BrowserTest):
         expect(page.get_by_text("This field is required.")).to_be_visible()
         self.assertEqual(page.get_by_label("Bars, as you say them").input_value(), BARS)
         page.get_by_label("Title").fill("Lantern Row")
-        # What is typed is kept on the way; on a slow machine that would meet the saving itself.
-        page.wait_for_timeout(2000)
         page.get_by_role("button", name="Save the piece").click()
         expect(page.get_by_role("heading", name="Lantern Row")).to_be_visible()
         expect(page.locator("header.head").first).to_contain_text(

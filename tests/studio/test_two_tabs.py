@@ -80,6 +80,19 @@ class TwoTabs(StudioTest):
         )
         self.assertEqual(len(self.fresh(self.piece).chart().bars), 1)
 
+    def test_letters_on_their_way_when_save_was_pressed_are_no_other_tab(self):
+        for how, typed in (("text", {"text": NEW}), ("bars", {})):
+            with self.subTest(how):
+                tab = Tab(self, self.address, how)
+                tab.press("drop")
+                shown = tab.save(title="", **typed)  # no title: the page comes again
+                self.assertEqual(shown.status_code, 422)
+                tab.type(NEW)  # sent before, read after
+                sent = {"page": str(shown.context["page_key"])}
+                sent["version"] = shown.context["draft"].version
+                again = tab.save(title="Quay", **typed, **sent)
+                self.assertRedirects(again, self.piece.get_absolute_url())
+
     def test_a_tab_of_a_discarded_draft_is_told(self):
         one, two = Tab(self, self.address), Tab(self, self.address)
         one.press("drop")

@@ -75,13 +75,15 @@ def _addresses(draft: Draft) -> dict:
     return {"at": {f"edit{page.replace('-', '_')}": url for page, url in found.items()}}
 
 
-def _head(draft: Draft, form: HeadForm | None = None) -> dict:
+def _head(draft: Draft, form: HeadForm | None = None, after=None) -> dict:
+    """What every page of the editor shows. A page that answers another in its place goes on
+    under its key, so that letters still on their way from there disturb nobody."""
     kept = {"title": draft.title, "grade": draft.grade, "notes": draft.notes}
     outdated = draft.pk and draft.piece and draft.base != draft.piece.fingerprint
     return {
         "form": form or HeadForm(initial=kept),
         "draft": draft,
-        "page_key": uuid4(),
+        "page_key": after.key if after else uuid4(),
         "piece": draft.piece,
         "heading": f"Edit {draft.piece.title}" if draft.piece else "New piece",
         "begun": draft.pk and draft.changed,
@@ -312,10 +314,10 @@ def _take_chart(draft: Draft, chart: Chart) -> None:
     draft.title = draft.title or chart.title
 
 
-def _text_page(request, draft: Draft, form=None, left: str = "") -> HttpResponse:
+def _text_page(request, draft: Draft, form=None, left: str = "", after=None) -> HttpResponse:
     text = draft.text or _as_typed(draft)
     preview = preview_of(text, style_of(draft.owner_id))
-    context = {**_head(draft, form), **preview, "text": text, "as": "text"}
+    context = {**_head(draft, form, after), **preview, "text": text, "as": "text"}
     if left and "preview_error" not in context:
         return _to_bars(request, draft)
     context["left"] = left
@@ -370,10 +372,10 @@ def editor_save(request, pk=None):
         return redirect(piece)
     draft.save()
     if "text" in request.POST:
-        return _text_page(request, draft, form)
+        return _text_page(request, draft, form, after=page)
     bars = drafts.bars_of(draft)
     cursor = editor.read_cursor(request.POST, bars)
-    context = {**_head(draft, form), **bar_context(draft, bars, cursor), "as": "bars"}
+    context = {**_head(draft, form, page), **bar_context(draft, bars, cursor), "as": "bars"}
     if error:
         context |= error_context(error, draft.lines)
     return render(request, "pieces/editor/bars.html", context, status=422)
