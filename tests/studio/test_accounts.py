@@ -58,7 +58,8 @@ class Password(StudioTest):
         return self.client.post(reverse("password"), {"old_password": old, **new}, follow=True)
 
     def test_it_is_changed_on_a_page_and_the_log_in_stays(self):
-        self.assertContains(self.client.get(reverse("desk")), reverse("password"))
+        self.assertContains(self.client.get(reverse("desk")), reverse("account"))
+        self.assertContains(self.client.get(reverse("account")), reverse("password"))
         page = self.change("a-long-password")
         self.assertContains(page, "Your new password holds from now on")
         self.teacher.refresh_from_db()

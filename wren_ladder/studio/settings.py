@@ -51,6 +51,9 @@ INSTALLED_APPS = [
     "crispy_forms",
     "crispy_bootstrap5",
     "axes",
+    "django_otp",
+    "django_otp.plugins.otp_totp",
+    "django_otp.plugins.otp_static",
     "csp",
     "wren_ladder.studio",
     "wren_ladder.studio.accounts",
@@ -65,15 +68,18 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "django.middleware.gzip.GZipMiddleware",
     "django.middleware.security.SecurityMiddleware",
-    "whitenoise.middleware.WhiteNoiseMiddleware",
+    # What is above WhiteNoise holds for files too.
     "csp.middleware.CSPMiddleware",
+    "wren_ladder.studio.pages.permissions.PermissionsMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
     "wren_ladder.studio.pages.plain_requests.PlainRequestsMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
-    "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "django.contrib.messages.middleware.MessageMiddleware",
+    "wren_ladder.studio.pages.accounts.idle.IdleMiddleware",
+    "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "wren_ladder.studio.pages.note_names.NoteNamesMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
@@ -148,9 +154,18 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 SECURE_REFERRER_POLICY = "same-origin"
-SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
+IDLE_HOURS = 12  # without a page opened, then a log-in ends
+SESSION_COOKIE_AGE = 30 * 24 * 3600  # at the latest
+OTP_TOTP_ISSUER = "Wren Ladder"
+if HTTPS:
+    # No other host of the domain can set a cookie of this name.
+    SESSION_COOKIE_NAME, CSRF_COOKIE_NAME = "__Host-session", "__Host-csrf"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
-SECURE_HSTS_SECONDS = 3600 if HTTPS else 0
+SECURE_HSTS_SECONDS = 365 * 24 * 3600 if HTTPS else 0
+SECURE_HSTS_INCLUDE_SUBDOMAINS = HTTPS
+# Browsers' own lists bind a whole domain for years: whoever owns it decides that.
+SILENCED_SYSTEM_CHECKS = ["security.W021"]
 
 # Never served by address, only through a view.
 MEDIA_ROOT = DATA / ("demo-recordings" if DEMO else "recordings")

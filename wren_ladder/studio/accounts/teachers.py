@@ -6,6 +6,8 @@ from django.contrib.auth.models import User
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 
+from wren_ladder.studio.accounts import second_factor
+
 
 def ask_for_teacher(name: str) -> int:
     """Make the teacher, or give a new password, after asking for it; 0 if done."""
@@ -31,4 +33,5 @@ def set_password(name: str, password: str) -> User:
     validate_password(password, user)
     user.set_password(password)
     user.save()
+    second_factor.turn_off(user)  # whoever lost the phone comes in this way
     return user

@@ -15,6 +15,7 @@ from django.shortcuts import redirect, render
 from django.urls import reverse_lazy
 from django.views.decorators.http import require_http_methods
 
+from wren_ladder.studio.pages.accounts.forms import LogInForm
 from wren_ladder.studio.pages.requests import posted
 
 THIS_MACHINE = {"127.0.0.1", "localhost", "[::1]"}
@@ -23,6 +24,7 @@ MODEL_BACKEND = "django.contrib.auth.backends.ModelBackend"
 
 class LogIn(LoginView):
     template_name = "accounts/log_in.html"
+    authentication_form = LogInForm
 
     def get(self, request, *args, **kwargs):
         if not User.objects.exists() and _is_this_machine(request):

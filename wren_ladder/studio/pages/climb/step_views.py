@@ -12,6 +12,7 @@ from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.climb.standings import plateau_of
+from wren_ladder.studio.pages.permissions import records
 from wren_ladder.studio.pages.plans.lookups import step_or_404
 from wren_ladder.studio.pages.plans.step_music import step_music
 from wren_ladder.studio.plans.models import Step
@@ -22,6 +23,7 @@ MOST_TAKES = 12  # that the page leads to
 
 
 @require_safe
+@records
 def step_page(request, pk):
     _, thrown_away = request.session.get("thrown_away", (0, 0))
     tempo = read_whole(request.GET.get("tempo"), SLOWEST, FASTEST)
@@ -30,6 +32,7 @@ def step_page(request, pk):
 
 
 @require_POST
+@records
 def step_log(request, pk):
     """One press of a large key; what is next is worked out at once."""
     step = climbed_or_404(request.user, pk)

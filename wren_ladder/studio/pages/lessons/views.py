@@ -38,6 +38,7 @@ from wren_ladder.studio.pages.lessons.lesson_page import (
     what_was_done,
 )
 from wren_ladder.studio.pages.lessons.week_page import sheet_context, week_context
+from wren_ladder.studio.pages.permissions import records
 from wren_ladder.studio.pages.plans.lookups import STEPS
 from wren_ladder.studio.pages.printing import paper_of, pdf
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
@@ -47,6 +48,7 @@ from wren_ladder.studio.students.models import Student
 
 
 @require_safe
+@records
 def lesson_mode(request, pk):
     student = owned_or_404(Student, request.user, pk)
     today = timezone.localdate()

@@ -15,6 +15,7 @@ from wren_ladder.studio.pages.climb.entries import answer
 from wren_ladder.studio.pages.link.forms import MinutesForm
 from wren_ladder.studio.pages.link.limits import limited
 from wren_ladder.studio.pages.link.page import link_context
+from wren_ladder.studio.pages.permissions import records
 from wren_ladder.studio.pages.pieces.room_page import room_context
 from wren_ladder.studio.pages.pieces.room_views import sent_recording
 from wren_ladder.studio.pages.plans.lookups import STEPS
@@ -32,6 +33,7 @@ MOST_A_DAY = 20  # entries of minutes
 @limited
 @never_cache
 @require_safe
+@records
 def link_page(request, signed):
     try:
         student = student_or_404(signed)
@@ -120,6 +122,7 @@ def link_entries(request, signed):
 @limited
 @require_POST
 @sent_once
+@records
 def link_minutes(request, signed):
     student = student_or_404(signed)
     today = timezone.localdate()

@@ -1,0 +1,40 @@
+"""What a page may ask the browser for: nothing, but where a take is recorded."""
+
+from collections.abc import Callable
+from functools import wraps
+
+from django.http import HttpRequest, HttpResponse
+
+HEADER = "Permissions-Policy"
+NEVER = ("camera", "geolocation", "payment", "usb", "serial", "hid", "bluetooth", "display-capture")
+TO_RECORD = ("microphone", "midi")
+
+
+class PermissionsMiddleware:
+    """The header on every answer, files and errors too."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        answer = self.get_response(request)
+        answer.headers.setdefault(HEADER, _policy(recording=False))
+        return answer
+
+
+def records(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+    """A page that hears a kit or a microphone."""
+
+    @wraps(view)
+    def allowed(request: HttpRequest, *arguments, **named) -> HttpResponse:
+        answer = view(request, *arguments, **named)
+        answer.headers[HEADER] = _policy(recording=True)
+        return answer
+
+    return allowed
+
+
+def _policy(recording: bool) -> str:
+    own = "self" if recording else ""
+    each = [f"{name}=({own})" for name in TO_RECORD] + [f"{name}=()" for name in NEVER]
+    return ", ".join(each)
