@@ -26,6 +26,7 @@ USAGE = """usage: ./wren COMMAND
   backup FOLDER [--keep N]     the whole studio in one file, while it runs
   restore FILE                 a backup in place of the studio
   check                        is everything in order?
+  sweep                        what was deleted out of the database's files too
   test [NAME ...]              every test, or those named
   bench                        how long things take
   fuzz [COUNT]                 damaged files before every reader

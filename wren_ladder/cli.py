@@ -87,6 +87,9 @@ def _parser() -> argparse.ArgumentParser:
     restoring.add_argument("file", type=Path)
     restoring.set_defaults(run=run_restore)
 
+    sweeping = commands.add_parser("sweep", help="what was deleted out of the files too")
+    sweeping.set_defaults(run=run_sweep)
+
     checking = commands.add_parser("check", help="is everything in order?")
     checking.set_defaults(run=run_check)
 
@@ -218,6 +221,21 @@ def run_check(options: argparse.Namespace) -> int:
         wrong += finding.is_wrong
         print(f"{'WRONG' if finding.is_wrong else 'good '} {finding.what}", flush=True)
     return 1 if wrong else 0
+
+
+def run_sweep(options: argparse.Namespace) -> int:
+    _start_django()
+    from django.utils import timezone
+
+    from wren_ladder.studio.privacy.erasing import sweep
+    from wren_ladder.studio.privacy.expiry import expire
+
+    gone = expire(timezone.now())
+    swept = sweep()
+    _say(f"{gone} rows had come to their end; the database is written anew")
+    if not swept:
+        print("wren: somebody was reading, so the log stays: stop the studio first")
+    return 0 if swept else 1
 
 
 def _say(line: str) -> None:

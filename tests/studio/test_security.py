@@ -8,6 +8,7 @@ import subprocess
 import sys
 import tempfile
 import time
+from pathlib import Path
 from unittest import mock
 
 from django.contrib.staticfiles import finders
@@ -55,7 +56,12 @@ class Headers(StudioTest):
                 self.assertEqual(answer["Referrer-Policy"], "same-origin")
                 self.assertEqual(answer["Cross-Origin-Opener-Policy"], "same-origin")
         self.assertLessEqual(
-            {(200, "text/html"), (404, "text/html"), (200, "application/pdf"), (200, "text/css")},
+            {
+                (200, "text/html"),
+                (404, "text/html"),
+                (200, "application/pdf"),
+                (200, "text/css"),
+            },
             kinds,
         )
 
@@ -84,7 +90,7 @@ class Headers(StudioTest):
                     self.assertTrue(allowed or not asked)
 
     def test_the_scripts_that_ship_ask_for_nothing_else(self):
-        script = open(finders.find("wren/room/record.js")).read()
+        script = Path(finders.find("wren/room/record.js")).read_text()
         self.assertIn("audio: {", script)
         self.assertNotIn("video", script)
 
@@ -203,7 +209,9 @@ class SecondFactor(StudioTest):
         self.turned_on()
         page = self.client.post(reverse("second-factor-off"), {"password": "wrong"})
         self.assertContains(page, "That is not your password", status_code=422)
-        page = self.client.post(reverse("second-factor-off"), {"password": PASSWORD}, follow=True)
+        page = self.client.post(
+            reverse("second-factor-off"), {"password": PASSWORD}, follow=True
+        )
         self.assertContains(page, "The password alone opens")
         self.assertEqual(self.log_in().status_code, 302)
 

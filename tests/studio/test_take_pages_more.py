@@ -138,10 +138,31 @@ class InTheLog(KeptTest):
     def test_bars_that_were_changed_are_not_what_it_is_judged_by(self):
         take = self.keep(LATE)
         other = read_chart(BEAT.replace("kick 1 3", "kick 1 4"), title="Quay")
-        save_piece(self.plan.piece, other, [0, 1, 2, 3])
+        rows = list(self.plan.piece.bars.values_list("pk", flat=True))
+        save_piece(self.plan.piece, other, rows)
         page = self.page(Take.objects.get(pk=take.pk))
         self.assertContains(page, "The bars of this step were changed since")
         self.assertContains(page, "The left foot comes")
+
+    def test_a_take_of_bars_that_are_gone_still_says_what_was_said(self):
+        take = self.keep(LATE)
+        save_piece(self.plan.piece, read_chart("bar 1\nhat 8ths", title="Quay"), [None])
+        for rule in ("as then", "another"):
+            with self.subTest(rule):
+                if rule == "another":
+                    TakeRule.objects.create(
+                        owner=self.teacher,
+                        grade=take.step.plan.student.grade,
+                        slips=3,
+                        spread=9,
+                        lean=9,
+                    )
+                page = self.page(Take.objects.get(pk=take.pk))
+                self.assertContains(page, "The bars of this step were changed since")
+                self.assertContains(page, "The left foot comes")
+                self.assertEqual(self.client.get(reverse("desk")).status_code, 200)
+        Take.objects.update(told={})  # from a file
+        self.assertEqual(self.page(take).status_code, 200)
 
     def test_two_side_by_side(self):
         first, second = self.keep(LATE), self.keep(seed=2)

@@ -23,7 +23,7 @@ def is_right(user: User, code: str) -> bool:
 
 @transaction.atomic
 def begin(user: User) -> TOTPDevice:
-    """A secret to be put into an app; it asks for nothing before a code has shown that it is."""
+    """A secret to be put into an app; nothing asks for it before a code has shown it."""
     begun = TOTPDevice.objects.filter(user=user, confirmed=False).first()
     return begun or TOTPDevice.objects.create(user=user, name="app", confirmed=False)
 

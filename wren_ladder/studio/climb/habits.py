@@ -18,7 +18,7 @@ LOOK_BACK = timedelta(days=90)
 MOST = 30  # takes of a student that are looked at, the newest
 READ = (
     "day", "tempo", "passes", "asked", "told", "step__name", "step__plan__student__owner",
-    "step__plan__student__grade",
+    "step__plan__student__grade", "step__first", "step__last",
 )  # fmt: skip
 
 

@@ -48,6 +48,9 @@ class Told:
         )
 
 
+NEVER_TOLD = Told("", "", 0, 0, None, {})
+
+
 def bars_of(step: Step) -> tuple[PlayedBar, ...]:
     music = music_for(step.plan)
     return played_bars(core_step(step), music.study, music.style)
@@ -82,7 +85,9 @@ def heard_in(take: Take) -> tuple[Heard, ...]:
 
 
 def music_has_changed(take: Take) -> bool:
-    """Were the bars changed since? Takes from before this was kept are believed."""
+    """Were the bars changed since, or deleted? Takes from before this was kept are believed."""
+    if not take.step.music_is_there:
+        return True
     return bool(take.asked) and take.asked != asked_of(take.step)
 
 
@@ -102,8 +107,11 @@ def judge(take: Take, rule: Rule) -> HeardTake:
 
 def told_of(take: Take, rule: Rule) -> Told:
     """As it was kept, unless the rule is another one now: then it is judged anew, and kept.
-    Of bars that were changed since, what was said then."""
-    if take.told.get("rule") != _written(rule) and not (take.told and music_has_changed(take)):
+    Of bars that were changed since, what was said then, if anything was."""
+    is_of_today = take.told.get("rule") == _written(rule)
+    if not take.told and not take.step.music_is_there:
+        return NEVER_TOLD
+    if not is_of_today and not (take.told and music_has_changed(take)):
         take.told = {"rule": _written(rule), **_short(judge(take, rule))}
         Take.objects.filter(pk=take.pk).update(told=take.told)
     told = {name: value for name, value in take.told.items() if name != "rule"}

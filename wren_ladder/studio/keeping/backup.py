@@ -84,6 +84,13 @@ def last_backup(data: Path) -> datetime | None:
         return None
 
 
+def last_backup_file(data: Path) -> Path | None:
+    try:
+        return Path(json.loads((data / LAST).read_text())["file"])
+    except (OSError, ValueError, KeyError, TypeError):
+        return None
+
+
 def backup_is_old(made: datetime | None, today: date) -> bool:
     """Past a week, or never."""
     return made is None or today - made.date() > A_WEEK

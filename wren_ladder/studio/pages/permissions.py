@@ -6,7 +6,16 @@ from functools import wraps
 from django.http import HttpRequest, HttpResponse
 
 HEADER = "Permissions-Policy"
-NEVER = ("camera", "geolocation", "payment", "usb", "serial", "hid", "bluetooth", "display-capture")
+NEVER = (
+    "camera",
+    "geolocation",
+    "payment",
+    "usb",
+    "serial",
+    "hid",
+    "bluetooth",
+    "display-capture",
+)
 TO_RECORD = ("microphone", "midi")
 
 

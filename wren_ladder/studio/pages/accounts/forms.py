@@ -26,7 +26,9 @@ class LogInForm(AuthenticationForm):
             if not second_factor.is_right(user, code):
                 self.user_cache = None
                 said = "That code is not right, or was used already: take the next one."
-                raise ValidationError({"code": said if code else "Your app shows a code: type it."})
+                raise ValidationError(
+                    {"code": said if code else "Your app shows a code: type it."}
+                )
         return cleaned
 
 

@@ -5,12 +5,12 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
-from wren_ladder.studio.changes.bin import empty_old
 from wren_ladder.studio.changes.trial import end_trial, try_out
 from wren_ladder.studio.lessons.models import OFF_CHOICES
 from wren_ladder.studio.lessons.timetable import holidays_of, occasions
 from wren_ladder.studio.pages.desk.page import climbs_of, counted, exams_ahead, lessons_today
 from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.privacy.expiry import expire_once_a_day
 from wren_ladder.studio.students.models import Student
 
 
@@ -18,7 +18,7 @@ from wren_ladder.studio.students.models import Student
 def desk(request):
     """As many queries for two hundred students as for one: plans keep where they stand."""
     today = timezone.localdate()
-    empty_old(request.user, today)
+    expire_once_a_day(timezone.now())
     climbs = climbs_of(request.user, today)
     students = list(Student.objects.filter(owner=request.user).defer("notes"))
     due = occasions(students, holidays_of(request.user.pk), today, today)

@@ -218,5 +218,10 @@
     }
   });
   window.addEventListener("online", () => { timer = 0; send(); });
+  // What waits from before the page was opened anew can be taken back like any other.
+  for (const one of waiting().filter((entry) => !entry.undo)) {
+    const target = card(one.step);
+    if (target) offerUndo(target, one.key);
+  }
   if (waiting().length) { tell(""); send(); }
 })();

@@ -1,0 +1,50 @@
+"""Everything about one student in one readable page that needs nothing else to be opened."""
+
+from django.template.loader import render_to_string
+
+from wren_ladder.studio.bin.models import Binned
+from wren_ladder.studio.climb.models import Attempt, Take
+from wren_ladder.studio.plans.models import OwnRank
+from wren_ladder.studio.privacy.naming import whole
+from wren_ladder.studio.students.models import Student
+
+NOT_THEIRS = {"id", "owner", "link_key", "version", "trial"}
+
+
+def student_file(student: Student) -> str:
+    """HTML with headings and tables, the strokes of takes as numbers."""
+    takes = Take.objects.filter(step__plan__student=student).select_related("step__plan__piece")
+    context = {
+        "student": student,
+        "fields": [
+            (field.verbose_name, _said(student, field))
+            for field in Student._meta.concrete_fields
+            if field.name not in NOT_THEIRS
+        ],
+        "link_is_open": bool(student.link_key),
+        "plans": student.plans.select_related("piece").prefetch_related("steps", "revisions"),
+        "tries": Attempt.objects.filter(step__plan__student=student)
+        .select_related("step__plan__piece")
+        .order_by("day", "pk"),
+        "takes": takes.order_by("day", "pk"),
+        "minutes": student.logged_minutes.all(),
+        "lessons": student.lessons.order_by("day"),
+        "own_bars": student.own_bars.select_related("bar__piece"),
+        "own_ranks": OwnRank.objects.filter(student=student).select_related("bar__piece"),
+        "binned": [
+            one
+            for one in Binned.objects.filter(owner=student.owner_id)
+            if whole(student.name).search(f"{one.what} {one.lost} {one.rows}")
+            or any(row["fields"].get("student") == student.pk for row in one.rows)
+        ],
+    }
+    return render_to_string("privacy/student_file.html", context)
+
+
+def _said(student: Student, field) -> object:
+    if field.choices:
+        return getattr(student, f"get_{field.name}_display")()
+    value = getattr(student, field.name)
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return "–" if value in (None, "") else value
