@@ -13,7 +13,6 @@ NEVER = (
     "usb",
     "serial",
     "hid",
-    "bluetooth",
     "display-capture",
 )
 TO_RECORD = ("microphone", "midi")
