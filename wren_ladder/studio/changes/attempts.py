@@ -1,34 +1,45 @@
-"""Tries and minutes: logged, corrected, deleted."""
+"""Tries: logged, corrected, deleted.
+
+The change is one short transaction with a note of it. What follows from it is worked out after
+that, so that nobody who writes waits for the reckoning.
+"""
 
 from collections.abc import Sequence
 
 from django.db import transaction
 
 from wren_ladder.studio.climb.models import Attempt
-from wren_ladder.studio.climb.standings import refresh_all
-from wren_ladder.studio.plans.models import Plan
+from wren_ladder.studio.climb.standings import follow, note_changes
+from wren_ladder.studio.plans.models import Step
 
 
-@transaction.atomic
-def log_attempts(attempts: Sequence[Attempt]) -> None:
-    """Store new tries; every plan they belong to follows once."""
-    Attempt.objects.bulk_create(attempts)
-    _let_follow({attempt.step.plan_id for attempt in attempts})
+def log_attempts(attempts: Sequence[Attempt]) -> list[Attempt]:
+    """Store new tries, and let every plan they belong to follow once. A key that was stored
+    before is stored once; what was for a step that is gone by now does not come back."""
+    if not attempts:
+        return []
+    with transaction.atomic():
+        steps = Step.objects.filter(pk__in={one.step_id for one in attempts})
+        there = set(steps.values_list("pk", flat=True))
+        stored = [one for one in attempts if one.step_id in there]
+        Attempt.objects.bulk_create(stored, ignore_conflicts=any(one.key for one in stored))
+        plans = {one.step.plan_id for one in stored}
+        note_changes(plans)
+    follow(sorted(plans))
+    return stored
 
 
-@transaction.atomic
 def correct_attempt(attempt: Attempt) -> None:
-    """Store an attempt as it was corrected, and let its plan follow."""
-    attempt.save()
-    _let_follow({attempt.step.plan_id})
+    """Store an attempt as it was corrected."""
+    with transaction.atomic():
+        attempt.save()
+        note_changes([attempt.step.plan_id])
+    follow([attempt.step.plan_id])
 
 
-@transaction.atomic
 def delete_attempt(attempt: Attempt) -> None:
     plan = attempt.step.plan_id
-    attempt.delete()
-    _let_follow({plan})
-
-
-def _let_follow(plans: set[int]) -> None:
-    refresh_all(Plan.objects.filter(pk__in=plans))
+    with transaction.atomic():
+        attempt.delete()
+        note_changes([plan])
+    follow([plan])

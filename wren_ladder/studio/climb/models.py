@@ -92,6 +92,9 @@ class PlanStanding(models.Model):
     forecast = models.JSONField(default=dict)
     gain = models.FloatField(null=True)  # BPM a practice day
     gain_days = models.PositiveIntegerField(default=0)
+    # How often its log or its plan has changed, and how much of that is worked out here.
+    changes = models.PositiveIntegerField(default=0)
+    worked_out = models.PositiveIntegerField(default=0)
 
     def __str__(self) -> str:
         return f"{self.plan}: {self.ready or 'not ready'}"

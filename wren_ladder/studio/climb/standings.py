@@ -1,8 +1,10 @@
 """Where plans stand: worked out from the log, kept beside it for lists to read."""
 
 from collections.abc import Iterable
+from dataclasses import dataclass
 
 from django.db import transaction
+from django.db.models import F
 from django.utils import timezone
 
 from wren_ladder.drumming.breakdown import StepKind
@@ -14,6 +16,7 @@ from wren_ladder.studio.climb.models import PlanStanding, StepStanding
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
 
+MOST_TRIES = 4  # then the database is held while it is worked out
 OF_A_STEP = ("held", "next_tempo", "reason", "falling", "last_day")
 
 
@@ -26,15 +29,64 @@ def plateau_of(plan: Plan, step: Step, climb: ClimbRule) -> Plateau | None:
     return find_plateau(climb, log, layered, not parted)
 
 
+@dataclass(frozen=True, slots=True)
+class Folded:
+    """Where a plan and its steps stand, worked out and not written yet."""
+
+    plan: Plan
+    steps: list[Step]
+    found: dict[int, StepStanding]  # by step
+    fields: dict[str, object]  # of the plan's standing
+
+
 @transaction.atomic
 def refresh(plan: Plan) -> None:
     """Work out where the plan and its steps stand, from what is stored now: ``plan`` may be
-    older than that. Only what is different is written."""
-    plan = Plan.objects.select_related("student", "piece").get(pk=plan.pk)
+    older than that. For what changes a plan, inside the transaction that changes it."""
+    note_changes([plan.pk])
+    _write(_folded(plan.pk), _changes(plan.pk))
+
+
+def refresh_all(plans: Iterable[Plan]) -> None:
+    for plan in plans:
+        refresh(plan)
+
+
+def note_changes(plans: Iterable[int]) -> None:
+    """Their logs have changed: to be called with the change, in one transaction. What is worked
+    out later follows it, though the studio stop in between."""
+    PlanStanding.objects.filter(plan__in=plans).update(changes=F("changes") + 1)
+
+
+def follow(plans: Iterable[int]) -> None:
+    """Work out where plans stand whose changes were noted. Nobody who writes waits for the
+    reckoning: it is done before the database is locked, and anew where the log went on."""
+    for pk in plans:
+        for _ in range(MOST_TRIES):
+            changes = _changes(pk)
+            folded = _folded(pk)
+            with transaction.atomic():
+                if _changes(pk) == changes:
+                    _write(folded, changes)
+                    break
+        else:
+            if plan := Plan.objects.filter(pk=pk).first():
+                refresh(plan)
+
+
+def _changes(plan: int) -> int:
+    kept = PlanStanding.objects.filter(plan=plan).values_list("changes", flat=True).first()
+    return kept or 0
+
+
+def _folded(pk: int) -> Folded | None:
+    """None where the plan is gone."""
+    plan = Plan.objects.select_related("student", "piece").filter(pk=pk).first()
+    if plan is None:
+        return None
     log = log_of(plan)
     steps = list(plan.steps.select_related("first", "last", "standing"))
     found = {step.pk: _standing(plan, step, log) for step in steps}
-    _write_steps(steps, found)
     needed = [step for step in steps if step.is_needed]
     ready = ready_speed([as_piece_speed(plan, step, found[step.pk].held) for step in needed])
     fields = {
@@ -46,12 +98,16 @@ def refresh(plan: Plan) -> None:
     }
     if plan.student_id:
         fields |= forecast_fields(plan, steps, log, timezone.localdate())
-    PlanStanding.objects.update_or_create(plan=plan, defaults=fields)
+    return Folded(plan, steps, found, fields)
 
 
-def refresh_all(plans: Iterable[Plan]) -> None:
-    for plan in plans:
-        refresh(plan)
+def _write(folded: Folded | None, changes: int) -> None:
+    """Only what is different."""
+    if folded is None:
+        return
+    _write_steps(folded.steps, folded.found)
+    fields = {**folded.fields, "worked_out": changes}
+    PlanStanding.objects.update_or_create(plan=folded.plan, defaults=fields)
 
 
 def _standing(plan: Plan, step: Step, log: Log) -> StepStanding:
@@ -95,5 +151,7 @@ def catch_up() -> int:
     there were."""
     behind = list(Plan.objects.filter(standing=None))
     behind += Plan.objects.filter(student__isnull=False, standing__forecast={})
+    # The studio was stopped between a try and what follows from it.
+    behind += Plan.objects.filter(standing__worked_out__lt=F("standing__changes"))
     refresh_all(behind)
     return len(behind)

@@ -248,7 +248,6 @@ def _valid(form: forms.ModelForm) -> forms.ModelForm:
     return form
 
 
-@transaction.atomic
 def store_attempts(reading: Reading) -> None:
     """Store what is new and let every plan follow once."""
     log_attempts(reading.new)

@@ -9,7 +9,6 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 
 from django.contrib import messages
-from django.db import transaction
 from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect
@@ -27,6 +26,7 @@ from wren_ladder.studio.plans.models import Step
 from wren_ladder.studio.plans.rules import climb_rule
 
 BY_ROW = "row-"  # of a try that has no key of a page
+GONE = "this step is not in the plan any more"
 MOST_AT_ONCE = 200
 MOST_A_DAY = 400  # tries of one student; more is no practice
 OLDEST = timedelta(days=31)  # an entry that waited longer in a page is not result any more
@@ -75,19 +75,19 @@ def sent_entries(request: HttpRequest) -> list[dict] | None:
     return entries if good and all(isinstance(one, dict) for one in entries) else None
 
 
-@transaction.atomic
 def take(entries: list[dict], steps: QuerySet[Step], where: Where) -> EntriesResult:
     """Store what is right, refuse the rest with a reason each, and let everything follow."""
     result = EntriesResult()
-    known = {str(step.pk): step for step in steps}
+    asked = {read_whole(str(entry.get("step", ""))) for entry in entries} - {None}
+    known = {str(step.pk): step for step in steps.filter(pk__in=asked)}
     before = {step.pk: step.standing.held for step in known.values()}
     new: list[Attempt] = []
     for entry in entries:
         key = str(entry.get("key", ""))[:60]
         if entry.get("undo"):
-            log_attempts(new)  # so that what was made in the same breath is found
+            _store(new, result)  # so that what was made in the same breath is found
             new = []
-            _undo(str(entry["undo"]), known, where)
+            _undo(str(entry["undo"]), steps, where)
             result.kept.append(key)
             continue
         found = _read(entry, known, where, new)
@@ -96,9 +96,8 @@ def take(entries: list[dict], steps: QuerySet[Step], where: Where) -> EntriesRes
             continue
         result.kept.append(key)
         new += [found] if found else []
-    log_attempts(new)
-    told = {str(entry.get("step")) for entry in entries} & set(known)
-    for step in steps.filter(pk__in=told):
+    _store(new, result)
+    for step in steps.filter(pk__in=known):
         result.steps[step.pk] = next_at(step, before[step.pk], where)
     return result
 
@@ -127,9 +126,16 @@ def last_try(step: Step, where: Where) -> LastTry | None:
     return LastTry(str(last.key) if last.key else f"{BY_ROW}{last.pk}", said)
 
 
-def _undo(name: str, steps: Mapping[str, Step], where: Where) -> None:
+def _store(new: list[Attempt], result: EntriesResult) -> None:
+    stored = log_attempts(new)
+    for lost in [one for one in new if one not in stored]:  # deleted meanwhile
+        result.kept.remove(str(lost.key) if lost.key else "")
+        result.refused.append({"key": str(lost.key or ""), "why": GONE})
+
+
+def _undo(name: str, steps: QuerySet[Step], where: Where) -> None:
     """Take back a try of today; one that is gone already stays gone."""
-    tries = Attempt.objects.filter(step__in=steps.values(), day=timezone.localdate())
+    tries = Attempt.objects.filter(step__in=steps.values("pk"), day=timezone.localdate())
     if where is Where.HOME:
         tries = tries.filter(where=Where.HOME)
     row, key = read_whole(name.removeprefix(BY_ROW)), read_key(name)
@@ -169,7 +175,7 @@ def _read(
     """The try, or why it is not kept; None where it was kept before, by its key."""
     step = steps.get(str(entry.get("step", "")))
     if step is None:
-        return "this step is not in the plan any more"
+        return GONE
     key = read_key(entry.get("key"))
     sent_twice = any(one.key == key and one.step_id == step.pk for one in new)
     if key and (sent_twice or Attempt.objects.filter(key=key, step=step).exists()):

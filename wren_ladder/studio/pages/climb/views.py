@@ -1,7 +1,6 @@
 """Climbing: the plan page with its ladder, logging attempts, progress over weeks."""
 
 from django.contrib import messages
-from django.db import transaction
 from django.db.models import Q
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -94,7 +93,6 @@ def _shades(plan: Plan, steps: list[Step]):
 
 
 @require_POST
-@transaction.atomic
 def attempt_log(request, pk):
     """Log a try at a step: two keys in the lesson, the climb follows at once."""
     step = step_or_404(request.user, pk)

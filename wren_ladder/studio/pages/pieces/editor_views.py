@@ -1,5 +1,6 @@
 """The chart editor: bar by bar, or all of it as text; both change the same draft."""
 
+from dataclasses import dataclass
 from uuid import uuid4
 
 from django.contrib import messages
@@ -117,13 +118,49 @@ def _unreadable(draft: Draft, bars, cursor) -> dict:
     return {}
 
 
+@dataclass(frozen=True, slots=True)
+class Pressed:
+    """What a press did to a draft, stored and not drawn yet."""
+
+    draft: Draft
+    bars: tuple[Bar, ...]
+    cursor: editor.Cursor
+    drawn: frozenset[str] = frozenset()  # drawings that the page has
+    error: ChartError | None = None
+    said: str = ""
+    refused: str = ""
+
+
 @require_POST
-@transaction.atomic
 def editor_bar(request, pk=None):
     """One press, or letters typed in a bar's lines: change the draft, answer with what
-    looks different now."""
-    draft = _draft(request, pk)
+    looks different now. The database is held for the change alone, not for the drawing."""
     op = request.POST.get("op", "type")
+    with transaction.atomic():
+        pressed = _pressed(request, _draft(request, pk), op)
+    draft, bars, cursor, error = pressed.draft, pressed.bars, pressed.cursor, pressed.error
+    if pressed.refused:
+        return _refused(request, draft, bars, cursor, pressed.refused)
+    if not request.htmx:
+        if error:
+            messages.error(request, str(error))
+        return redirect(f"{_addresses(draft)['at']['edit']}?as=bars&bar={cursor.bar}")
+    cursor = cursor.within(bars)
+    if draft.lines:  # a bar that can't be read stays open
+        cursor = cursor.on(min(draft.lines_bar, len(bars) - 1))
+    context = {
+        **_addresses(draft),
+        **bar_context(draft, bars, cursor, pressed.drawn),
+        "op": op,
+        "said": pressed.said,
+        "lines_seen": _newlines(request.POST.get("lines", "")),
+    }
+    if error:
+        context |= error_context(error, draft.lines or request.POST.get("lines", ""))
+    return render(request, "pieces/editor/_answer.html", context)
+
+
+def _pressed(request: HttpRequest, draft: Draft, op: str) -> Pressed:
     bars = drafts.bars_of(draft)
     drawn = names_drawn(bars, style_of(draft.owner_id)) if request.htmx else frozenset()
     cursor = editor.read_cursor(request.POST, bars)
@@ -131,7 +168,7 @@ def editor_bar(request, pk=None):
     writes = op not in ("look", "copy") or _typed_since(request.POST) is not None
     if writes:
         if why := _in_the_way(draft, page):
-            return _refused(request, draft, bars, cursor, why)
+            return Pressed(draft, bars, cursor, refused=why)
         drafts.sign(draft, page)
     error, said = None, ""
     writes = _take_head(draft, request.POST) or writes
@@ -147,23 +184,7 @@ def editor_bar(request, pk=None):
         cursor = _looked_at(request.POST, bars, cursor)
     if writes:
         draft.save()
-    if not request.htmx:
-        if error:
-            messages.error(request, str(error))
-        return redirect(f"{_addresses(draft)['at']['edit']}?as=bars&bar={cursor.bar}")
-    cursor = cursor.within(bars)
-    if draft.lines:  # a bar that can't be read stays open
-        cursor = cursor.on(min(draft.lines_bar, len(bars) - 1))
-    context = {
-        **_addresses(draft),
-        **bar_context(draft, bars, cursor, drawn),
-        "op": op,
-        "said": said,
-        "lines_seen": _newlines(request.POST.get("lines", "")),
-    }
-    if error:
-        context |= error_context(error, draft.lines or request.POST.get("lines", ""))
-    return render(request, "pieces/editor/_answer.html", context)
+    return Pressed(draft, bars, cursor, drawn, error, said)
 
 
 def _refused(request, draft: Draft, bars, cursor, why: str) -> HttpResponse:
@@ -276,31 +297,43 @@ def _looked_at(sent, bars, cursor):
 
 
 @require_POST
-@transaction.atomic
 def editor_text(request, pk=None):
     """The music as typed so far, and what is wrong with the rest; where nothing can be read
     the bars stay as they were drawn."""
-    draft = _draft(request, pk)
     text = request.POST.get("text", "")
-    page = _page(request)
-    if why := _in_the_way(draft, page):
+    try:
+        chart = read_text(text)
+    except ChartError:
+        chart = None
+    with transaction.atomic():
+        draft, page = _draft(request, pk), _page(request)
+        why = _in_the_way(draft, page)
+        if not why:
+            drafts.sign(draft, page)
+            _take_head(draft, request.POST)
+            chart = _take_text(draft, text, chart)
+            draft.save()
+    if why:
         error = {"preview_error": f"{why}; save to put this text in its place."}
         response = render(request, "pieces/_preview_error.html", error)
         return retarget(response, "#preview-error")
-    drafts.sign(draft, page)
-    _take_head(draft, request.POST)
-    _keep_text(draft, text)
-    try:
-        chart = read_text(text)
-        _take_chart(draft, chart)
-        preview = preview_of_chart(chart, style_of(draft.owner_id))
-    except ChartError:
-        preview = preview_of(text, style_of(draft.owner_id))
-    draft.save()
+    style = style_of(draft.owner_id)
+    preview = preview_of_chart(chart, style) if chart else preview_of(text, style)
     if "preview" in preview:
         return render(request, "pieces/_preview.html", preview)
     response = render(request, "pieces/_preview_error.html", preview)
     return retarget(response, "#preview-error")
+
+
+def _take_text(draft: Draft, text: str, chart: Chart | None) -> Chart | None:
+    """The text as typed, and its bars where they can be read and be the draft's."""
+    _keep_text(draft, text)
+    try:
+        if chart:
+            _take_chart(draft, chart)
+        return chart
+    except ChartError:
+        return None
 
 
 def _keep_text(draft: Draft, text: str) -> None:
