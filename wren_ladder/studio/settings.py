@@ -115,6 +115,7 @@ DATABASES = {
             "transaction_mode": "IMMEDIATE",
             "timeout": 10,
         },
+        "CONN_MAX_AGE": None,  # a thread keeps its connection
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"

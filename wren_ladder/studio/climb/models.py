@@ -19,7 +19,8 @@ class Where(models.TextChoices):
 
 
 class Attempt(models.Model):
-    step = models.ForeignKey(Step, models.CASCADE, related_name="attempts")
+    # Found by step and day, by the index below.
+    step = models.ForeignKey(Step, models.CASCADE, related_name="attempts", db_index=False)
     day = models.DateField()
     tempo = models.PositiveSmallIntegerField(validators=BPM)
     was_clean = models.BooleanField()
@@ -48,7 +49,9 @@ class Attempt(models.Model):
 class HomeMinutes(models.Model):
     """Minutes at home, as the student or the teacher says; several on a day add up."""
 
-    student = models.ForeignKey(Student, models.CASCADE, related_name="logged_minutes")
+    student = models.ForeignKey(
+        Student, models.CASCADE, related_name="logged_minutes", db_index=False
+    )
     day = models.DateField()
     minutes = models.PositiveSmallIntegerField(
         validators=[MinValueValidator(1), MaxValueValidator(MOST_MINUTES)]
@@ -118,7 +121,7 @@ class PlanStanding(models.Model):
 class Take(models.Model):
     """One recorded try: the strokes alone, never a sound."""
 
-    step = models.ForeignKey(Step, models.CASCADE, related_name="takes")
+    step = models.ForeignKey(Step, models.CASCADE, related_name="takes", db_index=False)
     day = models.DateField()
     source = models.CharField(max_length=10)
     where = models.CharField(max_length=8, choices=Where, default=Where.LESSON)

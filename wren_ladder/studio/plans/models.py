@@ -18,6 +18,7 @@ from wren_ladder.drumming.climb import Gate, GateKind, LadderRule, LadderSchool,
 from wren_ladder.drumming.climb.ladder import MOST_STEP
 from wren_ladder.drumming.style import School
 from wren_ladder.studio.pieces.models import BarRow, Piece
+from wren_ladder.studio.plans.packed_bars import PackedBarsField
 from wren_ladder.studio.students.models import Student
 
 BPM = (MinValueValidator(SLOWEST), MaxValueValidator(FASTEST))
@@ -236,7 +237,7 @@ class PlanSnapshot(models.Model):
     beside the plan, for only a revision reads it."""
 
     plan = models.OneToOneField(Plan, models.CASCADE, related_name="snapshot")
-    bars = models.JSONField(default=list)
+    bars = PackedBarsField(default=list, blank=True)
 
     def __str__(self) -> str:
         return f"snapshot of {self.plan}"

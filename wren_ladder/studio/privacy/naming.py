@@ -12,6 +12,7 @@ from django.db.models.functions import Cast
 from wren_ladder.studio.bin.models import Binned
 from wren_ladder.studio.exchange.studio_file import TABLES
 from wren_ladder.studio.pieces.models import Draft, Edit, Import
+from wren_ladder.studio.plans.packed_bars import PackedBarsField
 from wren_ladder.studio.students.models import Student
 
 INSTEAD = "a student"
@@ -59,7 +60,9 @@ def _texts(model: type[models.Model]) -> list[models.Field]:
     found = [
         one
         for one in model._meta.concrete_fields
-        if isinstance(one, (models.CharField, models.TextField, models.JSONField))
+        if isinstance(
+            one, (models.CharField, models.TextField, models.JSONField, PackedBarsField)
+        )
         and not one.choices
     ]
     stays = {"name", "link_key"} if model is Student else set()
@@ -71,6 +74,8 @@ def _naming(model, way: str, owner: AbstractBaseUser, words: str) -> list[models
     alone, and JSON writes others as numbers: it is asked for the longest run of ASCII."""
     asked, rows = models.Q(), model.objects.filter(**{way: owner})
     run = max(ASCII.findall(words), key=len, default="")
+    if any(isinstance(field, PackedBarsField) for field in _texts(model)):
+        return list(rows)
     for field in _texts(model):
         rows = rows.annotate(**{f"{field.name}_text": Cast(field.name, models.TextField())})
         asked |= models.Q(**{f"{field.name}_text__icontains": run})
