@@ -138,7 +138,8 @@ def piece_file(request, pk, ending):
 @require_http_methods(["GET", "POST"])
 def piece_delete(request, pk):
     piece = owned_or_404(Piece, request.user, pk)
-    climbing = [plan.student.name for plan in piece.plans.exclude(student=None)]
+    theirs = piece.plans.exclude(student=None)
+    climbing = list(theirs.order_by("student__name").values_list("student__name", flat=True))
     lost = f"its {piece.bar_count} bars"
     if climbing:
         lost += f", and the plans and tries of {', '.join(climbing)}"
