@@ -283,7 +283,7 @@ class Phone(LessonTest):
         expect(card.locator(".said")).to_contain_text("90 clean: 90 is yours now.")
         page.wait_for_timeout(500)
         card.get_by_role("button", name="Not yet").click()
-        expect(card.locator(".said")).to_contain_text("95 not yet: kept, 90 again")
+        expect(card.locator(".said")).to_contain_text("95 not yet: kept, 95 again")
         page.reload()  # and later the same day
         page.get_by_text("More that is set this week").click()
         card = page.locator(".lesson-card", has=page.locator("h2", has_text="Bar 1 "))

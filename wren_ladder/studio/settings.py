@@ -182,11 +182,20 @@ STORAGES = {
 
 CACHES = {
     "default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"},
+    # On disk: shared by all processes, there after a start, bounded.
     "engravings": {
-        "BACKEND": "django.core.cache.backends.locmem.LocMemCache",
-        "LOCATION": "engravings",
+        "BACKEND": "diskcache.DjangoCache",
+        "LOCATION": DATA / "drawings",
         "TIMEOUT": None,
-        "OPTIONS": {"MAX_ENTRIES": 6000},  # about 5 KB each
+        "SHARDS": 4,
+        "DATABASE_TIMEOUT": 1,
+        "OPTIONS": {"size_limit": 128 << 20, "disk_min_file_size": 1 << 20},
+    },
+    "prints": {
+        "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
+        "LOCATION": DATA / "prints",
+        "TIMEOUT": 7 * 24 * 3600,
+        "OPTIONS": {"MAX_ENTRIES": 200},
     },
 }
 CRISPY_ALLOWED_TEMPLATE_PACKS = "bootstrap5"

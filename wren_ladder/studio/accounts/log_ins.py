@@ -1,9 +1,21 @@
 """Where a teacher is logged in, and ending it there."""
 
+from time import time
+
 from django.contrib.auth import SESSION_KEY
 from django.contrib.auth.models import User
+from django.contrib.auth.signals import user_logged_in
 from django.contrib.sessions.models import Session
+from django.dispatch import receiver
 from django.utils import timezone
+
+SEEN = "seen"  # in the session: when it was used last, in seconds since 1970
+
+
+@receiver(user_logged_in)
+def begin(request, **_) -> None:
+    """A log-in begins as one that is used."""
+    request.session[SEEN] = int(time())
 
 
 def elsewhere(user: User, here: str | None) -> list[Session]:

@@ -11,18 +11,22 @@ from collections.abc import Collection, Sequence
 from copy import deepcopy
 from dataclasses import replace
 from functools import lru_cache
+from pathlib import Path
 from threading import Lock
 
 import verovio
-from django.core.cache import caches
 from lxml import etree
 
 from wren_ladder.drumming.chart import Bar, Hand
 from wren_ladder.drumming.chart.serial import bar_to_json
+from wren_ladder.drumming.notation import mei as mei_writer
 from wren_ladder.drumming.notation.mei import Around, Layout, Scored, write_mei
 from wren_ladder.drumming.study import BarStudy
 from wren_ladder.studio.drawing.glyphs import draw_notes
+from wren_ladder.studio.kept_on_disk import keep, read, version_of
 
+KEPT = "engravings"
+DRAWN_BY = (Path(__file__).parent, Path(mei_writer.__file__).parent)
 SVG = "{http://www.w3.org/2000/svg}"
 PREFIX = "@@"  # stands for the drawing's own prefix until it is put into a page
 NOTE_ID = re.compile(r"b\d+h\d+")
@@ -81,7 +85,7 @@ def engrave(
     ``prefix`` makes ids unique in the page.
     """
     name = _cache_name(bars, layout, width, (around,))
-    drawing = caches["engravings"].get(name)
+    drawing = read(KEPT, [name]).get(name)
     if drawing is None:
         mei = write_mei(
             [scored(bar) for bar in bars],
@@ -89,7 +93,7 @@ def engrave(
             around=around,
         )
         drawing = draw(mei, width, layout)
-        caches["engravings"].set(name, drawing)
+        keep(KEPT, {name: drawing})
     return drawing.replace(PREFIX, prefix)
 
 
@@ -124,14 +128,13 @@ def _drawings(
     What is not cached is drawn in one go, a bar a line of one tall page, and cut apart:
     ten times faster than one by one.
     """
-    cache = caches["engravings"]
     names = [_cache_name([bar], layout, width) for bar in bars]
-    found = cache.get_many(names)
+    found = read(KEPT, names)
     missing = {name: bar for name, bar in zip(names, bars, strict=True) if name not in found}
     if missing:
         mei = write_mei([scored(bar) for bar in missing.values()], replace(layout, apart=True))
         new = dict(zip(missing, draw_cards(mei, width, layout, len(missing)), strict=True))
-        cache.set_many(new)
+        keep(KEPT, new)
         found |= new
     return names, found
 
@@ -145,7 +148,8 @@ def _cache_name(
     ]
     if layout.counts:  # which depend on the school
         keys += [" ".join(count.say for count in bar.counts) for bar in bars]
-    return hashlib.sha1(f"{keys}|{layout}|{width}|{besides}".encode()).hexdigest()
+    made_by = f"{_toolkit.getVersion()} {version_of(*DRAWN_BY)}"
+    return hashlib.sha1(f"{made_by}|{keys}|{layout}|{width}|{besides}".encode()).hexdigest()
 
 
 @lru_cache(maxsize=8192)

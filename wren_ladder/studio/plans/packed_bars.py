@@ -1,4 +1,4 @@
-"""The bars of a snapshot in the database, packed: a plan of 40 bars keeps 3 KB in place of 60."""
+"""The bars of a snapshot in the database, packed: 40 bars take 3 KB in place of 60."""
 
 import json
 import zlib

@@ -15,6 +15,7 @@ from wren_ladder.studio.bin.models import Binned
 from wren_ladder.studio.changes.bin import delete_for_good
 from wren_ladder.studio.keeping.backup import backups_in, last_backup_file
 from wren_ladder.studio.keeping.starting import BACKUPS
+from wren_ladder.studio.kept_on_disk import forget
 from wren_ladder.studio.privacy.naming import as_stored, take_out
 from wren_ladder.studio.students.models import Student
 
@@ -38,6 +39,7 @@ def erase(student: Student, words: tuple[str, ...] = ()) -> Erased:
         delete_for_good(student)
         longest_first = sorted({name, *words}, key=len, reverse=True)
         elsewhere = sum(take_out(owner, one) for one in longest_first)
+    forget("prints", "engravings")
     swept = sweep()
     named = [one for one in longest_first if not _is_anothers(owner, one)]
     left = [str(path) for path in database_files() if _holds(path, named)]

@@ -8,7 +8,8 @@ from django.contrib import messages
 from django.contrib.auth import logout
 from django.http import HttpRequest, HttpResponse
 
-SEEN = "seen"  # in the session: when it was used last, in seconds since 1970
+from wren_ladder.studio.accounts.log_ins import SEEN
+
 EVERY = 300  # seconds; not every page that is opened need be a write
 
 
