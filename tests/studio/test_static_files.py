@@ -5,10 +5,12 @@ import re
 import tempfile
 from pathlib import Path
 
+from django.contrib.staticfiles import finders
 from django.templatetags.static import static
 from django.urls import reverse
 
-from tests.studio.base import StudioTest
+from tests.studio.base import StudioTest, make_piece, make_plan, make_student
+from tools import trim_bootstrap
 from wren_ladder.studio.static_files import file_version, kept_for_ever
 from wren_ladder.studio.templatetags.wren_tags import samples
 
@@ -41,8 +43,63 @@ class Versions(StudioTest):
         for path, kept in (
             ("a/player.js", True),
             ("a/kick.flac", True),
-            ("a/font.woff2", False),
+            ("a/font.woff2", True),
         ):
             headers = {}
             kept_for_ever(headers, path, path)
             self.assertEqual("immutable" in headers.get("Cache-Control", ""), kept, path)
+
+
+class Travelling(StudioTest):
+    """What is sent is packed, and no style sheet holds what no page asks for."""
+
+    def encoding(self, address: str, accepted: str = "gzip, br") -> str:
+        answer = self.client.get(address, headers={"accept-encoding": accepted})
+        return answer.get("Content-Encoding", "")
+
+    def test_pages_and_style_sheets_are_packed(self):
+        for address in (reverse("desk"), "/static/wren/wren.css", "/static/wren/wren.js"):
+            with self.subTest(address):
+                self.assertEqual(self.encoding(address), "br")
+                self.assertEqual(self.encoding(address, "gzip"), "gzip")
+                self.assertEqual(self.encoding(address, "identity"), "")
+
+    def test_what_is_packed_already_is_not_packed_again(self):
+        font = "/static/vendor/fonts/fraunces-latin-600-normal.woff2"
+        sound = "/static/wren/sounds/kick.flac"
+        for address in (font, sound):
+            with self.subTest(address):
+                self.assertEqual(self.client.get(address).status_code, 200)
+                self.assertEqual(self.encoding(address), "")
+
+    def test_bootstrap_is_cut_to_what_pages_use(self):
+        cut = trim_bootstrap.trimmed(trim_bootstrap.WHOLE.read_text(), trim_bootstrap.words())
+        there = trim_bootstrap.USED.read_text()
+        self.assertEqual(cut, there, "run: python -m tools.trim_bootstrap")
+
+    def test_no_class_of_a_page_is_lost_by_it(self):
+        """By the pages themselves: what they carry and Bootstrap knows, the cut file knows."""
+        known = set(trim_bootstrap.CLASS.findall(trim_bootstrap.WHOLE.read_text()))
+        kept = set(trim_bootstrap.CLASS.findall(trim_bootstrap.USED.read_text()))
+        student = make_student(self.teacher)
+        plan = make_plan(make_piece(self.teacher), student)
+        pages = [reverse(name) for name in ("desk", "pieces", "students", "teaching-style")]
+        pages += [plan.get_absolute_url(), student.get_absolute_url(), reverse("student-new")]
+        for address in pages:
+            with self.subTest(address):
+                page = self.client.get(address).content.decode()
+                worn = {
+                    one
+                    for names in re.findall(r'class="([^"]*)"', page)
+                    for one in names.split()
+                }
+                self.assertGreater(len(worn & known), 5)
+                self.assertEqual((worn & known) - kept, set())
+
+    def test_fonts_of_the_first_screen_come_with_the_page(self):
+        page = self.client.get(reverse("desk")).content.decode()
+        style = Path(finders.find("wren/wren.css")).read_text()
+        sent = re.findall(r'rel="preload" href="([^"]+)"', page)
+        self.assertEqual(len(sent), 3)
+        for address in sent:
+            self.assertIn(address.removeprefix("/static/"), style)  # one address, one download

@@ -66,7 +66,7 @@ INSTALLED_APPS = [
     "wren_ladder.studio.bin",
 ]
 MIDDLEWARE = [
-    "django.middleware.gzip.GZipMiddleware",
+    "wren_ladder.studio.pages.compression.PackingMiddleware",
     "django.middleware.security.SecurityMiddleware",
     # What is above WhiteNoise holds for files too.
     "csp.middleware.CSPMiddleware",

@@ -41,6 +41,7 @@ def _digest(content: bytes) -> str:
 
 
 def kept_for_ever(headers, path, url):
-    """Fonts and pictures that a style sheet asks for have no version in their address."""
-    if not path.endswith((".woff2", ".svg")):
+    """Pictures that a style sheet asks for have no version in their address. Nor have fonts: a
+    new cut of one gets a new name."""
+    if not path.endswith(".svg"):
         headers["Cache-Control"] = f"max-age={FOREVER}, public, immutable"

@@ -25,6 +25,12 @@ def form_key():
 
 
 @register.simple_tag
+def font(name):
+    """The address of a font as the style sheet asks for it, to have it sent along."""
+    return f"{settings.STATIC_URL}vendor/fonts/{name}.woff2"
+
+
+@register.simple_tag
 def drum_lines():
     """The words that begin a drum's line in typed bars, from the top of the page down."""
     return ", ".join(LINES)
