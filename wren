@@ -18,7 +18,7 @@ PDF_PACKAGES = ["libpango-1.0-0", "libpangoft2-1.0-0", "libharfbuzz-subset0"]
 USAGE = """usage: ./wren COMMAND
 
   demo [--fresh] [--port N]    try it: a made-up drum room, served on this machine
-  serve [--port N]             the real thing; settings come from the environment
+  serve [--port N] [--workers N]  the real thing; settings come from the environment
   teacher NAME                 make a log-in for a teacher, or give it a new password
   study FILE [--json]          what the core knows of a chart
   convert IN OUT               between .wren, .musicxml, .mxl, .mid and .mei

@@ -13,5 +13,7 @@ PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 # A file, as in the real studio: the browser tests' server has threads of its own.
 DATABASES["default"]["TEST"] = {"NAME": os.path.join(os.environ["WREN_DATA"], "test.sqlite3")}  # noqa: F405
 LOGGING["loggers"] = {"django": {"level": "CRITICAL"}, "axes": {"level": "CRITICAL"}}  # noqa: F405
+# Each process of the tests counts for itself.
+CACHES["default"] = {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"}  # noqa: F405
 # One machine sends for everybody here; tests/studio/test_link_limits.py turns it on.
 RATELIMIT_ENABLE = False

@@ -20,6 +20,7 @@ from wren_ladder.drumming.style import HOUSE
 HERE = Path(__file__).resolve().parent.parent
 PORT = 8765
 PORTS_TRIED = 20
+WORKERS = 2
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -72,6 +73,9 @@ def _parser() -> argparse.ArgumentParser:
     serve = commands.add_parser("serve", help="the real thing")
     serve.add_argument("--port", type=int, default=PORT)
     serve.add_argument("--host", default="127.0.0.1")
+    serve.add_argument(
+        "--workers", type=_one_or_more, default=WORKERS, help="processes that answer"
+    )
     serve.set_defaults(run=run_serve)
 
     teacher = commands.add_parser("teacher", help="a log-in for a teacher")
@@ -86,6 +90,9 @@ def _parser() -> argparse.ArgumentParser:
     restoring = commands.add_parser("restore", help="a backup in place of the studio")
     restoring.add_argument("file", type=Path)
     restoring.set_defaults(run=run_restore)
+
+    catching_up = commands.add_parser("catch-up", help="what a new version wants worked out")
+    catching_up.set_defaults(run=run_catch_up)
 
     sweeping = commands.add_parser("sweep", help="what was deleted out of the files too")
     sweeping.set_defaults(run=run_sweep)
@@ -172,7 +179,7 @@ def run_serve(options: argparse.Namespace) -> int | None:
     except StartError as error:
         print(f"wren: {error}", file=sys.stderr)
         return 1
-    _serve(options.host, _free_port(options.port))
+    _serve(options.host, _free_port(options.port), options.workers)
     return None
 
 
@@ -221,6 +228,15 @@ def run_check(options: argparse.Namespace) -> int:
         wrong += finding.is_wrong
         print(f"{'WRONG' if finding.is_wrong else 'good '} {finding.what}", flush=True)
     return 1 if wrong else 0
+
+
+def run_catch_up(options: argparse.Namespace) -> None:
+    _start_django()
+    from django.conf import settings
+
+    from wren_ladder.studio.keeping.catching_up import work_out
+
+    _say(f"{work_out(settings.DATA)} plans are worked out")
 
 
 def run_sweep(options: argparse.Namespace) -> int:
@@ -298,15 +314,14 @@ def _free_port(wanted: int) -> int:
     raise OSError(0, f"no free port from {wanted} to {wanted + PORTS_TRIED - 1}")
 
 
-def _serve(host: str, port: int) -> None:
-    import waitress
+def _serve(host: str, port: int, workers: int = WORKERS) -> None:
+    from django.db import connections
 
-    from wren_ladder.studio.wsgi import application
+    from wren_ladder.studio.serving import serve
 
+    connections.close_all()  # none is shared by processes
     print(f"wren: open http://{host}:{port}/  (Ctrl-C stops)", flush=True)
-    waitress.serve(
-        application, host=host, port=port, threads=4, ident=None, max_request_body_size=64 << 20
-    )
+    serve(host, port, workers)
 
 
 if __name__ == "__main__":

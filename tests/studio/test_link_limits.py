@@ -2,7 +2,10 @@
 
 import io
 import logging
+import time
 import unittest
+from types import SimpleNamespace
+from unittest import mock
 
 from django.core.cache import cache
 from django.test import override_settings
@@ -13,6 +16,7 @@ from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.secret_addresses import NoSecretAddresses
 from wren_ladder.studio.settings import LOGGING
 from wren_ladder.studio.students.links import open_link, path_of
+from wren_ladder.studio.students.models import Student
 
 
 @override_settings(RATELIMIT_ENABLE=True)
@@ -21,6 +25,10 @@ class Limits(StudioTest):
         super().setUp()
         cache.clear()
         self.addCleanup(cache.clear)
+        now = int(time.time())  # a busy machine's minute is as long as any other
+        clock = mock.patch("django_ratelimit.core.time", SimpleNamespace(time=lambda: now))
+        clock.start()
+        self.addCleanup(clock.stop)
         self.links = []
         for name in ("Ines", "Ola"):
             student = make_student(self.teacher, name)
@@ -39,6 +47,16 @@ class Limits(StudioTest):
         self.assertEqual(set(codes[90:]), {429})
         self.assertEqual(self.send(self.links[1]), 302)
         self.assertEqual(self.client.get(self.links[0]).status_code, 200)
+
+    def test_the_teacher_is_told_quietly_on_that_students_page(self):
+        for _ in range(92):
+            self.send(self.links[0])
+        self.client.force_login(self.teacher)
+        for name, told in (("Ines", True), ("Ola", False)):
+            page = self.client.get(Student.objects.get(name=name).get_absolute_url())
+            self.assertEqual(
+                "more was sent through this address" in page.content.decode(), told
+            )
 
     def test_a_teachers_try_is_not_counted(self):
         for _ in range(120):

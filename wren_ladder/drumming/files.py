@@ -7,6 +7,7 @@ from dataclasses import replace
 from pathlib import PurePath
 
 from wren_ladder.drumming.chart import Chart, ChartError, Problem
+from wren_ladder.drumming.chart.size import check_size
 from wren_ladder.drumming.hands import stick_page
 from wren_ladder.drumming.notation.counts import read_chart, write_chart
 from wren_ladder.drumming.notation.mei import Around, Layout, Scored, write_mei
@@ -62,6 +63,7 @@ def open_file(
         reading = open_midi(data, drums, taken)
     else:
         raise ChartError(f"'{ending or name}' is not read; use {', '.join(ENDINGS)}")
+    check_size(reading.chart.bars)
     if reading.chart.title:
         return reading
     return replace(reading, chart=Chart(path.stem, reading.chart.bars))

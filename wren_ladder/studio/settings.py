@@ -181,8 +181,14 @@ STORAGES = {
 }
 
 CACHES = {
-    "default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"},
     # On disk: shared by all processes, there after a start, bounded.
+    "default": {
+        "BACKEND": "diskcache.DjangoCache",
+        "LOCATION": DATA / "counters",
+        "SHARDS": 1,
+        "DATABASE_TIMEOUT": 1,
+        "OPTIONS": {"size_limit": 8 << 20},
+    },
     "engravings": {
         "BACKEND": "diskcache.DjangoCache",
         "LOCATION": DATA / "drawings",
@@ -216,6 +222,4 @@ LOGGING = {
     "filters": {"no_secrets": {"()": "wren_ladder.studio.secret_addresses.NoSecretAddresses"}},
     "handlers": {"console": {"class": "logging.StreamHandler", "filters": ["no_secrets"]}},
     "root": {"handlers": ["console"], "level": "WARNING"},
-    # Waitress warns of every request that waits its turn; on one machine that is normal.
-    "loggers": {"waitress.queue": {"level": "ERROR"}},
 }

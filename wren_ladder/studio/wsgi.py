@@ -1,4 +1,4 @@
-"""The application that waitress serves."""
+"""The application that is served."""
 
 import os
 

@@ -12,6 +12,7 @@ from wren_ladder.drumming.chart import Bar, ChartError
 from wren_ladder.drumming.chart.bar import PICKUP
 from wren_ladder.drumming.chart.chart import MOST_BARS
 from wren_ladder.drumming.chart.shorthand import fill_in
+from wren_ladder.drumming.chart.size import check_size
 from wren_ladder.drumming.numbers import is_whole, read_whole
 
 Bars = tuple[Bar, ...]
@@ -109,6 +110,7 @@ def clear(bars: Bars, first: int, last: int) -> Bars:
 
 def put(bars: Bars, place: int, bar: Bar) -> Bars:
     """One bar changed; repeat signs after it follow."""
+    check_size([bar])
     return (*bars[:place], bar, *bars[place + 1 :])
 
 
@@ -116,6 +118,7 @@ def numbered(bars: Bars) -> Bars:
     """Bars numbered on from the first; numbers that are no numbers stay as they are."""
     if len(bars) > MOST_BARS:
         raise ChartError(f"{len(bars)} bars; a chart has at most {MOST_BARS}")
+    check_size(bars)
     first = bars[0].number
     number = (read_whole(first) or 1) if not bars[0].pickup else 1
     taken = {bar.number for bar in bars if _named(bar)}

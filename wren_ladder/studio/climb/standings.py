@@ -1,10 +1,10 @@
 """Where plans stand: worked out from the log, kept beside it for lists to read."""
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from django.db import transaction
-from django.db.models import F
+from django.db.models import F, Q, QuerySet
 from django.utils import timezone
 
 from wren_ladder.drumming.breakdown import StepKind
@@ -146,12 +146,20 @@ def as_piece_speed(plan: Plan, step: Step, held: int | None) -> int | None:
     return held * plan.target // step.target
 
 
-def catch_up() -> int:
-    """Work out what a newer version keeps beside the plans and an older one did not; how many
-    there were."""
-    behind = list(Plan.objects.filter(standing=None))
-    behind += Plan.objects.filter(student__isnull=False, standing__forecast={})
-    # The studio was stopped between a try and what follows from it.
-    behind += Plan.objects.filter(standing__worked_out__lt=F("standing__changes"))
-    refresh_all(behind)
-    return len(behind)
+def behind() -> QuerySet[Plan]:
+    """Plans that a newer version keeps more of than an older one did, and those where the
+    studio was stopped between a try and what follows from it."""
+    return Plan.objects.filter(
+        Q(standing=None)
+        | Q(student__isnull=False, standing__forecast={})
+        | Q(standing__worked_out__lt=F("standing__changes"))
+    )
+
+
+def catch_up(tell: Callable[[int], None] = lambda done: None) -> int:
+    """Work them out; how many there were. ``tell`` is told after each how many are done."""
+    waiting = list(behind())
+    for done, plan in enumerate(waiting, 1):
+        refresh(plan)
+        tell(done)
+    return len(waiting)

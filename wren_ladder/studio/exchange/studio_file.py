@@ -15,6 +15,7 @@ from django.db import IntegrityError, models, transaction
 
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.chart.serial import bar_from_json
+from wren_ladder.drumming.chart.size import check_size
 from wren_ladder.drumming.plain_text import plain_json
 from wren_ladder.studio.changes.exercises import part_drills
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Take
@@ -206,7 +207,7 @@ def _one(model, row: dict, numbers: dict, teacher) -> models.Model:
     if model is PlanSnapshot:
         values["bars"] = [_bar_again(*one, numbers[BarRow]) for one in values["bars"]]
     if model in WITH_MUSIC:
-        bar_from_json(values["data"])
+        check_size([bar_from_json(values["data"])])
     made = model(**values)
     unchecked = [one.name for one in model._meta.concrete_fields if _is_its_own(one)]
     made.clean_fields(exclude=[*unchecked, "id", *LEFT_OUT.get(model, ())])

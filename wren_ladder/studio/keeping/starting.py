@@ -15,6 +15,7 @@ from django.db import DatabaseError, connection
 from django.db.migrations.executor import MigrationExecutor
 
 from wren_ladder.studio.keeping.backup import BackupError, Place, back_up
+from wren_ladder.studio.keeping.catching_up import begin
 
 BACKUPS, KEPT = "backups", 5  # beside the data, those made before an upgrade
 LOCK = "starting.lock"
@@ -49,14 +50,12 @@ def made_ready(say: Callable[[str], None]) -> None:
 
 
 def _upgrade(place: Place, say: Callable[[str], None]) -> None:
-    from wren_ladder.studio.changes.catching_up import catch_up
-
     if place.database.exists() and _waiting():
         made = back_up(place, settings.DATA / BACKUPS, datetime.now(), KEPT)
         say(f"a backup before the upgrade: {made}")
     connection.close()
     call_command("migrate", verbosity=0)
-    catch_up()
+    begin(settings.DATA, say)
 
 
 def _waiting() -> bool:

@@ -6,9 +6,12 @@ Nothing was stored then: what was typed is still in the page that sent it.
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from django.conf import settings
 from django.db import DatabaseError
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
+
+from wren_ladder.studio.keeping.catching_up import progress
 
 AGAIN = 5  # seconds until a script tries again
 
@@ -56,6 +59,11 @@ class FaultsMiddleware:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
+        if at := progress(settings.DATA):
+            answer = render(request, "catching_up.html", {"at": at}, status=503)
+            answer["Retry-After"] = str(AGAIN)
+            answer["Refresh"] = str(AGAIN)
+            return answer
         return self.get_response(request)
 
     def process_exception(self, request: HttpRequest, error: Exception) -> HttpResponse | None:

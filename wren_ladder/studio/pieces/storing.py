@@ -10,6 +10,7 @@ from django.db.models import F
 
 from wren_ladder.drumming.chart import Chart
 from wren_ladder.drumming.chart.serial import bar_to_json
+from wren_ladder.drumming.chart.size import check_size
 from wren_ladder.drumming.performance import road_seconds
 from wren_ladder.drumming.roadmap import road_map
 from wren_ladder.studio.pieces.models import BarRow, Piece
@@ -30,6 +31,7 @@ def store_chart(
     only bars that are gone lose theirs. ``keep`` names the row of each bar where that is
     known; without it the rows are found by what is in them.
     """
+    check_size(chart.bars)
     new = [bar_to_json(bar) for bar in chart.bars]
     old = list(piece.bars.all())
     if keep is None:

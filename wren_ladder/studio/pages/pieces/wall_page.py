@@ -3,6 +3,7 @@
 from django.http import Http404, HttpRequest
 
 from wren_ladder.drumming.chart import Chart, ChartError
+from wren_ladder.drumming.chart.size import check_size
 from wren_ladder.drumming.findings import worth_telling
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.notation.counts import read_chart
@@ -34,6 +35,10 @@ def preview_of(text: str, style: Style) -> dict:
     if len(text) > MOST_TEXT:
         return error_context(TOO_MUCH, text)
     typed = read_what_can_be(text)
+    try:
+        check_size(typed.chart.bars if typed.chart else ())
+    except ChartError as error:
+        return error_context(error, text)
     context = preview_of_chart(typed.chart, style) if typed.chart else {}
     if typed.errors:
         first, *others = typed.errors
@@ -55,7 +60,9 @@ def read_text(text: str) -> Chart:
     """The chart typed on a page; ChartError as ever, and where it is too much."""
     if len(text) > MOST_TEXT:
         raise TOO_MUCH
-    return read_chart(text)
+    chart = read_chart(text)
+    check_size(chart.bars)
+    return chart
 
 
 def error_line(text: str, error: ChartError) -> dict | None:

@@ -9,6 +9,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from wren_ladder.studio.changes.students import change_student, set_status
+from wren_ladder.studio.pages.link.limits import last_flood
 from wren_ladder.studio.pages.requests import (
     confirm_delete,
     number_asked,
@@ -66,7 +67,7 @@ def student_page(request, pk):
     asked, whole = request.GET.get("plan", ""), request.GET.get("lessons") == "all"
     context = student_context(student, timezone.localdate(), asked, whole)
     if student.link_key:
-        context |= link_out(request, student)
+        context |= {**link_out(request, student), "flooded": last_flood(student)}
     return render(request, "students/student.html", context)
 
 

@@ -1,0 +1,42 @@
+"""The studio served by as many processes as asked for: what one draws holds up no other.
+
+Each is begun anew after some thousand requests, so that none of them grows for ever.
+"""
+
+from gunicorn.app.base import BaseApplication
+
+THREADS = 4  # of each process: most requests wait for the disk or the line
+RENEWED = 4000  # requests, and up to a quarter more, so that not all are renewed at once
+SLOWEST = 120  # seconds after which a process that does not answer is begun anew
+GRACE = 20  # seconds to end what was begun
+
+
+class Server(BaseApplication):
+    def __init__(self, host: str, port: int, workers: int) -> None:
+        self.settings = {
+            "bind": f"{host}:{port}",
+            "workers": workers,
+            "threads": THREADS,
+            "worker_class": "gthread",
+            "max_requests": RENEWED,
+            "max_requests_jitter": RENEWED // 4,
+            "timeout": SLOWEST,
+            "graceful_timeout": GRACE,
+            "keepalive": 5,
+            "loglevel": "warning",
+            "proc_name": "wren-ladder",
+        }
+        super().__init__()
+
+    def load_config(self) -> None:
+        for name, value in self.settings.items():
+            self.cfg.set(name, value)
+
+    def load(self):
+        from wren_ladder.studio.wsgi import application
+
+        return application
+
+
+def serve(host: str, port: int, workers: int) -> None:
+    Server(host, port, workers).run()
