@@ -53,6 +53,8 @@ class Headers(StudioTest):
                 self.assertNotIn("unsafe", policy)
                 self.assertIn("camera=()", answer["Permissions-Policy"])
                 self.assertEqual(answer["X-Content-Type-Options"], "nosniff")
+                if not address.endswith("file"):
+                    self.assertIn("private", answer["Cache-Control"])
                 self.assertEqual(answer["Referrer-Policy"], "same-origin")
                 self.assertEqual(answer["Cross-Origin-Opener-Policy"], "same-origin")
         self.assertLessEqual(

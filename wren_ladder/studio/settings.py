@@ -70,7 +70,7 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     # What is above WhiteNoise holds for files too.
     "csp.middleware.CSPMiddleware",
-    "wren_ladder.studio.pages.permissions.PermissionsMiddleware",
+    "wren_ladder.studio.pages.headers.HeadersMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "wren_ladder.studio.pages.plain_requests.PlainRequestsMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",

@@ -12,7 +12,7 @@ from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.climb.standings import plateau_of
-from wren_ladder.studio.pages.permissions import records
+from wren_ladder.studio.pages.headers import records
 from wren_ladder.studio.pages.plans.lookups import step_or_404
 from wren_ladder.studio.pages.plans.step_music import step_music
 from wren_ladder.studio.plans.models import Step

@@ -21,6 +21,7 @@ from wren_ladder.studio.lessons.weeks import (
     week_of_lesson,
 )
 from wren_ladder.studio.pages.climb.entries import answer
+from wren_ladder.studio.pages.headers import records
 from wren_ladder.studio.pages.lessons.end_page import (
     chosen_lines,
     lines_without_a_day,
@@ -38,7 +39,6 @@ from wren_ladder.studio.pages.lessons.lesson_page import (
     what_was_done,
 )
 from wren_ladder.studio.pages.lessons.week_page import sheet_context, week_context
-from wren_ladder.studio.pages.permissions import records
 from wren_ladder.studio.pages.plans.lookups import STEPS
 from wren_ladder.studio.pages.printing import paper_of, pdf
 from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted

@@ -12,10 +12,10 @@ from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.studio.climb.models import HomeMinutes, Where
 from wren_ladder.studio.pages.climb.entries import answer
+from wren_ladder.studio.pages.headers import records
 from wren_ladder.studio.pages.link.forms import MinutesForm
 from wren_ladder.studio.pages.link.limits import limited
 from wren_ladder.studio.pages.link.page import link_context
-from wren_ladder.studio.pages.permissions import records
 from wren_ladder.studio.pages.pieces.room_page import room_context
 from wren_ladder.studio.pages.pieces.room_views import sent_recording
 from wren_ladder.studio.pages.plans.lookups import STEPS

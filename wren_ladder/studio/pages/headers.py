@@ -1,4 +1,5 @@
-"""What a page may ask the browser for: nothing, but where a take is recorded."""
+"""Headers of every answer, files and errors too: what a page may ask the browser for (nothing,
+but where a take is recorded), and that no machine in between keeps it."""
 
 from collections.abc import Callable
 from functools import wraps
@@ -15,18 +16,18 @@ NEVER = (
     "hid",
     "display-capture",
 )
+KEPT_BY_NOBODY = "private, no-cache"  # a browser may, for going back, and asks again
 TO_RECORD = ("microphone", "midi")
 
 
-class PermissionsMiddleware:
-    """The header on every answer, files and errors too."""
-
+class HeadersMiddleware:
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
         answer = self.get_response(request)
         answer.headers.setdefault(HEADER, _policy(recording=False))
+        answer.headers.setdefault("Cache-Control", KEPT_BY_NOBODY)
         return answer
 
 
