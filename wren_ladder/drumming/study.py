@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import Any
 
 from wren_ladder.drumming.chart import Bar, Chart, Hand, Problem, Tempo
@@ -68,7 +68,7 @@ class BarStudy:
         return tuple(f"trap: {said}" for said in self.trap_words)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)  # without slots: what is asked for often is kept
 class Study:
     chart: Chart
     bars: tuple[BarStudy, ...]
@@ -79,7 +79,7 @@ class Study:
     seconds: float  # one run at them
     warnings: tuple[Problem, ...]
 
-    @property
+    @cached_property
     def kinds(self) -> tuple[int, ...]:
         """For each bar the index of the first bar equal to it, its own where it is new."""
         return tuple(

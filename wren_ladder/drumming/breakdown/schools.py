@@ -111,6 +111,7 @@ class _Planner:
             if join.kind is not JoinKind.JUMP
         }
         self.steps: list[Step] = []
+        self.taken_out: set[int] = set()  # kinds that are steps of their own
         self.built: set[int] = set()
         self.joined: set[tuple[int, int]] = set()
         self.run_through: set[tuple[int, ...]] = set()
@@ -267,7 +268,7 @@ class _Planner:
         return f"{bar.bar.number} is {self.study.taught_from(bar)}"
 
     def _taken_out(self, kind: int) -> bool:
-        return any(step.kind is StepKind.BAR and step.first == kind for step in self.steps)
+        return kind in self.taken_out
 
     def whole(self) -> None:
         last = len(self.kinds) - 1
@@ -293,6 +294,8 @@ class _Planner:
             StepKind.FIGURE,
         ):  # these leave out what is hard
             watch += [*self._watch(first), *self._watch(last)]
+        if kind is StepKind.BAR:
+            self.taken_out.add(first)
         self.steps.append(
             Step(
                 kind,

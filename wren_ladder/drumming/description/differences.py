@@ -273,8 +273,9 @@ def differences(bars: Sequence[Bar], kinds: Sequence[int]) -> tuple[Difference |
     """For each bar the one before it that it is best taught from, None where it is best
     taught by itself; equal bars (``kinds``) are compared once."""
     signs: dict[tuple, int] = {}  # of strokes, on whichever cymbal a pattern is
+    # A bit for each stroke there is: two bars are compared by one operation of the processor.
     prints = {
-        index: frozenset(signs.setdefault(_sign(hit), len(signs)) for hit in bar.hits)
+        index: sum({1 << signs.setdefault(_sign(hit), len(signs)) for hit in bar.hits})
         for index, bar in enumerate(bars)
         if kinds[index] == index
     }
@@ -290,14 +291,14 @@ def _sign(hit: Hit) -> tuple:
 
 
 def _nearest(
-    bars: Sequence[Bar], index: int, mine: frozenset[int], prints: dict[int, frozenset[int]]
+    bars: Sequence[Bar], index: int, mine: int, prints: dict[int, int]
 ) -> Difference | None:
     if len(bars[index].hits) < FEWEST_HITS:
         return None
     apart = {
-        other: len(mine ^ theirs)
+        other: strokes
         for other, theirs in prints.items()
-        if other < index and len(mine ^ theirs) <= 2 * MOST_CHANGES + 1
+        if other < index and (strokes := (mine ^ theirs).bit_count()) <= 2 * MOST_CHANGES + 1
     }
     likely = sorted(apart, key=lambda other: (apart[other], -other))[:LOOKED_AT]
     best: Difference | None = None

@@ -16,6 +16,9 @@ from wren_ladder.drumming.forecast.slope import theil_sen
 WEEK = timedelta(days=7)
 LOOK_BACK = 8  # weeks whose practice says how the next ones will be
 RECENT = 10  # practice days that say how many steps a day are worked on
+MOST_DAYS = (
+    60  # practice days of a step that say how fast it goes now: half a year's, the house's
+)
 SLOW = 0.15  # BPM a practice day; less is not told from standing still
 # Practice days whose worth is given to the wider figure while one's own are few: the
 # piece's for a step, the studio's for a piece. The house's, see the calibration.
@@ -68,7 +71,8 @@ def climbing(track: Track) -> list[tuple[int, int]]:
     """(practice day of the step, tempo held at its end) until the target is earned.
 
     Until the first try that fails the ladder only catches up with what the hands could do
-    before, so the days before it are left out as soon as two days after it are known.
+    before, so the days before it are left out as soon as two days after it are known. Of a
+    climb that goes on for long only the last days count.
     """
     held = dict(track.held_days)
     failed = next((one.day for one in track.log if not one.clean), None)
@@ -81,7 +85,7 @@ def climbing(track: Track) -> list[tuple[int, int]]:
             honest.append(found[-1])
         if track.climb.is_reached(held[day]):
             break
-    return honest if len(honest) > 1 else found
+    return (honest if len(honest) > 1 else found)[-MOST_DAYS:]
 
 
 def own_gain(tracks: Sequence[Track]) -> tuple[float | None, int]:

@@ -8,6 +8,7 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
+from functools import cached_property
 from itertools import pairwise
 
 from wren_ladder.drumming.chart import Bar, Tempo
@@ -89,16 +90,18 @@ class Join:
         return rank(self.weighed)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)  # without slots: what is asked for often is kept
 class Judgement:
     bars: tuple[BarJudgement, ...]
     joins: tuple[Join, ...]  # each once, in the order they are played
     known: tuple[bool, ...]  # by bar: the player has it already
 
     def join(self, leaving: int, landing: int) -> Join | None:
-        return next(
-            (j for j in self.joins if (j.leaving, j.landing) == (leaving, landing)), None
-        )
+        return self._by_bars.get((leaving, landing))
+
+    @cached_property
+    def _by_bars(self) -> dict[tuple[int, int], Join]:
+        return {(one.leaving, one.landing): one for one in reversed(self.joins)}
 
 
 def music_of(bar: Bar) -> tuple:
