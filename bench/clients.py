@@ -25,6 +25,7 @@ from uuid import uuid4
 import requests
 
 CLIENTS = 16
+LOAD = "import django; django.setup(); from wren_ladder.demo import studio; studio.prepare()"
 TOKEN = re.compile(r'x-csrftoken": "(\w+)"')
 
 
@@ -77,7 +78,7 @@ class Client(threading.Thread):
         self.ask("a page", "GET", path)
 
     def move(self) -> None:
-        plan, steps = self.dice.choice(self.plans)
+        _, steps = self.dice.choice(self.plans)
         path = f"/steps/{self.dice.choice(steps)}/{self.dice.choice(['up', 'down'])}/"
         self.ask("a step moved", "POST", path, headers=self.token, allow_redirects=False)
 
@@ -94,10 +95,9 @@ def main(seconds: int, workers: int) -> None:
         probe.close()
         told = {**os.environ, "WREN_DATA": data}
         told.pop("DJANGO_SETTINGS_MODULE", None)
-        load = "from wren_ladder.demo import studio; import django; django.setup(); studio.prepare()"
         settings = {"DJANGO_SETTINGS_MODULE": "wren_ladder.studio.settings"}
         subprocess.run(
-            [sys.executable, "-c", f"import django; django.setup(); {load}"],
+            [sys.executable, "-c", LOAD],
             env={**told, **settings}, check=True,
         )  # fmt: skip
         serving = [sys.executable, "-m", "wren_ladder.cli", "serve", "--port", str(port)]
