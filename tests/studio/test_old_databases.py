@@ -35,6 +35,20 @@ def rows_of(database: sqlite3.Connection) -> dict[str, int]:
     }
 
 
+def opened(folder: str, pages: bool = True) -> dict:
+    """What a newly installed version finds in a database that lies in the folder."""
+    done = subprocess.run(
+        [sys.executable, "-m", "tests.studio.open_database", *([] if pages else ["no-pages"])],
+        env={**os.environ, "WREN_DATA": folder},
+        cwd=ROOT,
+        capture_output=True,
+        text=True,
+    )
+    if done.returncode:
+        raise AssertionError(done.stderr[-2000:])
+    return json.loads(done.stdout.splitlines()[-1])
+
+
 class OldDatabases(unittest.TestCase):
     def test_everything_is_there_and_every_page_opens(self):
         for name in ("before_endings_and_marks", "before_the_rooms_were_renamed"):
@@ -43,14 +57,14 @@ class OldDatabases(unittest.TestCase):
                 database.executescript((FIXTURES / f"studio_{name}.sql").read_text())
                 before = rows_of(database)
                 database.close()
-                opened = self.opened(folder)
-                after = {model: opened["rows"][model] for model in before}
+                found = opened(folder)
+                after = {model: found["rows"][model] for model in before}
                 self.assertEqual(after, before)
                 self.assertGreater(before["Attempt"], 0)
-                self.assertEqual(set(opened["pages"].values()), {200}, opened["pages"])
-                self.assertTrue(opened["standing"])  # worked out anew from the old log
-                self.assertLessEqual(set(opened["gates"]), {"row", "tries", "days"})
-                self.assertLessEqual(set(opened["schools"]), {"bar", "phrase", "layer"})
+                self.assertEqual(set(found["pages"].values()), {200}, found["pages"])
+                self.assertTrue(found["standing"])  # worked out anew from the old log
+                self.assertLessEqual(set(found["gates"]), {"row", "tries", "days"})
+                self.assertLessEqual(set(found["schools"]), {"bar", "phrase", "layer"})
 
     def test_takes_that_were_texts_are_kept_small_with_every_stroke(self):
         with tempfile.TemporaryDirectory() as folder:
@@ -59,18 +73,7 @@ class OldDatabases(unittest.TestCase):
             database.executescript(text)
             (before,) = database.execute("SELECT strokes FROM climb_take").fetchone()
             database.close()
-            opened = self.opened(folder)
-        self.assertEqual(opened["takes"], [json.loads(before)])
-        self.assertEqual(set(opened["pages"].values()), {200}, opened["pages"])
-        self.assertEqual(opened["rows"]["Attempt"], 1)
-
-    def opened(self, folder: str) -> dict:
-        done = subprocess.run(
-            [sys.executable, "-m", "tests.studio.open_database"],
-            env={**os.environ, "WREN_DATA": folder},
-            cwd=ROOT,
-            capture_output=True,
-            text=True,
-        )
-        self.assertEqual(done.returncode, 0, done.stderr[-2000:])
-        return json.loads(done.stdout.splitlines()[-1])
+            found = opened(folder)
+        self.assertEqual(found["takes"], [json.loads(before)])
+        self.assertEqual(set(found["pages"].values()), {200}, found["pages"])
+        self.assertEqual(found["rows"]["Attempt"], 1)

@@ -162,6 +162,7 @@ def restore(tables: dict[str, list[dict]], teacher: AbstractBaseUser) -> dict[st
             raise StudioFileError(
                 f"{name_of(model)}: two rows are the same: {error}"
             ) from error
+        _keep_times(model, rows, made)
         numbers[model] = {row["id"]: one for row, one in zip(rows, made, strict=True)}
     try:
         take_in(tables.get(RECORDINGS, []), numbers[Piece])
@@ -173,6 +174,33 @@ def restore(tables: dict[str, list[dict]], teacher: AbstractBaseUser) -> dict[st
     except (ChartError, ValueError) as error:
         raise StudioFileError(f"a plan can't be worked out: {error}") from error
     return {name_of(model): len(found) for model, found in numbers.items()}
+
+
+def _keep_times(model, rows: list[dict], made: list[models.Model]) -> None:
+    """When a row was changed last is what the file says, not now."""
+    stamps = [one for one in fields_of(model) if getattr(one, "auto_now", False)]
+    for field in stamps:
+        for row, one in zip(rows, made, strict=True):
+            setattr(one, field.attname, field.to_python(row[field.name]))
+        model.objects.bulk_update(made, [field.name], batch_size=CHUNK)
+
+
+def looked_over(
+    tables: dict[str, list[dict]], teacher: AbstractBaseUser
+) -> list[tuple[str, int, int]]:
+    """What restoring would make of the studio, tried and taken back: (what, how many there are
+    now, how many there would be). StudioFileError as ``restore`` has it."""
+    now = {
+        name_of(model): model.objects.filter(**{way: teacher}).count() for model, way in TABLES
+    }
+    with transaction.atomic():
+        found = restore({**tables, RECORDINGS: []}, teacher)
+        transaction.set_rollback(True)
+    return [
+        (str(model._meta.verbose_name_plural), now[name_of(model)], found[name_of(model)])
+        for model, _ in TABLES
+        if now[name_of(model)] or found[name_of(model)]
+    ]
 
 
 def _made(model, rows: list[dict], numbers: dict, teacher) -> Iterator[models.Model]:

@@ -18,6 +18,7 @@ from wren_ladder.studio.exchange.calendar_file import diary_of
 from wren_ladder.studio.exchange.studio_file import (
     StudioFileError,
     is_empty,
+    looked_over,
     read_studio_file,
     restore,
     studio_lines,
@@ -150,10 +151,17 @@ def table_in(request, kind):
 
 @require_POST
 def studio_in(request):
-    form = StudioForm(request.POST, request.FILES, empty=is_empty(request.user))
+    """Looked over first, if one likes: nothing is changed then."""
+    looks = "look" in request.POST
+    form = StudioForm(request.POST, request.FILES, empty=looks or is_empty(request.user))
     if form.is_valid():
         try:
-            found = restore(read_studio_file(form.cleaned_data["file"].read()), request.user)
+            tables = read_studio_file(form.cleaned_data["file"].read())
+            if looks:
+                context = _context(request, StudioForm(empty=is_empty(request.user)))
+                context["looked"] = looked_over(tables, request.user)
+                return render(request, "exchange/in_and_out.html", context)
+            found = restore(tables, request.user)
         except StudioFileError as error:
             form.add_error("file", f"Nothing was changed. {error}")
         else:
