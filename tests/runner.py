@@ -41,7 +41,9 @@ class CountingRunner(DiscoverRunner):
         made = super().setup_databases(**options)
         self.parallel = processes
         if processes > 1:
-            connection.cursor().execute("PRAGMA wal_checkpoint(TRUNCATE)")
+            if connection.vendor == "sqlite":
+                connection.cursor().execute("PRAGMA wal_checkpoint(TRUNCATE)")
+            connection.close()
             for process in range(processes):
                 connection.creation.clone_test_db(str(process + 1), verbosity=0)
         return made
