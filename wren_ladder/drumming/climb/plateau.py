@@ -45,7 +45,7 @@ def find_plateau(
         state.take(attempt)
         if state.held is not None and (best is None or state.held > best):
             best, won, since = state.held, attempt.day, []
-        elif won is not None and attempt.day > won and attempt.day not in since:
+        elif won is not None and attempt.day > won and attempt.day not in since[-1:]:
             since.append(attempt.day)
     if best is None or climb.is_reached(best) or len(since) < LONG:
         return None

@@ -4,7 +4,8 @@ Nothing is kept between calls, so that a corrected or deleted attempt recomputes
 everything.
 """
 
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
@@ -89,7 +90,9 @@ class ClimbState:
         self.climb = climb
         self.working = climb.rungs[0]
         self.earned: dict[int, date] = {}  # tempo -> the day it was earned
-        self.run: list[Attempt] = []  # clean attempts since the last failure
+        # Clean passes since the last failure by their tempo, in all and on the last day.
+        self.run: Counter[int] = Counter()
+        self.run_of_day: tuple[date | None, Counter[int]] = (None, Counter())
         self.last: list[Attempt] = []  # the last tries, clean or not
         self.filled: dict[int, set[date]] = {}  # tempo -> the days on which a row filled it
         self.failed = 0
@@ -111,7 +114,10 @@ class ClimbState:
 
     def _take_clean(self, attempt: Attempt) -> None:
         self.failed = 0
-        self.run.append(attempt)
+        self.run[attempt.tempo] += attempt.passes
+        if self.run_of_day[0] != attempt.day:
+            self.run_of_day = (attempt.day, Counter())
+        self.run_of_day[1][attempt.tempo] += attempt.passes
         earned = self._earned(attempt.day)
         if earned is None:
             return
@@ -124,7 +130,7 @@ class ClimbState:
 
     def _take_failed(self, attempt: Attempt) -> None:
         rungs = self.climb.rungs
-        self.run = []
+        self.run, self.run_of_day = Counter(), (None, Counter())
         self.failed += 1
         self._lose(attempt)
         if self.failed >= self.climb.gate.failures:
@@ -160,8 +166,7 @@ class ClimbState:
             return clean[gate.clean - 1] if len(clean) >= gate.clean else None
         if gate.kind is GateKind.ROW:
             return _filled(self.run, self.climb.passes)
-        todays = [one for one in self.run if one.day == day]
-        filled = _filled(todays, self.climb.passes)
+        filled = _filled(self.run_of_day[1], self.climb.passes)
         if filled is None:
             return None
         self.filled.setdefault(filled, set()).add(day)
@@ -178,16 +183,16 @@ class ClimbState:
     @property
     def passed(self) -> int:
         """Clean passes in a row at the working rung or faster."""
-        return sum(attempt.passes for attempt in self.run if attempt.tempo >= self.working)
+        return sum(many for tempo, many in self.run.items() if tempo >= self.working)
 
 
-def _filled(run: Sequence[Attempt], needed: int) -> int | None:
+def _filled(run: Mapping[int, int], needed: int) -> int | None:
     """The fastest tempo at which the run's clean passes fill the row."""
     passes = 0
-    for attempt in sorted(run, key=lambda attempt: -attempt.tempo):
-        passes += attempt.passes
+    for tempo in sorted(run, reverse=True):
+        passes += run[tempo]
         if passes >= needed:
-            return attempt.tempo
+            return tempo
     return None
 
 
