@@ -14,7 +14,6 @@ from wren_ladder.studio.climb.forecasts import outlook_of
 from wren_ladder.studio.climb.models import Attempt, StepStanding
 from wren_ladder.studio.climb.standings import plateau_of
 from wren_ladder.studio.lessons.models import Lesson, Period
-from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.students.links import path_of
@@ -27,7 +26,7 @@ class Demo(TestCase):
         cls.teacher = studio.load()
 
     def test_the_room_is_full(self):
-        self.assertEqual(Piece.objects.filter(kind="piece").count(), 9)
+        self.assertEqual(self.teacher.pieces.filter(kind="piece").count(), 9)
         here = Student.objects.filter(status=Student.Status.HERE)
         self.assertEqual(here.count(), len(PUPILS))
         self.assertEqual(set(Student.objects.values_list("lead", flat=True)), {"R", "L"})
@@ -95,7 +94,7 @@ class Demo(TestCase):
 
     def test_every_page_of_it_opens(self):
         self.client.force_login(self.teacher)
-        for piece in Piece.objects.all():
+        for piece in self.teacher.pieces.all():
             self.assertEqual(self.client.get(piece.get_absolute_url()).status_code, 200)
         for plan in Plan.objects.filter(student__isnull=False):
             for name in ("plan", "plan-steps", "progress"):
@@ -115,4 +114,4 @@ class Demo(TestCase):
         User.objects.filter(username="demo").update(first_name="kept")
         studio.prepare()
         self.assertEqual(User.objects.get(username="demo").first_name, "kept")
-        self.assertEqual(Piece.objects.filter(kind="piece").count(), 9)
+        self.assertEqual(self.teacher.pieces.filter(kind="piece").count(), 9)

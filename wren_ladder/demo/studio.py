@@ -70,10 +70,12 @@ from wren_ladder.studio.changes.plans import (
     write_own_bar,
 )
 from wren_ladder.studio.changes.recordings import attach, place
+from wren_ladder.studio.changes.sharing import share
 from wren_ladder.studio.changes.takes import keep_take
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
 from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.climb.takes import bars_of, share_of
+from wren_ladder.studio.house.members import join
 from wren_ladder.studio.lessons.models import Lesson, Period
 from wren_ladder.studio.lessons.weeks import lines_in, plans_of, proposed_week
 from wren_ladder.studio.pages.lessons.lesson_page import what_was_done
@@ -92,6 +94,31 @@ LESSONS = 6  # kept of each student
 SET = 5  # lines in each
 PAIR = UUID(int=1)  # of the two who were taught together
 IMPORTS = Path(__file__).parent / "imports"
+
+
+COLLEAGUE = "tilda"
+HERS = """tempo crotchet = 92
+bar 1
+section A Groove
+hat 8ths, open 4&
+snare 2 4, ghost 2a
+kick 1 3 3&
+bars 2-3 as 1
+bar 4
+hat 8ths 1-3
+snare 2, 16ths 4
+kick 1 3
+"""
+
+
+def _load_house(teacher: User, shared: Piece) -> None:
+    """Who works under the same roof, and what the two share."""
+    join(teacher, date.today())
+    colleague = User.objects.create_user(COLLEAGUE)  # nobody logs in by that name
+    join(colleague, date.today())
+    for title, grade in (("Rope Walk", 3), ("Lamp Oil", 2)):
+        share(add_piece(colleague, read_chart(HERS, title=title), grade=grade), True)
+    share(shared, True)
 
 
 def prepare(fresh: bool = False) -> None:
@@ -126,6 +153,7 @@ def load() -> User:
     _load_recording(pieces[RECORDED])
     _load_takes(teacher)
     _load_year(teacher)
+    _load_house(teacher, pieces[RECORDED])
     for student in teacher.students.filter(status=Student.Status.HERE):
         _load_lessons(student)
     for path in sorted(IMPORTS.iterdir()):  # a part that came in and waits to be looked over

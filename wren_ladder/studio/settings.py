@@ -58,6 +58,7 @@ INSTALLED_APPS = [
     "csp",
     "wren_ladder.studio",
     "wren_ladder.studio.accounts",
+    "wren_ladder.studio.house",
     "wren_ladder.studio.teaching",
     "wren_ladder.studio.students",
     "wren_ladder.studio.pieces",

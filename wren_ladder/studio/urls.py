@@ -11,6 +11,7 @@ urlpatterns = [
     path("teaching/", include("wren_ladder.studio.pages.teaching.urls")),
     path("students/", include("wren_ladder.studio.pages.students.urls")),
     path("", include("wren_ladder.studio.pages.privacy.urls")),
+    path("", include("wren_ladder.studio.pages.house.urls")),
     path("", include("wren_ladder.studio.pages.plans.urls")),
     path("", include("wren_ladder.studio.pages.climb.urls")),
     path("", include("wren_ladder.studio.pages.takes.urls")),

@@ -59,7 +59,7 @@ TABLES: tuple[tuple[type[models.Model], str], ...] = (
 # Worked out anew, or of no use elsewhere.
 LEFT_OUT = {
     Student: {"link_key", "version"},
-    Piece: {"version", "saved_by"},
+    Piece: {"version", "saved_by", "shared"},
     Plan: {"version"},
     Take: {"told"},
     Attempt: {"key"},

@@ -38,6 +38,7 @@ class Piece(models.Model):
     kind = models.CharField(max_length=8, choices=Kind, default=Kind.PIECE, editable=False)
     made_of = models.JSONField(default=dict, editable=False)  # the recipe of an exercise
     notes = models.TextField(blank=True, max_length=4000)
+    shared = models.BooleanField(default=False, editable=False)  # with the house
     # The student whose drills these are, in a studio of before there were exercises.
     drills_of = models.OneToOneField(
         Student, models.CASCADE, null=True, editable=False, related_name="drills"

@@ -57,7 +57,8 @@ def student_or_404(signed: str) -> Student:
         pk, key = _opened(signed)
     except (signing.BadSignature, ValueError):
         raise Http404("no such link")
-    student = Student.objects.filter(pk=pk).first()
+    # Who has left the house has closed their students' links.
+    student = Student.objects.filter(pk=pk, owner__is_active=True).first()
     known = student is not None and student.link_key
     if not known or not secrets.compare_digest(student.link_key, str(key)):
         raise Http404("this link was revoked")

@@ -13,8 +13,10 @@ from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest
 from django.shortcuts import redirect, render
 from django.urls import reverse_lazy
+from django.utils import timezone
 from django.views.decorators.http import require_http_methods
 
+from wren_ladder.studio.house.members import join
 from wren_ladder.studio.pages.accounts.forms import LogInForm
 from wren_ladder.studio.pages.requests import posted
 
@@ -54,7 +56,9 @@ def first_log_in(request):
         raise PermissionDenied
     form = BaseUserCreationForm(posted(request))
     if form.is_valid():
-        login(request, form.save(), backend=MODEL_BACKEND)
+        user = form.save()
+        join(user, timezone.localdate())
+        login(request, user, backend=MODEL_BACKEND)
         messages.success(request, "This is your studio. Begin with a student or a piece.")
         return redirect("desk")
     status = 422 if form.is_bound else 200

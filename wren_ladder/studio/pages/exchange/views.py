@@ -85,7 +85,7 @@ def students_csv(request):
 @require_safe
 def calendar_feed(request, key):
     """The calendar at its secret address, for a calendar program to read again and again."""
-    address = get_object_or_404(CalendarAddress, key=key)
+    address = get_object_or_404(CalendarAddress, key=key, owner__is_active=True)
     students = Student.objects.filter(owner=address.owner_id)
     return HttpResponse(diary_of(students, timezone.localdate()), content_type="text/calendar")
 
