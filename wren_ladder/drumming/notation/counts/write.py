@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 from fractions import Fraction
+from functools import lru_cache
 from itertools import groupby
 
 from wren_ladder.drumming.chart import Bar, Chart, Grace, Hit, MarkKind, Meter, RollKind, Touch
@@ -50,7 +51,7 @@ def write_bar(bar: Bar, before: Meter | None = None) -> str:
         return "\n".join([*lines, *write_marks(bar.marks, Positions.of(bar))])
     frame = Positions.of(bar)
     for surface, hits in _by_line(bar.hits):
-        lines.append(f"{surface} {_write_hits(hits, frame)}")
+        lines.append(f"{surface} {_write_hits(tuple(hits), frame)}")
     by_hand = [hit for hit in bar.hits if not hit.drum.by_foot]
     if any(hit.hand for hit in by_hand):
         lines.append("hands " + " ".join(hit.hand or NO_HAND for hit in by_hand))
@@ -93,7 +94,9 @@ def _by_line(hits: tuple[Hit, ...]) -> list[tuple[str, list[Hit]]]:
     return [(name, lines[name]) for name in LINES if name in lines]
 
 
-def _write_hits(hits: list[Hit], frame: Positions) -> str:
+@lru_cache(maxsize=8192)
+def _write_hits(hits: tuple[Hit, ...], frame: Positions) -> str:
+    """A drum's line. Pieces say the same pattern again and again: it is remembered."""
     pattern = _pattern(tuple(hit.at for hit in hits), frame)
     lasts = {_lasting(hit, frame) for hit in hits}
     if pattern and len(lasts) == 1 and all(plain(replace(hit, written=None)) for hit in hits):
