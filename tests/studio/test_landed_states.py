@@ -66,7 +66,7 @@ class StudioFiles(StudioTest):
             page = self.client.post(reverse("studio-in"), {"file": file, "look": "yes"})
         self.assertContains(page, "It can be taken in. Nothing was changed.")
         told = {what: (now, then) for what, now, then in page.context["looked"]}
-        self.assertEqual((told["attempts"], told["students"]), ((0, 6), (0, 1)))
+        self.assertEqual((told["tries"], told["students"]), ((0, 6), (0, 1)))
         self.assertEqual(self.exported(), before)
         wrong = io.BytesIO(path.read_bytes().replace(b'"tempo": 95', b'"tempo": 9500'))
         wrong.name = "wrong.json"

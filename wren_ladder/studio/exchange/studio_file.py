@@ -73,6 +73,17 @@ EMPTIED = (
     (TakeRule, "owner"),
     (Period, "owner"),
 )
+# What a teacher counts, in their words.
+TOLD = {
+    Student: "students",
+    Piece: "pieces and exercises",
+    Plan: "plans",
+    Step: "steps",
+    Attempt: "tries",
+    Take: "takes",
+    HomeMinutes: "entries of minutes",
+    Lesson: "lessons",
+}
 CHUNK = 1000
 # How readers fail that were given something of another shape.
 WRONG = (ChartError, KeyError, TypeError, AttributeError, IndexError, ArithmeticError)
@@ -196,11 +207,7 @@ def looked_over(
     with transaction.atomic():
         found = restore({**tables, RECORDINGS: []}, teacher)
         transaction.set_rollback(True)
-    return [
-        (str(model._meta.verbose_name_plural), now[name_of(model)], found[name_of(model)])
-        for model, _ in TABLES
-        if now[name_of(model)] or found[name_of(model)]
-    ]
+    return [(said, now[name_of(model)], found[name_of(model)]) for model, said in TOLD.items()]
 
 
 def _made(model, rows: list[dict], numbers: dict, teacher) -> Iterator[models.Model]:
