@@ -90,6 +90,8 @@ class PlanStanding(models.Model):
     waiting = models.PositiveSmallIntegerField(default=0)
     held_by = models.ForeignKey(Step, models.SET_NULL, null=True, related_name="+")
     last_day = models.DateField(null=True)
+    # What to do about the step that holds it back, where that is stuck.
+    stuck = models.CharField(max_length=300, default="")
     # The forecast as {as_of, days, unknown}, and the gain it was made of: the studio's usual
     # gain is read from all plans.
     forecast = models.JSONField(default=dict)

@@ -12,7 +12,7 @@ from wren_ladder.drumming.breakdown.schools import HARD
 from wren_ladder.drumming.climb import ClimbRule, Plateau, find_plateau, ready_speed, stand
 from wren_ladder.studio.climb.forecasts import forecast_fields
 from wren_ladder.studio.climb.log import Log, earning, log_of
-from wren_ladder.studio.climb.models import PlanStanding, StepStanding
+from wren_ladder.studio.climb.models import Attempt, PlanStanding, StepStanding
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
 
@@ -20,9 +20,11 @@ MOST_TRIES = 4  # then the database is held while it is worked out
 OF_A_STEP = ("held", "next_tempo", "reason", "falling", "last_day")
 
 
-def plateau_of(plan: Plan, step: Step, climb: ClimbRule) -> Plateau | None:
-    """Is the step stuck, by its log alone?"""
-    log = earning(plan, step.attempts.all())
+def plateau_of(
+    plan: Plan, step: Step, climb: ClimbRule, attempts: Iterable[Attempt] | None = None
+) -> Plateau | None:
+    """Is the step stuck, by its log alone? Of its ``attempts``, where they are known."""
+    log = earning(plan, step.attempts.all() if attempts is None else attempts)
     kind = step.step_kind
     layered = kind is StepKind.BAR and step.rank >= HARD
     parted = kind in (StepKind.FIGURE, StepKind.NOTES, StepKind.HALF)
@@ -89,11 +91,16 @@ def _folded(pk: int) -> Folded | None:
     found = {step.pk: _standing(plan, step, log) for step in steps}
     needed = [step for step in steps if step.is_needed]
     ready = ready_speed([as_piece_speed(plan, step, found[step.pk].held) for step in needed])
+    held_by = needed[ready.held_by] if ready.held_by is not None else None
+    plateau = held_by and plateau_of(
+        plan, held_by, climb_rule(plan, held_by), log.get(held_by.pk, [])
+    )
     fields = {
+        "stuck": plateau.spoken if plateau else "",
         "ready": ready.speed,
         "slowest": ready.slowest,
         "waiting": ready.waiting,
-        "held_by": needed[ready.held_by] if ready.held_by is not None else None,
+        "held_by": held_by,
         "last_day": max((one.last_day for one in found.values() if one.last_day), default=None),
     }
     if plan.student_id:

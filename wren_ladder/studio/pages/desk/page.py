@@ -12,14 +12,12 @@ from wren_ladder.drumming.takes.words import habit_sentence
 from wren_ladder.studio.climb.forecasts import outlook_of
 from wren_ladder.studio.climb.habits import ToldTake, habits_in, takes_of
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes
-from wren_ladder.studio.climb.standings import plateau_of
 from wren_ladder.studio.lessons.agenda import agenda_of
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.timetable import Occasion
 from wren_ladder.studio.lessons.weeks import by_number, plans_of_each
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step
-from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.students.models import Student
 
 EXAMS_AHEAD = timedelta(days=120)
@@ -108,7 +106,7 @@ def lessons_today(
     logged = _logged(students, today)
     minutes = _minutes(students, today)
     numbers = {student.pk for student in students}
-    stuck = _plateaus([one for one in climbs if one.plan.student_id in numbers])
+    stuck = _stuck([one for one in climbs if one.plan.student_id in numbers])
     plans = plans_of_each(students)
     takes = takes_of(students, today)
     found = []
@@ -177,25 +175,14 @@ def _minutes(students: Sequence[Student], today: date) -> dict[int, list[tuple[d
     return found
 
 
-def _plateaus(climbs: Sequence[PlanLine]) -> dict[int, str]:
-    """What is stuck, by plan: only the step that holds it back is looked at."""
-    plans = {
-        climb.plan.standing.held_by_id: climb.plan
-        for climb in climbs
-        if climb.plan.standing.held_by_id
+def _stuck(climbs: Sequence[PlanLine]) -> dict[int, str]:
+    """What is stuck, by plan: the step that holds it back, as its standing says."""
+    standings = {climb.plan.pk: climb.plan.standing for climb in climbs}
+    return {
+        plan: f"{standing.held_by.name}, {standing.stuck}"
+        for plan, standing in standings.items()
+        if standing.stuck and standing.held_by
     }
-    steps = (
-        Step.objects.filter(pk__in=plans)
-        .select_related("first", "last", "standing")
-        .prefetch_related("attempts")
-    )
-    found = {}
-    for step in steps:
-        plan = plans[step.pk]
-        plateau = plateau_of(plan, step, climb_rule(plan, step))
-        if plateau:
-            found[plan.pk] = f"{step.name}, {plateau.spoken}"
-    return found
 
 
 def _decide(climbs: Sequence[PlanLine], stuck: dict[int, str], today: date) -> str:
