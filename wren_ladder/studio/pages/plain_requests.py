@@ -1,12 +1,18 @@
-"""What arrives with a request is plain text, or it does not arrive: one place for every form
-and every address.
+"""What arrives with a request is no more than a studio can use, and plain text, or it does not
+arrive: one place for every form and every address.
 """
 
 from collections.abc import Callable
 
 from django.http import HttpRequest, HttpResponse, QueryDict
+from django.shortcuts import render
+from django.urls import reverse
 
+from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.plain_text import is_plain, plain
+
+MOST_BODY = 64 << 20  # bytes: a recording is the largest
+MOST_STUDIO = 260 << 20  # a whole studio with its recordings
 
 
 class PlainRequestsMiddleware:
@@ -16,6 +22,10 @@ class PlainRequestsMiddleware:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
+        most = MOST_STUDIO if request.path == reverse("studio-in") else MOST_BODY
+        if (read_whole(request.META.get("CONTENT_LENGTH")) or 0) > most:
+            told = {"most": most >> 20}
+            return render(request, "413.html", told, status=413)
         if not _is_plain(request.GET):
             request.GET = _made_plain(request.GET)
         if request.method == "POST" and not _is_plain(request.POST):
