@@ -1,14 +1,21 @@
 from django.urls import path
 
-from wren_ladder.studio.pages.pieces import editor_views, import_views, room_views, views
+from wren_ladder.studio.pages.pieces import (
+    editor_saving,
+    editor_text,
+    editor_views,
+    import_views,
+    room_views,
+    views,
+)
 
 # The editor of a new piece, and of one that is there: the same pages for both.
 EDITOR = [
     ("", editor_views.piece_editor, ""),
     ("bar/", editor_views.editor_bar, "-bar"),
-    ("text/", editor_views.editor_text, "-text"),
-    ("save/", editor_views.editor_save, "-save"),
-    ("discard/", editor_views.editor_discard, "-discard"),
+    ("text/", editor_text.editor_text, "-text"),
+    ("save/", editor_saving.editor_save, "-save"),
+    ("discard/", editor_saving.editor_discard, "-discard"),
 ]
 
 urlpatterns = [
