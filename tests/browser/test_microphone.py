@@ -145,9 +145,6 @@ class Microphone(StaticLiveServerTestCase):
             file.setsampwidth(2)
             file.setframerate(RATE)
             file.writeframes(numpy.clip(sound, -32767, 32767).astype("<i2").tobytes())
-        import shutil as s_
-
-        s_.copy(path, "/tmp/mic.wav")
         return path
 
     def listening(self, path: Path):
