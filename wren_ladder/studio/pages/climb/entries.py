@@ -129,7 +129,7 @@ def last_try(step: Step, where: Where) -> LastTry | None:
 def _store(new: list[Attempt], result: EntriesResult) -> None:
     stored = log_attempts(new)
     for lost in [one for one in new if one not in stored]:  # deleted meanwhile
-        result.kept.remove(str(lost.key) if lost.key else "")
+        result.kept = [key for key in result.kept if read_key(key) != lost.key]
         result.refused.append({"key": str(lost.key or ""), "why": GONE})
 
 
