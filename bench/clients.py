@@ -1,10 +1,11 @@
 """Sixteen teachers' and students' browsers at once on one studio, for as long as asked.
 
-    python -m bench.clients [SECONDS] [WORKERS]
+    python -m bench.clients [SECONDS] [WORKERS] [CLIENTS]
 
 Starts a studio of its own with the demo in it. Half of the clients log tries, the others move
-steps, type bars and look around. Then the database is asked: is every try that was acknowledged
-there, and once? Prints; asserts nothing.
+steps, type bars, print and look around. Then the database is asked: is every try that was
+acknowledged there, and once? What each process held in memory is told minute by minute.
+Prints; asserts nothing.
 """
 
 import os
@@ -24,17 +25,30 @@ from uuid import uuid4
 
 import requests
 
-CLIENTS = 16
+LOOKED_AT = (
+    "/", "/pieces/", "/students/", "/lessons/", "/lessons/term/", "/workshop/grooves/",
+    "/workshop/stickings/", "/rudiments/", "/students/{student}/",
+    "/students/{student}/lesson/", "/students/{student}/report/", "/steps/{step}/",
+    "/plans/{plan}/", "/plans/{plan}/steps/",
+    "/plans/{plan}/progress/", "/pieces/{piece}/", "/pieces/{piece}/score/",
+    "/pieces/{piece}/room/", "/pieces/{piece}/road/",
+)  # fmt: skip
+PRINTED = (
+    "/plans/{plan}/sheet.pdf", "/plans/{plan}/wall.pdf", "/students/{student}/week.pdf",
+    "/students/{student}/report.pdf", "/pieces/{piece}/score.pdf", "/lessons/term.pdf",
+)  # fmt: skip
 LOAD = "import django; django.setup(); from wren_ladder.demo import studio; studio.prepare()"
 TOKEN = re.compile(r'x-csrftoken": "(\w+)"')
 
 
 class Client(threading.Thread):
-    def __init__(self, number: int, address: str, until: float, plans: list, students: list):
+    def __init__(
+        self, number: int, address: str, until: float, plans: list, climbing: list[dict]
+    ):
         super().__init__()
         self.number, self.address, self.until = number, address, until
         self.dice = random.Random(number)
-        self.plans, self.students = plans, students
+        self.plans, self.climbing = plans, climbing
         self.web = requests.Session()
         self.kept: list[str] = []
         self.times: dict[str, list[float]] = defaultdict(list)
@@ -57,25 +71,33 @@ class Client(threading.Thread):
             work = (
                 self.log
                 if self.number % 2
-                else self.dice.choice([self.look, self.move, self.type])
+                else self.dice.choice([self.look, self.look, self.move, self.type, self.print])
             )
             work()
             time.sleep(self.dice.random() / 2)
 
     def log(self) -> None:
-        student, step = self.dice.choice(self.students)
+        ids = self.dice.choice(self.climbing)
         key = str(uuid4())
-        entry = {"key": key, "step": step, "tempo": 60 + self.dice.randrange(60), "passes": 8}
+        entry = {
+            "key": key,
+            "step": ids["step"],
+            "tempo": 60 + self.dice.randrange(60),
+            "passes": 8,
+        }
         entry["clean_try"] = self.dice.choice(["yes", "no"])
-        path = f"/students/{student}/lesson/entries/"
+        path = f"/students/{ids['student']}/lesson/entries/"
         answer = self.ask("a try", "POST", path, json=[entry], headers=self.token)
         if answer.ok and key in answer.json()["kept"]:
             self.kept.append(key)
 
     def look(self) -> None:
-        student, step = self.dice.choice(self.students)
-        path = self.dice.choice(["/", f"/students/{student}/", f"/steps/{step}/", "/pieces/"])
-        self.ask("a page", "GET", path)
+        ids = self.dice.choice(self.climbing)
+        self.ask("a page", "GET", self.dice.choice(LOOKED_AT).format(**ids))
+
+    def print(self) -> None:
+        ids = self.dice.choice(self.climbing)
+        self.ask("a print", "GET", self.dice.choice(PRINTED).format(**ids))
 
     def move(self) -> None:
         _, steps = self.dice.choice(self.plans)
@@ -88,7 +110,7 @@ class Client(threading.Thread):
         self.ask("a bar typed", "POST", "/pieces/new/text/", data=sent, headers=self.token)
 
 
-def main(seconds: int, workers: int) -> None:
+def main(seconds: int, workers: int, many: int) -> None:
     with tempfile.TemporaryDirectory() as data, socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
@@ -103,18 +125,21 @@ def main(seconds: int, workers: int) -> None:
         serving = [sys.executable, "-m", "wren_ladder.cli", "serve", "--port", str(port)]
         server = subprocess.Popen([*serving, "--workers", str(workers)], env=told)
         try:
-            run(f"http://127.0.0.1:{port}", f"{data}/studio.sqlite3", seconds, server.pid)
+            run(f"http://127.0.0.1:{port}", f"{data}/studio.sqlite3", seconds, many, server.pid)
         finally:
             server.terminate()
             server.wait()
 
 
-def run(address: str, database: str, seconds: int, server: int) -> None:
+def run(address: str, database: str, seconds: int, many: int, server: int) -> None:
     with closing(sqlite3.connect(database)) as opened:
-        students = opened.execute(
-            "SELECT p.student_id, s.id FROM plans_step s JOIN plans_plan p ON p.id = s.plan_id "
+        opened.row_factory = sqlite3.Row
+        found = opened.execute(
+            "SELECT p.student_id AS student, s.id AS step, p.id AS plan, p.piece_id AS piece "
+            "FROM plans_step s JOIN plans_plan p ON p.id = s.plan_id "
             "WHERE p.student_id NOT NULL AND p.status = 'climbing' AND NOT s.dropped"
-        ).fetchall()
+        )
+        climbing = [dict(one) for one in found]
         steps = defaultdict(list)
         for plan, step in opened.execute("SELECT plan_id, id FROM plans_step"):
             steps[plan].append(step)
@@ -125,9 +150,12 @@ def run(address: str, database: str, seconds: int, server: int) -> None:
         except requests.ConnectionError:
             time.sleep(0.2)
     until = time.time() + seconds
-    clients = [Client(n, address, until, list(steps.items()), students) for n in range(CLIENTS)]
+    clients = [Client(n, address, until, list(steps.items()), climbing) for n in range(many)]
     for client in clients:
         client.start()
+    for minute in range(seconds // 60):
+        time.sleep(60)
+        print(f"  minute {minute + 1}: {children(server)} MB", flush=True)
     for client in clients:
         client.join()
     report(clients, database, seconds, server)
@@ -140,7 +168,7 @@ def report(clients: list[Client], database: str, seconds: int, server: int) -> N
             codes[code] += many
         for name, each in client.times.items():
             times[name] += each
-    print(f"{CLIENTS} clients, {seconds} s, {sum(codes.values())} requests: {dict(codes)}")
+    print(f"{len(clients)} clients, {seconds} s, {sum(codes.values())} requests: {dict(codes)}")
     for name, each in sorted(times.items()):
         each.sort()
         print(
@@ -174,5 +202,5 @@ def children(parent: int) -> list[int]:
 
 
 if __name__ == "__main__":
-    asked = [int(one) for one in sys.argv[1:3]]
-    main(*asked, *[600, 2][len(asked) :])
+    asked = [int(one) for one in sys.argv[1:4]]
+    main(*asked, *[600, 2, 16][len(asked) :])

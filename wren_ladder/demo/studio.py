@@ -71,6 +71,7 @@ from wren_ladder.studio.changes.plans import (
 )
 from wren_ladder.studio.changes.recordings import attach, place
 from wren_ladder.studio.changes.sharing import share
+from wren_ladder.studio.changes.students import set_second_teacher
 from wren_ladder.studio.changes.takes import keep_take
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
 from wren_ladder.studio.climb.standings import refresh
@@ -97,6 +98,7 @@ IMPORTS = Path(__file__).parent / "imports"
 
 
 COLLEAGUE = "tilda"
+TAUGHT_BY_BOTH = "Ruben Vale"
 HERS = """tempo crotchet = 92
 bar 1
 section A Groove
@@ -112,13 +114,14 @@ kick 1 3
 
 
 def _load_house(teacher: User, shared: Piece) -> None:
-    """Who works under the same roof, and what the two share."""
+    """Who works under the same roof, what the two share, and whom they teach together."""
     join(teacher, date.today())
     colleague = User.objects.create_user(COLLEAGUE)  # nobody logs in by that name
     join(colleague, date.today())
     for title, grade in (("Rope Walk", 3), ("Lamp Oil", 2)):
         share(add_piece(colleague, read_chart(HERS, title=title), grade=grade), True)
     share(shared, True)
+    set_second_teacher(teacher.students.get(name=TAUGHT_BY_BOTH), colleague)
 
 
 def prepare(fresh: bool = False) -> None:

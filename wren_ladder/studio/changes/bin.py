@@ -3,7 +3,7 @@
 import json
 from datetime import date
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import AbstractBaseUser, User
 from django.core import serializers
 from django.db import IntegrityError, connection, models, transaction
 from django.db.models.deletion import Collector
@@ -83,8 +83,11 @@ def put_back(binned: Binned) -> None:
 
 
 def _told_apart(thing: models.Model) -> models.Model:
-    """A student whose name was given to another in the meantime is told apart by a number."""
+    """A student whose name was given to another in the meantime is told apart by a number; a
+    second teacher who is of the house no more is left out."""
     if isinstance(thing, Student):
+        if not User.objects.filter(pk=thing.second_teacher_id, is_active=True).exists():
+            thing.second_teacher_id = None
         others = Student.objects.filter(owner=thing.owner_id)
         name, number = thing.name, 2
         while others.filter(name=thing.name).exists():

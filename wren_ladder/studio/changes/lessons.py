@@ -23,9 +23,13 @@ def keep_lesson(lesson: Lesson, lines: list[dict], did: list[str]) -> Lesson:
 
 
 @transaction.atomic
-def save_lesson(lesson: Lesson, together: Iterable[Student] = ()) -> Lesson:
+def save_lesson(lesson: Lesson, together: Iterable[Student] | None = None) -> Lesson:
     """A lesson as an event: planned, moved, given, cancelled, corrected. Those taught together
-    have a lesson of their own at the same time, each with what is set for them."""
+    have a lesson of their own at the same time, each with what is set for them; None: nothing
+    was said of that."""
+    if together is None:
+        lesson.save()
+        return lesson
     together = list(together)
     if lesson.pk and not together and lesson.company:
         _part(lesson)

@@ -2,6 +2,7 @@
 
 from datetime import date
 
+from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.db.models import F
 
@@ -25,6 +26,12 @@ def change_student(student: Student, fields: dict[str, object], today: date) -> 
     if REFRESHING & fields.keys():
         refresh_all(student.plans.all())
     return Student.objects.get(pk=student.pk)
+
+
+def set_second_teacher(student: Student, teacher: AbstractBaseUser | None) -> None:
+    """A colleague sees and changes what hangs on this student, from now on; None: nobody but
+    the student's own teacher does."""
+    Student.objects.filter(pk=student.pk).update(second_teacher=teacher)
 
 
 def set_status(student: Student, status: str) -> None:

@@ -58,7 +58,7 @@ TABLES: tuple[tuple[type[models.Model], str], ...] = (
 )
 # Worked out anew, or of no use elsewhere.
 LEFT_OUT = {
-    Student: {"link_key", "version"},
+    Student: {"link_key", "version", "second_teacher"},
     Piece: {"version", "saved_by", "shared"},
     Plan: {"version"},
     Take: {"told"},

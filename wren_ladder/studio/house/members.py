@@ -1,5 +1,4 @@
-"""Who is of the house, and what of a colleague's may be seen: pieces that are shared, nothing
-else. This is the one door for that."""
+"""Who is of the house, and who comes and goes."""
 
 from datetime import date, datetime
 

@@ -5,13 +5,16 @@ from uuid import UUID
 
 from django.contrib import messages
 from django.contrib.auth.models import AbstractBaseUser
-from django.db.models import Model, QuerySet
+from django.db.models import Model, Q, QuerySet
 from django.http import HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.changes.bin import delete_for_good, put_in_bin
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import students_of
 
 MOST_SEARCHED = 200
 M = TypeVar("M", bound=Model)
@@ -20,6 +23,17 @@ M = TypeVar("M", bound=Model)
 def owned_or_404(found: type[M] | QuerySet[M], user: AbstractBaseUser, pk: int) -> M:
     """The teacher's own object; Http404 for anyone else's, as if it did not exist."""
     return get_object_or_404(found, pk=pk, owner=user)
+
+
+def taught_or_404(user: AbstractBaseUser, pk: int) -> Student:
+    """A student whom the teacher teaches, their own or together with a colleague."""
+    return get_object_or_404(students_of(user), pk=pk)
+
+
+def piece_to_read_or_404(user: AbstractBaseUser, pk: int) -> Piece:
+    """The teacher's own piece, or one that a student climbs whom they teach as the second."""
+    climbed = Q(plans__student__in=students_of(user))
+    return get_object_or_404(Piece.objects.filter(Q(owner=user) | climbed).distinct(), pk=pk)
 
 
 def posted(request: HttpRequest) -> QueryDict | None:
@@ -45,17 +59,33 @@ def read_key(text: object) -> UUID | None:
         return None
 
 
+def bin_of(request: HttpRequest, owner: AbstractBaseUser | None) -> str:
+    """What of a student two teachers share goes back to the first."""
+    return f"{owner}'s bin" if owner and owner != request.user else "the bin"
+
+
 def confirm_delete(
-    request: HttpRequest, thing: Model, *, what: str, lost: str, back: str, then: str, done: str
+    request: HttpRequest,
+    thing: Model,
+    *,
+    what: str,
+    lost: str,
+    back: str,
+    then: str,
+    done: str,
+    owner: AbstractBaseUser | None = None,
 ) -> HttpResponse:
     """Ask before ``thing`` is deleted, saying what goes with it; then say that it lies in the
-    bin, or is gone for good where that was asked."""
+    bin of its ``owner``, of who deletes it where nothing else is said, or is gone for good
+    where that was asked."""
     if request.method == "POST":
         if "for_good" in request.POST:
             delete_for_good(thing)
             messages.success(request, f"{done} It is erased for good.")
         else:
-            put_in_bin(thing, request.user, what, lost, timezone.localdate())
-            messages.success(request, f"{done} It lies in the bin for 30 days.")
+            put_in_bin(thing, owner or request.user, what, lost, timezone.localdate())
+            messages.success(
+                request, f"{done} It lies in {bin_of(request, owner)} for 30 days."
+            )
         return redirect(then)
     return render(request, "_delete.html", {"what": what, "lost": lost, "back": back})

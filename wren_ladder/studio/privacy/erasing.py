@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from django.conf import settings
-from django.contrib.auth.models import AbstractBaseUser
 from django.db import OperationalError, connection, transaction
 
 from wren_ladder.studio.bin.models import Binned
@@ -31,17 +30,18 @@ class Erased:
 
 
 def erase(student: Student, words: tuple[str, ...] = ()) -> Erased:
-    """Everything of the student, and their name and other ``words`` in what is their teacher's.
+    """Everything of the student, and their name and other ``words`` in what is their teachers'.
     Not inside a transaction: the files are written anew."""
-    owner, name = student.owner, student.name
+    teachers = [one for one in (student.owner, student.second_teacher) if one]
+    name = student.name
     with transaction.atomic():
-        _empty_the_bin_of(owner, student)
+        _empty_the_bin_of(student)
         delete_for_good(student)
         longest_first = sorted({name, *words}, key=len, reverse=True)
-        elsewhere = sum(take_out(owner, one) for one in longest_first)
+        elsewhere = sum(take_out(of, one) for of in teachers for one in longest_first)
     forget("prints", "engravings")
     swept = sweep()
-    named = [one for one in longest_first if not _is_anothers(owner, one)]
+    named = [one for one in longest_first if not _is_anothers(one)]
     left = [str(path) for path in database_files() if _holds(path, named)]
     if not swept and not left:
         left = [f"{database_files()[0]} (free pages: somebody was reading)"]
@@ -65,10 +65,10 @@ def database_files() -> list[Path]:
     return [path for path in files if path.exists()]
 
 
-def _empty_the_bin_of(owner: AbstractBaseUser, student: Student) -> None:
+def _empty_the_bin_of(student: Student) -> None:
     """Plans, lessons and tries of theirs that were deleted before, and went to the bin."""
     plans = set(student.plans.values_list("pk", flat=True))
-    for binned in Binned.objects.filter(owner=owner):
+    for binned in Binned.objects.filter(owner=student.owner_id):
         ours = any(
             row["fields"].get("student") == student.pk
             or row["fields"].get("plan") in plans
@@ -79,7 +79,7 @@ def _empty_the_bin_of(owner: AbstractBaseUser, student: Student) -> None:
             binned.delete()
 
 
-def _is_anothers(owner: AbstractBaseUser, words: str) -> bool:
+def _is_anothers(words: str) -> bool:
     """Do they stand in the name of somebody who stays?"""
     return Student.objects.filter(name__icontains=words).exists()
 

@@ -44,6 +44,9 @@ class Student(models.Model):
         SUNDAY = 6, "Sunday"
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="students")
+    second_teacher = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.SET_NULL, related_name="+", null=True, editable=False
+    )
     name = models.CharField(max_length=80)
     status = models.CharField(max_length=8, choices=Status, default=Status.HERE, editable=False)
     grade = models.PositiveSmallIntegerField(

@@ -8,9 +8,9 @@ from django.views.decorators.http import require_http_methods
 
 from wren_ladder.studio.climb.forms import HomeMinutesForm
 from wren_ladder.studio.climb.models import HomeMinutes
-from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.pages.requests import confirm_delete, posted, taught_or_404
 from wren_ladder.studio.pages.sent_once import sent_once
-from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import students_of
 
 PAGE = 60
 
@@ -18,7 +18,7 @@ PAGE = 60
 @require_http_methods(["GET", "POST"])
 @sent_once
 def minutes(request, pk):
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     form = HomeMinutesForm(
         posted(request),
         instance=HomeMinutes(student=student),
@@ -40,7 +40,7 @@ def minutes(request, pk):
 @require_http_methods(["GET", "POST"])
 def minutes_delete(request, pk):
     logged = HomeMinutes.objects.select_related("student")
-    practice = get_object_or_404(logged, pk=pk, student__owner=request.user)
+    practice = get_object_or_404(logged, pk=pk, student__in=students_of(request.user))
     back = f"/students/{practice.student_id}/minutes/"
     return confirm_delete(
         request,
@@ -50,4 +50,5 @@ def minutes_delete(request, pk):
         back=back,
         then=back,
         done="The entry is deleted.",
+        owner=practice.student.owner,
     )

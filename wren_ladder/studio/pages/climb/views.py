@@ -30,6 +30,7 @@ from wren_ladder.studio.pages.sent_once import key_of
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.plans.versions import music_for, study_for
+from wren_ladder.studio.students.taught import students_of
 
 RECENT = 5
 SHOWN = 60  # attempts on the progress page
@@ -141,12 +142,13 @@ def attempt_delete(request, pk):
         back=back,
         then=back,
         done="The try is deleted; the ladder is worked out anew.",
+        owner=attempt.step.plan.owner,
     )
 
 
 def _attempt_or_404(user, pk: int) -> Attempt:
     attempts = Attempt.objects.select_related("step__plan__piece", "step__plan__student")
-    return get_object_or_404(attempts, pk=pk, step__plan__owner=user)
+    return get_object_or_404(attempts, pk=pk, step__plan__student__in=students_of(user))
 
 
 def plan_attempts(plan: Plan, query: str):

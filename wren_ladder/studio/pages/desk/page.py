@@ -19,6 +19,7 @@ from wren_ladder.studio.lessons.weeks import by_number, plans_of_each
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import students_of
 
 EXAMS_AHEAD = timedelta(days=120)
 LOOK_BACK = timedelta(days=56)  # for the last lesson, and for what was done since
@@ -71,7 +72,7 @@ def climbs_of(teacher: AbstractBaseUser, today: date) -> list[PlanLine]:
     """Every plan that is climbed, the student at most risk first, in one query."""
     plans = (
         Plan.objects.filter(
-            owner=teacher,
+            student__in=students_of(teacher),
             student__status=Student.Status.HERE,
             status=Plan.Status.CLIMBING,
             piece__kind=Piece.Kind.PIECE,

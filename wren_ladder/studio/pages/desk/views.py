@@ -11,7 +11,7 @@ from wren_ladder.studio.lessons.timetable import holidays_of, occasions
 from wren_ladder.studio.pages.desk.page import climbs_of, counted, exams_ahead, lessons_today
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.privacy.expiry import expire_once_a_day
-from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import students_of
 
 
 @require_safe
@@ -20,7 +20,7 @@ def desk(request):
     today = timezone.localdate()
     expire_once_a_day(timezone.now())
     climbs = climbs_of(request.user, today)
-    students = list(Student.objects.filter(owner=request.user).defer("notes"))
+    students = list(students_of(request.user).defer("notes"))
     due = occasions(students, holidays_of(request.user.pk), today, today)
     with_plan = {climb.plan.student_id for climb in climbs}
     context = {

@@ -28,6 +28,7 @@ from wren_ladder.studio.lessons.models import CalendarAddress
 from wren_ladder.studio.pages.exchange.forms import StudioForm, TableForm
 from wren_ladder.studio.pages.requests import number_asked, posted
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import students_of
 
 MOST_WRONG = 40  # lines of errors shown
 READERS = {
@@ -64,12 +65,12 @@ def _calendar_address(request) -> str:
 @require_safe
 def attempts_csv(request):
     """Of the student asked for, else of all."""
-    attempts = Attempt.objects.filter(
-        step__plan__owner=request.user, step__plan__student__isnull=False
-    )
     asked = number_asked(request, "student")
-    if asked is not None:
-        attempts = attempts.filter(step__plan__student=asked)
+    if asked is None:
+        students = Student.objects.filter(owner=request.user)
+    else:
+        students = students_of(request.user).filter(pk=asked)
+    attempts = Attempt.objects.filter(step__plan__student__in=students)
     ordered = attempts.order_by("step__plan__student__name", "day", "pk")
     return _download(tables.attempt_lines(ordered), "text/csv", "attempts.csv")
 
@@ -86,7 +87,7 @@ def students_csv(request):
 def calendar_feed(request, key):
     """The calendar at its secret address, for a calendar program to read again and again."""
     address = get_object_or_404(CalendarAddress, key=key, owner__is_active=True)
-    students = Student.objects.filter(owner=address.owner_id)
+    students = students_of(address.owner_id)
     return HttpResponse(diary_of(students, timezone.localdate()), content_type="text/calendar")
 
 
@@ -104,7 +105,7 @@ def calendar_address(request):
 
 @require_safe
 def calendar_ics(request):
-    students = Student.objects.filter(owner=request.user)
+    students = students_of(request.user)
     asked = number_asked(request, "student")
     if asked is not None:
         students = students.filter(pk=asked)

@@ -16,7 +16,7 @@ from django.utils import timezone
 from django.utils.text import slugify
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from wren_ladder.studio.changes.sharing import share, shared_with, take_copy
+from wren_ladder.studio.changes.sharing import leave_house, share, shared_with, take_copy
 from wren_ladder.studio.drawing.score import score_lines
 from wren_ladder.studio.exchange.studio_file import studio_lines
 from wren_ladder.studio.house import members
@@ -115,7 +115,7 @@ def _member(request: HttpRequest, found: Member, status: int = 200, error: str =
 @require_POST
 def end(request, pk):
     found = _for_the_owner(request, pk)
-    members.leave(found, timezone.localdate())
+    leave_house(found, timezone.localdate())
     messages.success(request, f"{found.user} has left the house. Their log-in opens nothing.")
     return redirect("house-member", pk)
 

@@ -3,11 +3,13 @@
 from datetime import date
 
 from django import forms
+from django.contrib.auth.models import AbstractBaseUser
 
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.studio.lessons.models import OFF, Lesson, Period
 from wren_ladder.studio.pages.two_tabs import OpenInTwoTabs
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import students_of
 
 MOST_LINES = 40
 FREE_ROWS = 3  # empty ones, for lines of the teacher's own
@@ -105,13 +107,14 @@ class LessonForm(OpenInTwoTabs, forms.ModelForm):
             "instead_of": "The weekly lesson that is moved to this day, or made up for on it.",
         }
 
-    def __init__(self, *args, today: date, **kwargs):
+    def __init__(self, *args, today: date, teacher: AbstractBaseUser, **kwargs):
         super().__init__(*args, **kwargs)
         self.today = today
         student = self.instance.student
-        others = Student.objects.filter(owner=student.owner_id, status=Student.Status.HERE)
+        others = students_of(teacher).filter(status=Student.Status.HERE)
         self.fields["together"].queryset = others.exclude(pk=student.pk)
-        if not self.fields["together"].queryset.exists():
+        # A second teacher may not know the others, so who is taught together stays as it is.
+        if student.owner_id != teacher.pk or not self.fields["together"].queryset.exists():
             del self.fields["together"]
 
     def clean(self):

@@ -41,16 +41,16 @@ from wren_ladder.studio.pages.lessons.lesson_page import (
 from wren_ladder.studio.pages.lessons.week_page import sheet_context, week_context
 from wren_ladder.studio.pages.plans.lookups import STEPS
 from wren_ladder.studio.pages.printing import paper_of, pdf
-from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.pages.requests import confirm_delete, posted, taught_or_404
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.students.links import address_of, qr_svg
-from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import students_of
 
 
 @require_safe
 @records
 def lesson_mode(request, pk):
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     today = timezone.localdate()
     asked = request.GET.get("at", "")
     plans = plans_of(student)
@@ -75,7 +75,7 @@ def lesson_mode(request, pk):
 @require_POST
 def lesson_bar(request, pk):
     """Any bar of any piece, in the plan or not."""
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     plan = student.plans.filter(pk=read_whole(request.POST.get("plan")) or 0).first()
     place = read_whole(request.POST.get("bar"), 0, MOST_BARS)
     row = plan.piece.bars.filter(position=place).first() if plan and place is not None else None
@@ -89,7 +89,7 @@ def lesson_bar(request, pk):
 @require_POST
 def lesson_limbs(request, pk):
     """Two limbs of a bar by themselves."""
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     asked = read_whole(request.POST.get("step")) or 0
     step = STEPS.filter(plan__student=student, pk=asked).first()
     code = request.POST.get("limbs")
@@ -103,7 +103,7 @@ def lesson_limbs(request, pk):
 @require_POST
 def lesson_entries(request, pk):
     """Tries from lesson mode: JSON from its script, or one plain form."""
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     at = read_whole(request.POST.get("step"))
     back = f"{reverse('lesson-mode', args=[pk])}?at={'' if at is None else at}"
     return answer(request, STEPS.filter(plan__student=student), Where.LESSON, back)
@@ -113,7 +113,7 @@ def lesson_entries(request, pk):
 @sent_once
 def lesson_end(request, pk):
     """The end of today's lesson."""
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     today = timezone.localdate()
     lesson = Lesson.objects.filter(student=student, day=today).first()
     return _end(request, lesson or Lesson(student=student, day=today))
@@ -169,7 +169,9 @@ def lesson_page(request, pk):
         "holds": holds,
         "off_choices": OFF_CHOICES,
         "set": week_of_lesson(lesson, first) if lesson.was_set else None,
-        "company": Lesson.objects.filter(company=lesson.company)
+        "company": Lesson.objects.filter(
+            company=lesson.company, student__in=students_of(request.user)
+        )
         .exclude(pk=lesson.pk)
         .select_related("student")
         if lesson.company
@@ -189,24 +191,25 @@ def lesson_delete(request, pk):
         back=lesson.get_absolute_url(),
         then=lesson.student.get_absolute_url(),
         done="The lesson's record is deleted; the tries stay.",
+        owner=lesson.student.owner,
     )
 
 
 def lesson_or_404(user, pk: int) -> Lesson:
     lessons = Lesson.objects.select_related("student")
-    return get_object_or_404(lessons, pk=pk, student__owner=user)
+    return get_object_or_404(lessons, pk=pk, student__in=students_of(user))
 
 
 @require_safe
 def week_page(request, pk):
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     return render(request, "lessons/week.html", week_context(student, timezone.localdate()))
 
 
 @require_safe
 def week_sheet(request, pk):
     """The one sheet of a student: the week, and the music of everything that is set."""
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     context = sheet_context(student, timezone.localdate()) | paper_of(request)
     if student.link_key:
         context["qr"] = qr_svg(address_of(request, student))

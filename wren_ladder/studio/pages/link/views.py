@@ -19,7 +19,7 @@ from wren_ladder.studio.pages.link.page import link_context
 from wren_ladder.studio.pages.pieces.room_page import room_context
 from wren_ladder.studio.pages.pieces.room_views import sent_recording
 from wren_ladder.studio.pages.plans.lookups import STEPS
-from wren_ladder.studio.pages.requests import owned_or_404
+from wren_ladder.studio.pages.requests import taught_or_404
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.pieces.models import Piece, Recording
 from wren_ladder.studio.plans.models import Plan
@@ -140,7 +140,7 @@ def link_minutes(request, signed):
 @require_POST
 def link_open(request, pk):
     """Give out a link, or a new one in place of the old."""
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     open_link(student)
     messages.success(request, f"{student.name} has a link. Print it with the week's sheet.")
     return redirect(f"{student.get_absolute_url()}#link")
@@ -148,7 +148,7 @@ def link_open(request, pk):
 
 @require_POST
 def link_revoke(request, pk):
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     revoke(student)
     messages.success(request, "The link is revoked; nobody gets in with it any more.")
     return redirect(f"{student.get_absolute_url()}#link")
@@ -157,5 +157,5 @@ def link_revoke(request, pk):
 @require_safe
 def link_follow(request, pk):
     """What the student sees."""
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     return redirect(path_of(student) if student.link_key else student)

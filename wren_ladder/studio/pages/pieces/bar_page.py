@@ -69,7 +69,9 @@ def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
         "limbs": limb_view(shown[0]),
         "flipped": request.GET.get("flipped", ""),
         "was": request.GET.get("was", "-"),
-        "flips": part is Part.WHOLE and layer is LayerCode.WHOLE,
+        "flips": part is Part.WHOLE
+        and layer is LayerCode.WHOLE
+        and piece.owner_id == request.user.pk,
         "groups": [*_groups(style, part), _layer_group(built, layer)],
         "lead_left": style.lead is Hand.LEFT,
         "open_handed": style.open_handed,

@@ -9,7 +9,7 @@ from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import Study, study_bar
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave_each, mark_notes
 from wren_ladder.studio.drawing.sound import sound_of_bars
-from wren_ladder.studio.pages.requests import number_asked, owned_or_404
+from wren_ladder.studio.pages.requests import number_asked, piece_to_read_or_404
 from wren_ladder.studio.pieces.drafts import name_of
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.studies import study_of
@@ -70,7 +70,7 @@ def chain_context(request: HttpRequest, piece: Piece, index: int) -> dict:
 
 def _piece(request: HttpRequest, piece: Piece) -> Piece:
     asked = number_asked(request, "piece")
-    return piece if asked is None else owned_or_404(Piece, request.user, asked)
+    return piece if asked is None else piece_to_read_or_404(request.user, asked)
 
 
 def _usual(studied: Study, source: Study, index: int) -> int:

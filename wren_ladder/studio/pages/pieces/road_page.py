@@ -16,6 +16,7 @@ from wren_ladder.drumming.roadmap import (
 )
 from wren_ladder.drumming.wording import ordinal
 from wren_ladder.studio.drawing.road import MOST_LEGS, road_view
+from wren_ladder.studio.pages.plans.lookups import plans_of
 from wren_ladder.studio.pages.printing import paper_of
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.studies import study_of
@@ -28,7 +29,7 @@ def road_context(request: HttpRequest, piece: Piece) -> dict:
     stretches = legs(road.visits)
     drawn = stretches[:MOST_LEGS]
     starts = [road_seconds(chart, road.visits[: leg.start]) for leg in drawn]
-    plans = piece.plans.filter(student__isnull=False).select_related("student")
+    plans = plans_of(piece.plans, request.user).exclude(student=None).select_related("student")
     return {
         "piece": piece,
         "road": road,

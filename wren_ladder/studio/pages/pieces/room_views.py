@@ -15,13 +15,13 @@ from wren_ladder.studio.pages.pieces.room_page import (
     why_not,
 )
 from wren_ladder.studio.pages.ranges import part_of
-from wren_ladder.studio.pages.requests import owned_or_404
+from wren_ladder.studio.pages.requests import owned_or_404, piece_to_read_or_404
 from wren_ladder.studio.pieces.models import Piece, Recording
 
 
 @require_safe
 def piece_room(request, pk):
-    piece = owned_or_404(Piece, request.user, pk)
+    piece = piece_to_read_or_404(request.user, pk)
     context = room_context(piece, request.GET.get("with") == "recording")
     return render(request, "pieces/room.html", context)
 
@@ -40,7 +40,7 @@ def recording_attach(request, pk):
 
 @require_POST
 def recording_place(request, pk):
-    recording = _recording(request, pk)
+    recording = _recording(owned_or_404(Piece, request.user, pk))
     try:
         place(recording, read_anchors(recording, request.POST))
     except ValueError as error:
@@ -53,7 +53,7 @@ def recording_place(request, pk):
 
 @require_POST
 def recording_delete(request, pk):
-    recording = _recording(request, pk)
+    recording = _recording(owned_or_404(Piece, request.user, pk))
     what = f"The recording {recording.name} of {recording.piece}"
     put_in_bin(recording, request.user, what, "the sound file", timezone.localdate())
     messages.success(request, "The recording lies in the bin for 30 days.")
@@ -62,8 +62,8 @@ def recording_delete(request, pk):
 
 @require_safe
 def recording_file(request, pk) -> HttpResponse:
-    """The file to its owner alone, whole or the part that a player asks for."""
-    return sent_recording(request, _recording(request, pk))
+    """The file to the piece's teachers, whole or the part that a player asks for."""
+    return sent_recording(request, _recording(piece_to_read_or_404(request.user, pk)))
 
 
 def sent_recording(request, recording: Recording) -> HttpResponse:
@@ -76,8 +76,7 @@ def sent_recording(request, recording: Recording) -> HttpResponse:
     return part_of(response, request.headers.get("Range", ""), recording.size)
 
 
-def _recording(request, pk) -> Recording:
-    piece = owned_or_404(Piece, request.user, pk)
+def _recording(piece: Piece) -> Recording:
     recording = Recording.objects.filter(piece=piece).first()
     if recording is None:
         raise Http404("there is no recording")

@@ -18,8 +18,14 @@ from wren_ladder.studio.pages.pieces.road_page import road_context
 from wren_ladder.studio.pages.pieces.score_page import score_context
 from wren_ladder.studio.pages.pieces.vocabulary_page import vocabulary_context
 from wren_ladder.studio.pages.pieces.wall_page import panel_context, wall_context
+from wren_ladder.studio.pages.plans.lookups import plans_of
 from wren_ladder.studio.pages.printing import inside_drawing, pdf
-from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, words_asked
+from wren_ladder.studio.pages.requests import (
+    confirm_delete,
+    owned_or_404,
+    piece_to_read_or_404,
+    words_asked,
+)
 from wren_ladder.studio.pieces.models import Draft, Import, Piece
 
 PAGE = 40
@@ -40,8 +46,8 @@ def piece_list(request):
 
 @require_safe
 def piece_page(request, pk):
-    piece = owned_or_404(Piece, request.user, pk)
-    plans = piece.plans.select_related("student", "standing__held_by")
+    piece = piece_to_read_or_404(request.user, pk)
+    plans = plans_of(piece.plans, request.user).select_related("student", "standing__held_by")
     model = next((plan for plan in plans if not plan.student_id), None)
     context = {
         **wall_context(request, piece),
@@ -55,20 +61,20 @@ def piece_page(request, pk):
 
 @require_safe
 def bar_panel(request, pk, index):
-    piece = owned_or_404(Piece, request.user, pk)
+    piece = piece_to_read_or_404(request.user, pk)
     return render(request, "pieces/_bar.html", panel_context(request, piece, index))
 
 
 @require_safe
 def bar_page(request, pk, index):
-    piece = owned_or_404(Piece, request.user, pk)
+    piece = piece_to_read_or_404(request.user, pk)
     return render(request, "pieces/bar.html", bar_page_context(request, piece, index))
 
 
 @require_safe
 def bar_chain(request, pk, index):
     """To this bar from another, one change at a time."""
-    piece = owned_or_404(Piece, request.user, pk)
+    piece = piece_to_read_or_404(request.user, pk)
     return render(request, "pieces/chain.html", chain_context(request, piece, index))
 
 
@@ -86,38 +92,38 @@ def bar_flip(request, pk, index):
 
 @require_safe
 def piece_vocabulary(request, pk):
-    piece = owned_or_404(Piece, request.user, pk)
+    piece = piece_to_read_or_404(request.user, pk)
     return render(request, "pieces/vocabulary.html", vocabulary_context(request, piece))
 
 
 @require_safe
 def piece_vocabulary_pdf(request, pk):
-    piece = owned_or_404(Piece, request.user, pk)
+    piece = piece_to_read_or_404(request.user, pk)
     context = vocabulary_context(request, piece)
     return pdf(request, "pieces/vocabulary_sheet.html", context, f"{piece.title} vocabulary")
 
 
 @require_safe
 def piece_road(request, pk):
-    piece = owned_or_404(Piece, request.user, pk)
+    piece = piece_to_read_or_404(request.user, pk)
     return render(request, "pieces/road.html", road_context(request, piece))
 
 
 @require_safe
 def piece_score(request, pk):
-    piece = owned_or_404(Piece, request.user, pk)
+    piece = piece_to_read_or_404(request.user, pk)
     return render(request, "pieces/score.html", score_context(request, piece))
 
 
 @require_safe
 def piece_score_pdf(request, pk):
-    piece = owned_or_404(Piece, request.user, pk)
+    piece = piece_to_read_or_404(request.user, pk)
     return pdf(request, "pieces/score_sheet.html", score_context(request, piece), piece.title)
 
 
 @require_safe
 def piece_road_pdf(request, pk):
-    piece = owned_or_404(Piece, request.user, pk)
+    piece = piece_to_read_or_404(request.user, pk)
     title = f"{piece.title} road map"
     context = {**road_context(request, piece), "printed": inside_drawing("road-printed.css")}
     return pdf(request, "pieces/road_sheet.html", context, title)
@@ -126,7 +132,7 @@ def piece_road_pdf(request, pk):
 @require_safe
 def piece_file(request, pk, ending):
     """The piece as a file for other programs: MusicXML, MIDI, typed bars or MEI."""
-    piece = owned_or_404(Piece, request.user, pk)
+    piece = piece_to_read_or_404(request.user, pk)
     if f".{ending}" not in WRITTEN:
         raise Http404("no such kind of file")
     name = f"{slugify(piece.title) or 'piece'}.{ending}"

@@ -10,6 +10,7 @@ from wren_ladder.studio.pages.requests import number_asked
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import students_of
 from wren_ladder.studio.teaching.models import syllabus_of
 
 MOST_BARS = 12  # of a line; the others are counted
@@ -24,7 +25,7 @@ class Line:
 
 def vocabulary_context(request: HttpRequest, piece: Piece) -> dict:
     """For the student or the grade asked for; the piece's own grade to begin with."""
-    students = list(Student.objects.filter(owner=piece.owner))
+    students = list(students_of(request.user))
     student = _student(request, students)
     grade = student.grade if student else _grade(request, piece)
     style = student.style if student else None

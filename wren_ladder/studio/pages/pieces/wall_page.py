@@ -16,7 +16,8 @@ from wren_ladder.drumming.style import Reason, Style
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import tag_of
-from wren_ladder.studio.pages.requests import number_asked, owned_or_404
+from wren_ladder.studio.pages.plans.lookups import plan_or_404
+from wren_ladder.studio.pages.requests import number_asked
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.pieces.studies import study_of, wall_of
 from wren_ladder.studio.plans.models import Plan
@@ -143,7 +144,7 @@ def panel_context(
     """One bar opened: staff, count, hands and the limb view."""
     asked = number_asked(request, "plan")
     if plan is None and asked is not None:
-        plan = owned_or_404(Plan.objects.select_related("student"), request.user, asked)
+        plan = plan_or_404(request.user, asked)
     studied = study_for(plan) if plan else study_of(piece)
     if not 0 <= index < len(studied.bars):
         raise Http404("no such bar")

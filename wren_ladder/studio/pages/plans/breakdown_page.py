@@ -6,6 +6,8 @@ from datetime import date
 from itertools import groupby
 from math import ceil
 
+from django.contrib.auth.models import AbstractBaseUser
+
 from wren_ladder.drumming.breakdown import (
     Learner,
     Schedule,
@@ -27,6 +29,7 @@ from wren_ladder.drumming.performance import clock
 from wren_ladder.drumming.study import Study
 from wren_ladder.drumming.style import School
 from wren_ladder.studio.climb.forecasts import learner_of
+from wren_ladder.studio.pages.plans.lookups import plans_of
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import (
     core_step,
@@ -82,11 +85,13 @@ class Branch:
     lines: tuple[Line, ...]
 
 
-def breakdown_context(plan: Plan, today: date, chosen: Step | None = None) -> dict:
+def breakdown_context(
+    plan: Plan, user: AbstractBaseUser, today: date, chosen: Step | None = None
+) -> dict:
     studied, judged = judgement_for(plan)
     tree = tree_context(plan, studied, today, chosen)
     shadings = [shading(catch) for catch in judged.bars]
-    others = plan.piece.plans.filter(student__isnull=False).select_related("student")
+    others = plans_of(plan.piece.plans, user).exclude(student=None).select_related("student")
     return {
         "plan": plan,
         "piece": plan.piece,

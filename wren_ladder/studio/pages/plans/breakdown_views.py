@@ -52,7 +52,7 @@ def breakdown(request, pk):
     asked = number_asked(request, "step")
     chosen = plan.steps.filter(pk=asked).first() if asked is not None else None
     context = {
-        **breakdown_context(plan, timezone.localdate(), chosen),
+        **breakdown_context(plan, request.user, timezone.localdate(), chosen),
         "add_form": AddStepForm(piece=plan.piece),
         **(panel_context(chosen) if chosen else {}),
         **_opened_bar(request, plan),
@@ -194,7 +194,10 @@ def step_add(request, pk):
     plan = plan_or_404(request.user, pk)
     form = AddStepForm(request.POST, piece=plan.piece)
     if not form.is_valid():
-        context = {**breakdown_context(plan, timezone.localdate()), "add_form": form}
+        context = {
+            **breakdown_context(plan, request.user, timezone.localdate()),
+            "add_form": form,
+        }
         return render(request, "plans/breakdown.html", context, status=422)
     added = form.cleaned_data
     step = add_step(plan, added["first"], added["last"], repeats=added["repeats"])

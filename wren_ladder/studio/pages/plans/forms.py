@@ -11,6 +11,7 @@ from wren_ladder.studio.pages.two_tabs import OpenInTwoTabs
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import MOST_RANK, Plan, Step
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import students_of
 
 
 class ClimbForm(forms.ModelForm):
@@ -121,8 +122,12 @@ class GiveForm(ClimbForm):
     def __init__(self, *args, owner, piece: Piece, **kwargs):
         super().__init__(*args, piece=piece, **kwargs)
         self.printed = piece.tempo.bpm
-        free = Student.objects.filter(owner=owner, status=Student.Status.HERE)
-        self.fields["students"].queryset = free.exclude(plans__piece=piece)
+        free = students_of(owner).filter(status=Student.Status.HERE)
+        free = free.exclude(plans__piece=piece).select_related("owner")
+        # A colleague's student climbs a copy of it.
+        elsewhere = Student.objects.exclude(owner=owner).filter(plans__piece__title=piece.title)
+        free = free.exclude(pk__in=elsewhere)
+        self.fields["students"].queryset = free
         self.fields["start"].required = False
         for student in self.fields["students"].queryset:
             target, start = own_fields(student)

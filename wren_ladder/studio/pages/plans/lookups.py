@@ -1,11 +1,13 @@
-"""Finding a teacher's own plans and steps."""
+"""Finding the plans and steps that a teacher may see: model plans of their own, and those of
+the students whom they teach."""
 
 from django.contrib.auth.models import AbstractBaseUser
+from django.db.models import Q, QuerySet
 from django.http import Http404
 from django.shortcuts import get_object_or_404
 
-from wren_ladder.studio.pages.requests import owned_or_404
 from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.students.taught import students_of
 
 PLANS = Plan.objects.select_related("piece", "student", "standing__held_by")
 STEPS = Step.objects.select_related(
@@ -13,8 +15,13 @@ STEPS = Step.objects.select_related(
 )
 
 
+def plans_of(plans: QuerySet[Plan], user: AbstractBaseUser) -> QuerySet[Plan]:
+    model = Q(owner=user, student=None)
+    return plans.filter(model | Q(student__in=students_of(user)))
+
+
 def plan_or_404(user: AbstractBaseUser, pk: int) -> Plan:
-    return owned_or_404(PLANS.all(), user, pk)
+    return get_object_or_404(plans_of(PLANS, user), pk=pk)
 
 
 def student_plan_or_404(user: AbstractBaseUser, pk: int) -> Plan:
@@ -26,4 +33,4 @@ def student_plan_or_404(user: AbstractBaseUser, pk: int) -> Plan:
 
 
 def step_or_404(user: AbstractBaseUser, pk: int) -> Step:
-    return get_object_or_404(STEPS.all(), pk=pk, plan__owner=user)
+    return get_object_or_404(STEPS.filter(plan__in=plans_of(Plan.objects, user)), pk=pk)

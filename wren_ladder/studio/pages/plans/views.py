@@ -19,15 +19,16 @@ from wren_ladder.studio.changes.plans import (
     plan_defaults,
     set_status,
 )
+from wren_ladder.studio.changes.sharing import piece_for
 from wren_ladder.studio.pages.plans.forms import EditClimbForm, GiveForm
 from wren_ladder.studio.pages.plans.lookups import plan_or_404, student_plan_or_404
 from wren_ladder.studio.pages.plans.sheet import sheet_context, wall_chart_context
 from wren_ladder.studio.pages.printing import paper_of, pdf
-from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.pages.requests import confirm_delete, number_asked, owned_or_404, posted
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
-from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import students_of
 
 MOST_TRIES = 30
 
@@ -44,9 +45,7 @@ def break_down(request, pk):
 def give_piece(request, pk):
     piece = owned_or_404(Piece, request.user, pk)
     target = piece.tempo.bpm
-    asked = Student.objects.filter(
-        owner=request.user, pk=read_whole(request.GET.get("student")) or 0
-    ).first()
+    asked = students_of(request.user).filter(pk=number_asked(request, "student") or 0).first()
     plan = Plan(
         owner=request.user,
         piece=piece,
@@ -69,8 +68,9 @@ def give_piece(request, pk):
 def _given(request: HttpRequest, piece: Piece, form: GiveForm) -> HttpResponse:
     given = []
     for student, plan in form.plans():
-        follows = plan_defaults(request.user.pk, plan.target, student.grade)["start"]
+        follows = plan_defaults(student.owner_id, plan.target, student.grade)["start"]
         plan.start = plan.start or follows
+        plan.piece, plan.owner = piece_for(student, piece), student.owner
         given.append(give(plan, student))
     said = ", ".join(f"{plan.student} climbs {piece.title} to {plan.target}" for plan in given)
     messages.success(request, f"{said}.")
@@ -135,6 +135,7 @@ def plan_delete(request, pk):
         back=plan.get_absolute_url(),
         then=(plan.student or plan.piece).get_absolute_url(),
         done="The plan is deleted; the piece stays.",
+        owner=plan.owner,
     )
 
 

@@ -8,14 +8,14 @@ from django.views.decorators.http import require_http_methods, require_safe
 from wren_ladder.studio.changes.students import change_student
 from wren_ladder.studio.pages.printing import paper_of, pdf
 from wren_ladder.studio.pages.reports.parent import report_context
-from wren_ladder.studio.pages.requests import owned_or_404, posted
+from wren_ladder.studio.pages.requests import posted, taught_or_404
 from wren_ladder.studio.pages.students.forms import ReportForm
 from wren_ladder.studio.students.models import Student
 
 
 @require_http_methods(["GET", "POST"])
 def report_words(request, pk):
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     form = ReportForm(posted(request), instance=student)
     if form.is_valid():
         changed = {name: form.cleaned_data[name] for name in form.changed_data}
@@ -29,6 +29,6 @@ def report_words(request, pk):
 
 @require_safe
 def report(request, pk):
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     context = report_context(student, timezone.localdate()) | paper_of(request)
     return pdf(request, "reports/report.html", context, f"{student} progress")

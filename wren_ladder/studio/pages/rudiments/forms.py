@@ -2,6 +2,7 @@ from django import forms
 
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import students_of
 
 
 class SendForm(forms.Form):
@@ -22,6 +23,4 @@ class SendForm(forms.Form):
 
     def __init__(self, owner, *args, **kwargs):
         super().__init__(*args, **kwargs)
-        self.fields["student"].queryset = Student.objects.filter(
-            owner=owner, status=Student.Status.HERE
-        )
+        self.fields["student"].queryset = students_of(owner).filter(status=Student.Status.HERE)

@@ -9,5 +9,6 @@ urlpatterns = [
     path("<int:pk>/compare/", views.student_compare, name="student-compare"),
     path("<int:pk>/edit/", views.student_edit, name="student-edit"),
     path("<int:pk>/status/", views.student_status, name="student-status"),
+    path("<int:pk>/second-teacher/", views.student_second, name="student-second"),
     path("<int:pk>/delete/", views.student_delete, name="student-delete"),
 ]

@@ -3,18 +3,20 @@
 from django.contrib import messages
 from django.core.paginator import Paginator
 from django.db.models import Count, Q
-from django.shortcuts import redirect, render
+from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from wren_ladder.studio.changes.students import change_student, set_status
+from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.studio.changes.students import change_student, set_second_teacher, set_status
 from wren_ladder.studio.pages.link.limits import last_flood
 from wren_ladder.studio.pages.requests import (
     confirm_delete,
     number_asked,
     owned_or_404,
     posted,
+    taught_or_404,
     words_asked,
 )
 from wren_ladder.studio.pages.sent_once import sent_once
@@ -25,6 +27,7 @@ from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.forms import StudentForm
 from wren_ladder.studio.students.links import link_out
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import may_be_second, students_of
 
 PAGE = 60
 
@@ -32,8 +35,12 @@ PAGE = 60
 @require_safe
 def student_list(request):
     query = words_asked(request)
-    students = Student.objects.filter(owner=request.user).annotate(
-        pieces=Count("plans", distinct=True, filter=Q(plans__status=Plan.Status.CLIMBING))
+    students = (
+        students_of(request.user)
+        .select_related("owner", "second_teacher")
+        .annotate(
+            pieces=Count("plans", distinct=True, filter=Q(plans__status=Plan.Status.CLIMBING))
+        )
     )
     if query:
         students = students.filter(
@@ -63,9 +70,11 @@ def student_new(request):
 
 @require_safe
 def student_page(request, pk):
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     asked, whole = request.GET.get("plan", ""), request.GET.get("lessons") == "all"
     context = student_context(student, timezone.localdate(), asked, whole)
+    if student.owner == request.user and not student.trial:
+        context["seconds"] = may_be_second(student)
     if student.link_key:
         context |= {**link_out(request, student), "flooded": last_flood(student)}
     return render(request, "students/student.html", context)
@@ -74,7 +83,7 @@ def student_page(request, pk):
 @require_safe
 def student_compare(request, pk):
     """Which of two pieces is nearer?"""
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     asked = [request.GET.get("one", ""), request.GET.get("other", "")]
     context = compare_context(student, timezone.localdate(), asked)
     return render(request, "students/compare.html", context)
@@ -82,7 +91,7 @@ def student_compare(request, pk):
 
 @require_http_methods(["GET", "POST"])
 def student_edit(request, pk):
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     form = EditStudentForm(posted(request), instance=student)
     if form.is_valid():
         changed = {name: form.cleaned_data[name] for name in form.changed_data}
@@ -94,11 +103,30 @@ def student_edit(request, pk):
 @require_POST
 def student_status(request, pk):
     """Paused or left, and here again, by one press each."""
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     status = request.POST.get("status")
     if status in Student.Status.values:
         set_status(student, status)
         messages.success(request, f"{student.name}: {Student.Status(status).label}.")
+    return redirect(student)
+
+
+@require_POST
+def student_second(request, pk):
+    """A second teacher chosen by the first, or no more, as either of them says."""
+    student = taught_or_404(request.user, pk)
+    asked = read_whole(request.POST.get("teacher"))
+    if asked is None:
+        set_second_teacher(student, None)
+        if student.owner != request.user:
+            messages.success(request, f"You do not teach {student} any more.")
+            return redirect("students")
+        messages.success(request, f"Only you teach {student}.")
+    else:
+        student = owned_or_404(Student, request.user, pk)
+        teacher = get_object_or_404(may_be_second(student), pk=asked)
+        set_second_teacher(student, teacher)
+        messages.success(request, f"{teacher} teaches {student} together with you.")
     return redirect(student)
 
 

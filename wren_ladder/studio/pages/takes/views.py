@@ -16,13 +16,15 @@ from wren_ladder.drumming.takes.calibration import (
     clicks_at,
 )
 from wren_ladder.drumming.takes.midi_file import TakeError
+from wren_ladder.studio.bin.models import Binned
 from wren_ladder.studio.changes.bin import put_back, put_in_bin
 from wren_ladder.studio.climb.models import Take, Where
 from wren_ladder.studio.pages.climb.step_views import climbed_or_404
-from wren_ladder.studio.pages.requests import number_asked, posted
+from wren_ladder.studio.pages.requests import bin_of, number_asked, posted
 from wren_ladder.studio.pages.takes.form import Recording, TakeForm
 from wren_ladder.studio.pages.takes.page import take_context
 from wren_ladder.studio.pages.takes.rules import RulesForm
+from wren_ladder.studio.students.taught import students_of
 
 MOST_TAPS = 4 * TAPS
 MILLISECONDS = 1000
@@ -64,9 +66,10 @@ def take_page(request, pk):
 def take_delete(request, pk):
     take = take_or_404(request, pk)
     what = f"The {take} of {take.step}"
-    binned = put_in_bin(take, request.user, what, "its strokes", timezone.localdate())
+    owner = take.step.plan.owner
+    binned = put_in_bin(take, owner, what, "its strokes", timezone.localdate())
     request.session["thrown_away"] = [binned.pk, take.step_id]
-    messages.success(request, "The take lies in the bin for 30 days.")
+    messages.success(request, f"The take lies in {bin_of(request, owner)} for 30 days.")
     return redirect("step", take.step_id)
 
 
@@ -74,7 +77,8 @@ def take_delete(request, pk):
 def take_back(request):
     """The take that was thrown away last, on the spot."""
     binned, step = request.session.pop("thrown_away", (0, 0))
-    kept = request.user.binned.filter(pk=binned).first()
+    mine = students_of(request.user).filter(plans__steps=step).exists()
+    kept = Binned.objects.filter(pk=binned).first() if mine else None
     if kept is None:
         messages.error(request, "It is back already, or gone for good.")
         return redirect("step", step) if step else redirect("bin")
@@ -122,5 +126,8 @@ def calibrate(request):
 
 
 def take_or_404(request, pk) -> Take:
-    takes = Take.objects.select_related("step__plan__student", "step__plan__piece")
-    return get_object_or_404(takes, pk=pk, step__plan__owner=request.user)
+    takes = Take.objects.select_related(
+        "step__plan__student", "step__plan__piece", "step__plan__owner"
+    )
+    mine = students_of(request.user)
+    return get_object_or_404(takes, pk=pk, step__plan__student__in=mine)

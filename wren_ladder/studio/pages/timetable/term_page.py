@@ -17,6 +17,7 @@ from wren_ladder.studio.lessons.timetable import terms_of
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import students_of
 
 USUAL = timedelta(weeks=12)  # looked back, where no term is kept
 DONE = (Plan.Status.FINISHED, Plan.Status.PERFORMED, Plan.Status.PASSED)
@@ -86,20 +87,20 @@ def _name(terms: Sequence[Period], first: date, last: date) -> str:
 
 def term_rows(teacher: AbstractBaseUser, first: date, last: date) -> list[TermRow]:
     """One row for each student who had a lesson, practised or finished something, by name."""
-    students = Student.objects.filter(owner=teacher)
+    students = list(students_of(teacher))
     lessons: dict[int, list[Lesson]] = {student.pk: [] for student in students}
-    kept = Lesson.objects.filter(student__owner=teacher, day__range=(first, last))
+    kept = Lesson.objects.filter(student__in=students, day__range=(first, last))
     for lesson in kept.select_related("student").defer("did", "was_set", "week"):
         lessons[lesson.student_id].append(lesson)
     home = dict(
-        HomeMinutes.objects.filter(student__owner=teacher, day__range=(first, last))
+        HomeMinutes.objects.filter(student__in=students, day__range=(first, last))
         .values_list("student")
         .annotate(Sum("minutes"))
     )
-    rungs = _rungs(teacher, first, last)
+    rungs = _rungs(students, first, last)
     finished = Counter(
         Plan.objects.filter(
-            owner=teacher, status__in=DONE, since__range=(first, last)
+            student__in=students, status__in=DONE, since__range=(first, last)
         ).values_list("student", flat=True)
     )
     rows = [_row(student, lessons[student.pk], home, rungs, finished) for student in students]
@@ -125,9 +126,9 @@ def _row(student: Student, kept: Sequence[Lesson], home, rungs, finished) -> Ter
     )
 
 
-def _rungs(teacher: AbstractBaseUser, first: date, last: date) -> Counter[int]:
+def _rungs(students: Sequence[Student], first: date, last: date) -> Counter[int]:
     """Rungs that a student holds at the end and did not before, over all steps."""
-    tried = Attempt.objects.filter(step__plan__owner=teacher, day__range=(first, last))
+    tried = Attempt.objects.filter(step__plan__student__in=students, day__range=(first, last))
     steps = (
         Step.objects.filter(pk__in=tried.values("step"), plan__student__isnull=False)
         .select_related("plan__student", "first", "last")

@@ -16,10 +16,10 @@ from wren_ladder.studio.lessons.timetable import holidays_of, occasions
 from wren_ladder.studio.pages.lessons.forms import LessonForm, PeriodForm
 from wren_ladder.studio.pages.lessons.views import lesson_or_404
 from wren_ladder.studio.pages.printing import paper_of, pdf
-from wren_ladder.studio.pages.requests import confirm_delete, owned_or_404, posted
+from wren_ladder.studio.pages.requests import confirm_delete, posted, taught_or_404
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.pages.timetable.term_page import term_context, term_lines
-from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import students_of
 
 WEEK = timedelta(days=7)
 
@@ -39,7 +39,7 @@ def timetable(request):
     today = timezone.localdate()
     asked = day_asked(request.GET.get("week")) or today
     first = asked - timedelta(days=asked.weekday())
-    students = list(Student.objects.filter(owner=request.user))
+    students = list(students_of(request.user))
     holidays = holidays_of(request.user.pk)
     found = occasions(students, holidays, first, first + timedelta(days=6))
     days = {day: list(group) for day, group in groupby(found, key=lambda one: one.day)}
@@ -66,7 +66,7 @@ def timetable(request):
 @sent_once
 def lesson_new(request, pk):
     """A lesson besides the weekly ones, or in place of one: moved to, or made up on."""
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     today = timezone.localdate()
     lesson = Lesson(
         student=student,
@@ -74,7 +74,7 @@ def lesson_new(request, pk):
         instead_of=day_asked(request.GET.get("instead")),
         day=day_asked(request.GET.get("day")),
     )
-    form = LessonForm(posted(request), instance=lesson, today=today)
+    form = LessonForm(posted(request), instance=lesson, today=today, teacher=request.user)
     return _lesson_form(request, form)
 
 
@@ -89,6 +89,7 @@ def lesson_change(request, pk):
         posted(request),
         instance=lesson,
         today=timezone.localdate(),
+        teacher=request.user,
         initial={"together": together},
     )
     return _lesson_form(request, form)
@@ -96,7 +97,7 @@ def lesson_change(request, pk):
 
 def _lesson_form(request: HttpRequest, form: LessonForm) -> HttpResponse:
     if form.is_valid():
-        lesson = save_lesson(form.save(commit=False), form.cleaned_data.get("together") or ())
+        lesson = save_lesson(form.save(commit=False), form.cleaned_data.get("together"))
         messages.success(request, f"{lesson.student}, {lesson.day:%-d %B}: {lesson.said}.")
         return redirect(lesson)
     lesson = form.instance
@@ -108,7 +109,7 @@ def _lesson_form(request: HttpRequest, form: LessonForm) -> HttpResponse:
 @require_POST
 def lesson_off(request, pk):
     """Ill, cancelled or missed, by one press; taken back on the spot."""
-    student = owned_or_404(Student, request.user, pk)
+    student = taught_or_404(request.user, pk)
     day = day_asked(request.POST.get("day"))
     state, by = request.POST.get("state"), request.POST.get("by", "")
     if day is None or state not in OFF or by not in ("", *Lesson.By):

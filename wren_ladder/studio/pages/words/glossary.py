@@ -20,6 +20,8 @@ WORDS = {
     "start": "The tempo at which a step is begun, where it is really easy.",
     "target": "The tempo that this student is to reach.",
     "exam speed": "The tempo that is printed on the page.",
+    "second teacher": "A colleague of the same house who teaches a student together with the "
+    "student's own teacher.",
     "ready speed": "The tempo at which everything in the piece goes: that of its slowest step.",
     "try": "Playing a step once, so many times through, and saying how it went.",
     "times through": "How often a step was played from its start to its end within one try.",

@@ -4,6 +4,7 @@ from django.http import HttpRequest
 
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import students_of
 
 CHOSEN = "workshop_student"  # of the session: whom the workshop makes things for
 OTHERS = "workshop_others"  # of the session: who is given the same
@@ -11,7 +12,7 @@ OTHERS = "workshop_others"  # of the session: who is given the same
 
 def whom_of(request: HttpRequest) -> Student | None:
     """The student that was chosen in the workshop last; asked for anew by the address."""
-    mine = Student.objects.filter(owner=request.user)
+    mine = students_of(request.user)
     asked = request.GET.get("student")
     if asked is not None:
         request.session[CHOSEN] = read_whole(asked)
@@ -20,7 +21,7 @@ def whom_of(request: HttpRequest) -> Student | None:
 
 
 def context_of(request: HttpRequest, at: str) -> dict:
-    students = Student.objects.filter(owner=request.user, status=Student.Status.HERE)
+    students = students_of(request.user).filter(status=Student.Status.HERE)
     whom, also = whom_of(request), request.session.get(OTHERS) or []
     back = request.htmx.current_url_abs_path if request.htmx else request.get_full_path()
     return {

@@ -12,7 +12,7 @@ from wren_ladder.studio.changes.exercises import give_exercise, make_exercise
 from wren_ladder.studio.pages.workshop.recipes import (
     asked_for,
 )
-from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import students_of
 
 
 @require_POST
@@ -23,7 +23,7 @@ def give(request) -> HttpResponse:
     if not own:
         back = "/workshop/"
     asked = [read_whole(one) or 0 for one in request.POST.getlist("student")]
-    whom = Student.objects.filter(owner=request.user, pk__in=asked)
+    whom = students_of(request.user).filter(pk__in=asked).select_related("owner")
     try:
         recipe, found = asked_for(request.POST.get("recipe", ""))
     except ValueError as error:
@@ -35,8 +35,8 @@ def give(request) -> HttpResponse:
         messages.error(request, f"Not given: {said}.")
         return redirect(back)
     grade = found.grade or None
-    piece = make_exercise(request.user, found.chart, found.kind, recipe, grade)
     for student in whom:
+        piece = make_exercise(student.owner, found.chart, found.kind, recipe, grade)
         plan = give_exercise(piece, student, target, found.chart.tempo.bpm)
         messages.success(request, f"{student} climbs {piece.title} to {plan.target}.")
     return redirect(back)
