@@ -62,6 +62,8 @@ def main():
         need_chromium()
     os.chdir(HERE)
     os.environ["PYTHONPATH"] = HERE
+    # Each thread would keep free memory of its own, a third of what a process holds.
+    os.environ.setdefault("MALLOC_ARENA_MAX", "2")
     arguments = [PYTHON, "-m", "wren_ladder.cli"] + sys.argv[1:]
     os.execv(PYTHON, arguments)
 

@@ -115,7 +115,7 @@ def main(seconds: int, workers: int, many: int) -> None:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
         probe.close()
-        told = {**os.environ, "WREN_DATA": data}
+        told = {**os.environ, "WREN_DATA": data, "MALLOC_ARENA_MAX": "2"}  # as ./wren does
         told.pop("DJANGO_SETTINGS_MODULE", None)
         settings = {"DJANGO_SETTINGS_MODULE": "wren_ladder.studio.settings"}
         subprocess.run(

@@ -1,12 +1,17 @@
 """The studio served by as many processes as asked for: what one draws holds up no other.
 
-Each is begun anew after some thousand requests, so that none of them grows for ever.
+Each is begun anew after some thousand requests, or when it holds much memory after printing, so
+that none of them grows for ever.
 """
+
+import os
+from pathlib import Path
 
 from gunicorn.app.base import BaseApplication
 
 THREADS = 4  # of each process: most requests wait for the disk or the line
 RENEWED = 4000  # requests, and up to a quarter more, so that not all are renewed at once
+MOST_HELD = 200  # MB, then a process is begun anew; one print can take 60 more
 SLOWEST = 120  # seconds after which a process that does not answer is begun anew
 GRACE = 20  # seconds to end what was begun
 
@@ -25,6 +30,7 @@ class Server(BaseApplication):
             "keepalive": 5,
             "loglevel": "warning",
             "proc_name": "wren-ladder",
+            "post_request": end_if_large,
         }
         super().__init__()
 
@@ -36,6 +42,21 @@ class Server(BaseApplication):
         from wren_ladder.studio.wsgi import application
 
         return application
+
+
+def end_if_large(worker, request, environ, response) -> None:
+    """After one more request, as after the last of its thousands."""
+    if held() > MOST_HELD:
+        worker.max_requests = worker.nr + 1
+
+
+def held() -> int:
+    """MB of memory that this process has; 0 where the system does not tell it like Linux."""
+    try:
+        pages = int(Path("/proc/self/statm").read_text().split()[1])
+    except FileNotFoundError:
+        return 0
+    return pages * os.sysconf("SC_PAGE_SIZE") >> 20
 
 
 def serve(host: str, port: int, workers: int) -> None:
