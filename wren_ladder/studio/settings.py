@@ -83,6 +83,7 @@ MIDDLEWARE = [
     "wren_ladder.studio.pages.accounts.idle.IdleMiddleware",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "wren_ladder.studio.pages.note_names.NoteNamesMiddleware",
+    "wren_ladder.studio.pages.glyphs_once.GlyphsOnceMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
     "axes.middleware.AxesMiddleware",
