@@ -12,7 +12,7 @@ from pathlib import Path
 from unittest import mock
 
 from django.contrib.staticfiles import finders
-from django.test import Client, SimpleTestCase
+from django.test import Client, SimpleTestCase, override_settings
 from django.urls import reverse
 from django_otp.oath import TOTP
 from django_otp.plugins.otp_totp.models import TOTPDevice
@@ -161,6 +161,27 @@ class Elsewhere(StudioTest):
         self.assertEqual(self.client.get(reverse("desk")).status_code, 200)
 
 
+class Journal(StudioTest):
+    """Who logged in is in the log; what was typed is not."""
+
+    def told(self, name: str, password: str) -> str:
+        with self.assertLogs("wren.log_ins", "INFO") as told:
+            sent = {"username": name, "password": password}
+            self.client.post(reverse("login"), sent)
+        return told.output[-1]
+
+    def test_log_ins_and_refusals_with_the_name_and_the_address(self):
+        said = self.told("ada", "a-long-password")
+        self.assertIn("ada logged in from 127.0.0.1", said)
+        self.assertIn("a log-in of ada was refused", self.told("ada", "another-password"))
+
+    def test_a_password_in_the_field_of_the_name_is_not_written(self):
+        said = self.told("correct horse battery", "x")
+        self.assertIn("a log-in of nobody known was refused", said)
+        self.assertNotIn("horse", said)
+
+
+@override_settings(OTP_TOTP_SYNC=False)  # a code sent late by the test is no slow clock
 class SecondFactor(StudioTest):
     def code(self, steps: int = 0) -> str:
         """What the app shows now, or some steps of thirty seconds later."""

@@ -139,7 +139,10 @@ AUTHENTICATION_BACKENDS = [
     "django.contrib.auth.backends.ModelBackend",
 ]
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {
+        "NAME": "django.contrib.auth.password_validation.MinimumLengthValidator",
+        "OPTIONS": {"min_length": 12},  # ASVS 2.1.1
+    },
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
 LOGIN_URL = "login"
@@ -236,4 +239,5 @@ LOGGING = {
     "filters": {"no_secrets": {"()": "wren_ladder.studio.secret_addresses.NoSecretAddresses"}},
     "handlers": {"console": {"class": "logging.StreamHandler", "filters": ["no_secrets"]}},
     "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {"wren": {"level": "INFO"}},
 }

@@ -5,4 +5,5 @@ class AccountsConfig(AppConfig):
     name = "wren_ladder.studio.accounts"
 
     def ready(self) -> None:
-        from wren_ladder.studio.accounts import log_ins  # noqa: F401 (it listens for log-ins)
+        # They listen for log-ins.
+        from wren_ladder.studio.accounts import journal, log_ins  # noqa: F401
