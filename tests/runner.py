@@ -1,6 +1,5 @@
 """Runs the tests, by as many processes as there are cores, and closes with one line."""
 
-import logging
 import os
 import tempfile
 import unittest
@@ -59,7 +58,6 @@ def run(names: list[str]) -> int:
     # Playwright keeps an event loop in this thread; the ORM is still called from it alone.
     os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
     django.setup()
-    logging.getLogger("wren").setLevel(logging.WARNING)  # tests log in a thousand times
     runner = CountingRunner(verbosity=1, interactive=False, parallel=os.cpu_count() or 1)
     runner.run_tests(names or ["tests"])
     result = runner.result

@@ -1,6 +1,7 @@
 """What is drawn of a chart does not stand on something else: words, numbers, signs, heads."""
 
 from tests.browser.base import BrowserTest
+from tests.demo_once import load_demo
 from wren_ladder.demo import studio
 from wren_ladder.studio.pieces.models import Piece
 
@@ -33,7 +34,7 @@ COLLIDING = """room => {
 class Charts(BrowserTest):
     def setUp(self):
         super().setUp()
-        studio.load()
+        load_demo()
         self.log_in(studio.USER, studio.PASSWORD)
 
     def test_the_ruler_finds_what_stands_on_something(self):

@@ -58,7 +58,7 @@ class Teaching(TwoTeachers):
     def test_chosen_on_the_students_page_and_told_on_both(self):
         page = self.bos.get(self.zoe.get_absolute_url())
         self.assertContains(page, "ada teaches Zoë Quillfeather together with you")
-        self.assertContains(page, "Only you\n  and ada see this page")
+        self.assertContains(page, "Only you and ada see this page")
         page = self.client.get(self.zoe.get_absolute_url())
         self.assertContains(page, "together with bo")
         self.assertNotContains(page, "Export or erase")

@@ -3,10 +3,11 @@
 "18 is 17 with the hat open on 4&". Common practice, no source.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
+from itertools import groupby
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, Touch
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES
@@ -267,6 +268,32 @@ def _exchange(old: Hit, hit: Hit, frame: Positions) -> Change:
         return Change(ChangeKind.OTHER_DRUM, hit.at, what, where, gone=(old,), new=(hit,))
     what = f"the {hit.drum.spoken} moved from {frame.say(old.at)} to {where}"
     return Change(ChangeKind.MOVED, hit.at, what, gone=(old,), new=(hit,))
+
+
+def chord_prints(bars: Sequence[Bar], places: Iterable[int]) -> dict[int, int]:
+    """Bars as whole numbers with a bit for what they strike at each moment, silence included:
+    two of them differ at half as many moments as their numbers differ in bits."""
+    chords = {
+        place: {
+            at: frozenset(hits)
+            for at, hits in groupby(bars[place].music, key=lambda hit: hit.at)
+        }
+        for place in places
+    }
+    moments = sorted({at for struck in chords.values() for at in struck})
+    bits: dict[tuple, int] = {}
+    return {
+        place: sum(
+            1 << bits.setdefault((at, struck.get(at, frozenset())), len(bits)) for at in moments
+        )
+        for place, struck in chords.items()
+    }
+
+
+def may_be_a_step_apart(one: int, other: int) -> bool:
+    """False for prints of which no single change to strokes, in a place or from one to another,
+    makes the one from the other."""
+    return (one ^ other).bit_count() <= 4
 
 
 def differences(bars: Sequence[Bar], kinds: Sequence[int]) -> tuple[Difference | None, ...]:

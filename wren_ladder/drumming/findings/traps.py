@@ -7,7 +7,13 @@ from itertools import pairwise
 
 from wren_ladder.drumming.chart import Bar, Drum, Meter, Surface, Touch
 from wren_ladder.drumming.chart.positions import Positions
-from wren_ladder.drumming.description.differences import FEWEST_HITS, ChangeKind, changes
+from wren_ladder.drumming.description.differences import (
+    FEWEST_HITS,
+    ChangeKind,
+    changes,
+    chord_prints,
+    may_be_a_step_apart,
+)
 from wren_ladder.drumming.description.timekeeping import timekeeper
 from wren_ladder.drumming.findings.finding import Finding, Kind, every_one
 from wren_ladder.drumming.roadmap import Visit
@@ -68,9 +74,10 @@ def traps(
         for _ in range(times)
     )
     sounding = _sounding_beats(bars, played)
+    prints = chord_prints(bars, set(kinds))
     by_kind = {
         kind: tuple(
-            _against_habit(bars, kind, habits, played)
+            _against_habit(bars, kind, habits, played, prints)
             or _silent_where_others_play(bars[kind], sounding)
             or _against_the_common_form(bars[kind], struck)
         )
@@ -80,11 +87,17 @@ def traps(
 
 
 def _against_habit(
-    bars: Sequence[Bar], kind: int, habits: Sequence[int], played: Counter[int]
+    bars: Sequence[Bar],
+    kind: int,
+    habits: Sequence[int],
+    played: Counter[int],
+    prints: dict[int, int],
 ) -> list[Finding]:
     """One small step away from a bar that is played much oftener."""
     for habit in habits:
         if habit == kind or played[habit] < HABIT * played[kind]:
+            continue
+        if not may_be_a_step_apart(prints[habit], prints[kind]):
             continue
         found = changes(bars[habit], bars[kind])
         if found and len(found) == 1 and found[0].kind in SMALL:

@@ -5,10 +5,9 @@ and changes what the first does; only the first chooses the second, hands out th
 and erases.
 """
 
-from django.contrib.auth.models import AbstractBaseUser, User
+from django.contrib.auth.models import AbstractBaseUser
 from django.db.models import Q, QuerySet
 
-from wren_ladder.studio.house.members import colleagues
 from wren_ladder.studio.students.models import Student
 
 
@@ -16,8 +15,3 @@ def students_of(teacher: AbstractBaseUser | int) -> QuerySet[Student]:
     """Their own, and those whose second teacher they are while the first is of the house."""
     second = Q(second_teacher=teacher, owner__is_active=True)
     return Student.objects.filter(Q(owner=teacher) | second)
-
-
-def may_be_second(student: Student) -> QuerySet[User]:
-    """The colleagues of the student's own teacher."""
-    return colleagues(student.owner)

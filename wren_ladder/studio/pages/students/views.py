@@ -10,6 +10,7 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.changes.students import change_student, set_second_teacher, set_status
+from wren_ladder.studio.house.members import colleagues
 from wren_ladder.studio.pages.link.limits import last_flood
 from wren_ladder.studio.pages.requests import (
     confirm_delete,
@@ -27,7 +28,7 @@ from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.forms import StudentForm
 from wren_ladder.studio.students.links import link_out
 from wren_ladder.studio.students.models import Student
-from wren_ladder.studio.students.taught import may_be_second, students_of
+from wren_ladder.studio.students.taught import students_of
 
 PAGE = 60
 
@@ -73,8 +74,8 @@ def student_page(request, pk):
     student = taught_or_404(request.user, pk)
     asked, whole = request.GET.get("plan", ""), request.GET.get("lessons") == "all"
     context = student_context(student, timezone.localdate(), asked, whole)
-    if student.owner == request.user and not student.trial:
-        context["seconds"] = may_be_second(student)
+    if student.owner_id == request.user.pk and not student.trial:
+        context["seconds"] = colleagues(request.user)
     if student.link_key:
         context |= {**link_out(request, student), "flooded": last_flood(student)}
     return render(request, "students/student.html", context)
@@ -118,13 +119,13 @@ def student_second(request, pk):
     asked = read_whole(request.POST.get("teacher"))
     if asked is None:
         set_second_teacher(student, None)
-        if student.owner != request.user:
+        if student.owner_id != request.user.pk:
             messages.success(request, f"You do not teach {student} any more.")
             return redirect("students")
         messages.success(request, f"Only you teach {student}.")
     else:
         student = owned_or_404(Student, request.user, pk)
-        teacher = get_object_or_404(may_be_second(student), pk=asked)
+        teacher = get_object_or_404(colleagues(request.user), pk=asked)
         set_second_teacher(student, teacher)
         messages.success(request, f"{teacher} teaches {student} together with you.")
     return redirect(student)
