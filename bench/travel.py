@@ -11,6 +11,8 @@ import sys
 
 from playwright.sync_api import Browser, sync_playwright
 
+from bench.points import text_of
+
 SLOWER = 4  # times, by the browser's own throttling
 LINE = 1.6e6 / 8  # bytes a second
 LATENCY = 150  # milliseconds
@@ -55,11 +57,24 @@ def places(browser: Browser, address: str) -> list[tuple[str, str, int]]:
     page.goto(f"{address}/pieces/")
     long = page.locator("td a, li a", has_text="Harbour Wall").first.get_attribute("href")
     plans = [one.get_attribute("href") for one in page.locator("a[href^='/plans/']").all()]
+    broken_down = break_down(page, address)
     context.close()
     found = [("Desk", "/", 1280), ("lesson mode", f"{student}/lesson/", 1280)]
     found += [("a long piece", long, 1280)]
     found += [("breakdown", f"{plans[0].split('?')[0]}steps/", 1280)] if plans else []
+    found += [("breakdown of 100 different bars", broken_down, 1280)]
     return [*found, ("the student's phone", phone, 390)]
+
+
+def break_down(page, address: str) -> str:
+    """A piece of 100 different bars, typed and broken down as a teacher does it."""
+    page.goto(f"{address}/pieces/new/")
+    page.get_by_label("Title").fill("A hundred bars")
+    page.get_by_label("Bars, as you say them").fill(text_of(100))
+    page.get_by_role("button", name="Save the piece").click()
+    page.get_by_role("button", name="Break it down").click(timeout=60_000)
+    page.wait_for_url("**/steps/**", timeout=60_000)
+    return page.url.removeprefix(address)
 
 
 def measure(browser: Browser, address: str, name: str, where: str, wide: int) -> None:

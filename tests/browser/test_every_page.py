@@ -260,6 +260,8 @@ class Whole(BrowserTest):
                     }"""
                 )
                 self.assertEqual((twice, lost), ([], []))
+                first = page.locator(".house").bounding_box()
+                self.assertEqual(first["y"], 0)  # the glyphs in front of it take no room
 
     def test_the_count_stands_under_its_notes(self):
         plan = Plan.objects.get(student__name="Tobi Marsh")
