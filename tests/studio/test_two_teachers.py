@@ -177,7 +177,8 @@ class WhatTheyGive(TwoTeachers):
 
     def test_what_the_second_deletes_lies_in_the_firsts_bin(self):
         address = reverse("plan-delete", args=[self.numbers["plans"]])
-        page = self.client.post(address, follow=True)
+        self.assertNotContains(self.client.get(address), "for good")
+        page = self.client.post(address, {"for_good": "yes"}, follow=True)
         self.assertContains(page, "It lies in bo&#x27;s bin for 30 days")
         kept = Binned.objects.get()
         self.assertEqual(kept.owner, self.bo)

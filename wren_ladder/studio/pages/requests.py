@@ -77,9 +77,10 @@ def confirm_delete(
 ) -> HttpResponse:
     """Ask before ``thing`` is deleted, saying what goes with it; then say that it lies in the
     bin of its ``owner``, of who deletes it where nothing else is said, or is gone for good
-    where that was asked."""
+    where its owner asked for that."""
+    others = owner is not None and owner != request.user
     if request.method == "POST":
-        if "for_good" in request.POST:
+        if "for_good" in request.POST and not others:
             delete_for_good(thing)
             messages.success(request, f"{done} It is erased for good.")
         else:
@@ -88,4 +89,5 @@ def confirm_delete(
                 request, f"{done} It lies in {bin_of(request, owner)} for 30 days."
             )
         return redirect(then)
-    return render(request, "_delete.html", {"what": what, "lost": lost, "back": back})
+    context = {"what": what, "lost": lost, "back": back, "whose_bin": owner if others else None}
+    return render(request, "_delete.html", context)
