@@ -17,7 +17,7 @@ from tests.studio.base import (
 )
 from wren_ladder.studio.climb.models import HomeMinutes
 from wren_ladder.studio.lessons.models import CalendarAddress, Lesson, Period
-from wren_ladder.studio.lessons.timetable import holidays_of, occasions
+from wren_ladder.studio.lessons.timetable import occasions
 from wren_ladder.studio.plans.models import Plan
 
 TODAY = date.today()
@@ -39,7 +39,7 @@ class EventTest(StudioTest):
         return self.client.post(self.address("lesson-off"), form, follow=True)
 
     def due(self, first=TODAY, last=TODAY):
-        return occasions([self.student], holidays_of(self.teacher.pk), first, last)
+        return occasions([self.student], first, last)
 
     def new(self, **fields):
         form = {"day": f"{TODAY}", "state": "planned", "late": 0, **fields}

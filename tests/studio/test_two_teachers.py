@@ -15,7 +15,9 @@ from wren_ladder.studio.bin.models import Binned
 from wren_ladder.studio.changes.bin import put_back
 from wren_ladder.studio.climb.models import Attempt, PlanStanding, Take
 from wren_ladder.studio.exchange.studio_file import studio_lines
-from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.lessons.models import Lesson, Period
+from wren_ladder.studio.lessons.timetable import occasions
+from wren_ladder.studio.lessons.weeks import WEEK
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.privacy.erasing import erase
@@ -206,6 +208,23 @@ class WhatTheyGive(TwoTeachers):
 
 
 class WhatGoesWhere(TwoTeachers):
+    def test_the_first_teachers_holidays_hold_for_the_student(self):
+        """And on both teachers' pages: a lesson is that of the studio it lies in."""
+        day = date(2026, 12, 2)
+        Student.objects.filter(pk=self.zoe.pk).update(lesson_day=day.weekday())
+        Period.objects.create(
+            owner=self.bo, name="Harvest", first=day, last=day, kind=Period.Kind.HOLIDAY
+        )
+        Period.objects.create(
+            owner=self.teacher, name="Moving", first=day - WEEK, last=day - WEEK,
+            kind=Period.Kind.HOLIDAY,
+        )  # fmt: skip
+        zoe = Student.objects.get(pk=self.zoe.pk)
+        said = [one.free for one in occasions([zoe], day - WEEK, day)]
+        self.assertEqual(said, ["", "Harvest"])
+        page = self.client.get(reverse("timetable"), {"week": f"{day}"})
+        self.assertContains(page, "Harvest")
+
     def test_a_studio_file_holds_ones_own_students_and_no_second_teacher(self):
         self.assertNotIn("Quillfeather", "".join(studio_lines(self.teacher)))
         theirs = "".join(studio_lines(self.bo))

@@ -9,7 +9,7 @@ from icalendar import Calendar, Event
 
 from wren_ladder.drumming.practice.week import Day
 from wren_ladder.studio.lessons.models import Lesson
-from wren_ladder.studio.lessons.timetable import Occasion, holidays_of, occasions
+from wren_ladder.studio.lessons.timetable import Occasion, occasions
 from wren_ladder.studio.lessons.weeks import plans_of_each, practice_days
 from wren_ladder.studio.students.models import Student
 
@@ -27,9 +27,8 @@ def diary_of(students: QuerySet[Student], today: date) -> bytes:
     calendar.add("version", "2.0")
     calendar.add("x-wr-calname", "Wren Ladder")
     students = list(students.filter(status=Student.Status.HERE).prefetch_related("lessons"))
-    holidays = holidays_of(students[0].owner_id) if students else []
     plans_by_student = plans_of_each(students)
-    ahead = occasions(students, holidays, today, today + AHEAD)
+    ahead = occasions(students, today, today + AHEAD)
     for student in students:
         plans = plans_by_student[student.pk]
         if student.lesson_day is not None:

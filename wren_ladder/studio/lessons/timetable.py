@@ -40,15 +40,14 @@ class Occasion:
         return ", ".join(words)
 
 
-def occasions(
-    students: Sequence[Student], holidays: Iterable[Period], first: date, last: date
-) -> list[Occasion]:
-    """Every lesson of the students from ``first`` to ``last``, by day and time; in one query.
+def occasions(students: Sequence[Student], first: date, last: date) -> list[Occasion]:
+    """Every lesson of the students from ``first`` to ``last``, by day and time; in two queries.
+    A holiday is that of a student's own teacher.
 
     A weekly lesson that fell on a day before today and of which nothing is kept is there too:
     somebody has to say what became of it.
     """
-    holidays = list(holidays)
+    holidays = _holidays_by_teacher(students)
     kept: dict[int, dict[date, Lesson]] = {student.pk: {} for student in students}
     away: dict[int, dict[date, date]] = {student.pk: {} for student in students}
     near = Lesson.objects.filter(student__in=students).defer("did", "week")
@@ -64,7 +63,7 @@ def occasions(
         days = {day for day in mine if first <= day <= last} | {*_weekly(student, first, last)}
         for day in days:
             lesson = mine.get(day)
-            free = "" if lesson else _holiday(day, holidays)
+            free = "" if lesson else _holiday(day, holidays[student.owner_id])
             moved = away[student.pk].get(day)
             at = (lesson.time if lesson else None) or student.lesson_time
             lasts = (lesson.minutes if lesson else None) or student.lesson_minutes
@@ -85,6 +84,13 @@ def _weekly(student: Student, first: date, last: date) -> Iterable[date]:
 
 def _holiday(day: date, holidays: Iterable[Period]) -> str:
     return next((one.name for one in holidays if one.holds(day)), "")
+
+
+def _holidays_by_teacher(students: Sequence[Student]) -> dict[int, list[Period]]:
+    found: dict[int, list[Period]] = {student.owner_id: [] for student in students}
+    for period in Period.objects.filter(owner__in=found, kind=Period.Kind.HOLIDAY):
+        found[period.owner_id].append(period)
+    return found
 
 
 def holidays_of(owner_id: int) -> list[Period]:

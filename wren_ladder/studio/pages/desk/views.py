@@ -7,7 +7,7 @@ from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.studio.changes.trial import end_trial, try_out
 from wren_ladder.studio.lessons.models import OFF_CHOICES
-from wren_ladder.studio.lessons.timetable import holidays_of, occasions
+from wren_ladder.studio.lessons.timetable import occasions
 from wren_ladder.studio.pages.desk.page import climbs_of, counted, exams_ahead, lessons_today
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.privacy.expiry import expire_once_a_day
@@ -21,7 +21,7 @@ def desk(request):
     expire_once_a_day(timezone.now())
     climbs = climbs_of(request.user, today)
     students = list(students_of(request.user).defer("notes"))
-    due = occasions(students, holidays_of(request.user.pk), today, today)
+    due = occasions(students, today, today)
     with_plan = {climb.plan.student_id for climb in climbs}
     context = {
         "today": today,

@@ -41,7 +41,7 @@ def timetable(request):
     first = asked - timedelta(days=asked.weekday())
     students = list(students_of(request.user))
     holidays = holidays_of(request.user.pk)
-    found = occasions(students, holidays, first, first + timedelta(days=6))
+    found = occasions(students, first, first + timedelta(days=6))
     days = {day: list(group) for day, group in groupby(found, key=lambda one: one.day)}
     context = {
         "days": [
