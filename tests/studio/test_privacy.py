@@ -15,6 +15,8 @@ from django.urls import reverse
 from django.utils import timezone
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student, make_teacher
+from wren_ladder.drumming.files import write_file
+from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.studio.accounts.models import SentForm
 from wren_ladder.studio.bin.models import Binned
 from wren_ladder.studio.changes.bin import put_in_bin
@@ -58,6 +60,8 @@ def with_everything(teacher) -> Student:
     Draft.objects.create(owner=teacher, bars=[], notes=f"for {NAME}", text=f"# {NAME}\nbar 1")
     Import.objects.create(owner=teacher, name=f"{NAME}.wren", data=b"bar 1")
     Import.objects.create(owner=teacher, name="b.wren", data=f"# {NAME}".encode())
+    packed = write_file("c.mxl", read_chart("bar 1\nhat 8ths", title=f"For {NAME}"))
+    Import.objects.create(owner=teacher, name="c.mxl", data=packed)
     open_link(student)
     return student
 

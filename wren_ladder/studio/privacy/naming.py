@@ -9,6 +9,8 @@ from django.contrib.sessions.models import Session
 from django.db import models
 from django.db.models.functions import Cast
 
+from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.notation.musicxml.document import unpacked
 from wren_ladder.studio.bin.models import Binned
 from wren_ladder.studio.exchange.studio_file import TABLES
 from wren_ladder.studio.pieces.models import Draft, Edit, Import
@@ -40,7 +42,7 @@ def take_out(owner: AbstractBaseUser, words: str) -> int:
         if pattern.search(f"{one.what} {one.lost} {json.dumps(one.rows, ensure_ascii=False)}"):
             one.delete()
     for one in Import.objects.filter(owner=owner):
-        if pattern.search(f"{one.name} {bytes(one.data).decode(errors='ignore')}"):
+        if pattern.search(f"{one.name} {_text_of(bytes(one.data))}"):
             one.delete()
     for model, way in (*TABLES, *PASSING):
         for row in _naming(model, way, owner, words):
@@ -54,6 +56,14 @@ def take_out(owner: AbstractBaseUser, words: str) -> int:
                 model.objects.filter(pk=row.pk).update(**fresh)
                 changed += 1
     return changed + _take_out_of_sessions(pattern)
+
+
+def _text_of(file: bytes) -> str:
+    """What can be read in a file that waits, packed or not."""
+    try:
+        return unpacked(file).decode(errors="ignore")
+    except ChartError:
+        return file.decode(errors="ignore")
 
 
 def _texts(model: type[models.Model]) -> list[models.Field]:

@@ -24,7 +24,7 @@ def read_document(data: bytes) -> Element:
 
     ChartError if it is too large, broken, no MusicXML, or holds entity definitions.
     """
-    text = _unzip(data) if data.startswith(ZIP_MAGIC) else data
+    text = unpacked(data)
     if len(text) > MOST_BYTES:
         raise _too_large()
     root = _parse(text)
@@ -36,6 +36,12 @@ def read_document(data: bytes) -> Element:
     if root.tag != "score-partwise":
         raise ChartError(f"this is no MusicXML score: it starts with <{root.tag}>")
     return root
+
+
+def unpacked(data: bytes) -> bytes:
+    """The text of a score, taken out of its archive where it is in one; ChartError for an
+    archive that can't be opened."""
+    return _unzip(data) if data.startswith(ZIP_MAGIC) else data
 
 
 def _too_large() -> ChartError:
