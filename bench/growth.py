@@ -11,6 +11,7 @@ import time
 from collections.abc import Callable, Sequence
 from datetime import date, timedelta
 
+from bench.points import text_of
 from wren_ladder.drumming.breakdown import break_down, needs
 from wren_ladder.drumming.climb import Attempt, ClimbRule, rungs, stand
 from wren_ladder.drumming.findings.traps import traps
@@ -24,22 +25,6 @@ BARS = (25, 50, 100, 200, 400, 800)
 TRIES = (30, 100, 300, 1000, 3000)
 RUNS = 3
 FIRST = date(2024, 1, 8)
-
-
-def text_of(bars: int) -> str:
-    """So many bars of a busy set, all of them different, as far as the dice lets them be."""
-    dice = random.Random(4)
-    lines = ["tempo crotchet = 110"]
-    places = [f"{beat}{part}" for beat in "1234" for part in ("", "e", "&", "a")]
-    for number in range(1, bars + 1):
-        ghosts = dice.sample(["1a", "2a", "3e", "3a", "4e"], 2)
-        lines += [
-            f"bar {number}",
-            "hat 8ths" + dice.choice([", open 4&", "", ", open 2&"]),
-            "snare 2 4, ghost " + " ".join(sorted(ghosts)),
-            "kick " + " ".join(sorted(dice.sample(places, 2 + number % 4), key=places.index)),
-        ]
-    return "\n".join(lines)
 
 
 def least(work: Callable[[], object], before: Callable[[], object] = lambda: None) -> float:
