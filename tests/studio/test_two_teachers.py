@@ -131,6 +131,8 @@ class Teaching(TwoTeachers):
         self.assertGreater(after.changes, before)
         for client in (self.client, self.bos):
             self.assertContains(client.get(reverse("desk")), "Zoë Quillfeather")
+        self.assertContains(self.client.get(reverse("desk")), "with bo")
+        self.assertNotContains(self.bos.get(reverse("desk")), "with bo")
 
     def test_either_ends_it(self):
         for client in (self.bos, self.client):

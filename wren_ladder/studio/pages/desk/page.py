@@ -77,7 +77,7 @@ def climbs_of(teacher: AbstractBaseUser, today: date) -> list[PlanLine]:
             status=Plan.Status.CLIMBING,
             piece__kind=Piece.Kind.PIECE,
         )
-        .select_related("student", "piece", "standing__held_by__standing")
+        .select_related("owner", "student", "piece", "standing__held_by__standing")
         .defer("student__notes", "piece__notes", "piece__import_report")
     )
     climbs = [PlanLine(plan, outlook_of(plan, today)) for plan in plans]
