@@ -80,6 +80,15 @@ class Looking(StudioTest):
         self.assertContains(response, "is 1 again", count=4)  # two tags with their titles
         self.assertContains(response, '<use href="#c0-all"/>', count=2)
 
+    def test_bars_played_are_told_where_they_are_others_than_the_page_has(self):
+        for name in ("piece", "piece-room", "piece-score", "piece-vocabulary"):
+            with self.subTest(name):
+                page = self.client.get(reverse(name, args=[self.piece.pk]))
+                self.assertContains(page, f"{self.piece.bar_count} bars · ")
+        again = make_piece(self.teacher, "bar 1\nhat 8ths\nrepeat end 2\nbar 2\nkick 1")
+        page = self.client.get(reverse("piece-room", args=[again.pk]))
+        self.assertContains(page, "2 bars, 3 played · ")
+
     def test_a_bar_opens_with_its_staff_and_its_limbs(self):
         response = self.client.get(reverse("bar-panel", args=[self.piece.pk, 3]))
         self.assertContains(response, "Bar 4, limb by limb")

@@ -96,7 +96,7 @@ def _told_apart(thing: models.Model) -> models.Model:
 
 
 def _why(binned: Binned, error: str) -> str:
-    if "UNIQUE" in error:
+    if "unique" in error.lower():  # SQLite and PostgreSQL both say it
         return f"{binned.what} can't be put back: there is another one in its place now."
     return f"{binned.what} can't be put back: what it belonged to is gone. Put that back first."
 

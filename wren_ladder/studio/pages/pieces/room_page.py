@@ -30,6 +30,7 @@ def room_context(piece: Piece, with_recording: bool) -> dict:
     bars = [studied.bars[one.index] for one in road]
     return {
         "piece": piece,
+        "played": len(studied.visits),
         "recording": recording,
         "is_placed": time is not None,
         "along": time is not None and with_recording,
