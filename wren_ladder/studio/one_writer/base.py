@@ -1,8 +1,8 @@
 """PostgreSQL with one writer at a time, as SQLite has it.
 
-Every door of the studio reads, decides and writes in one transaction, and relies on nobody else
-writing meanwhile. Where there are no locks on rows, one lock for all transactions says the same;
-who only reads waits for nobody.
+Every door of the studio reads, decides and writes in one transaction, and relies on nobody
+else writing meanwhile. Where there are no locks on rows, one lock for all transactions says the
+same; who only reads waits for nobody.
 """
 
 from django.db.backends.postgresql import base
