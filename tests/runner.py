@@ -1,4 +1,4 @@
-"""Runs the tests, by as many processes as there are cores, and closes with one line."""
+"""Runs the tests by several processes, and closes with one line."""
 
 import os
 import tempfile
@@ -58,7 +58,10 @@ def run(names: list[str]) -> int:
     # Playwright keeps an event loop in this thread; the ORM is still called from it alone.
     os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
     django.setup()
-    runner = CountingRunner(verbosity=1, interactive=False, parallel=os.cpu_count() or 1)
+    # One more than there are cores: a browser that listens or a kill that is waited for leaves
+    # one idle.
+    processes = (os.cpu_count() or 1) + 1
+    runner = CountingRunner(verbosity=1, interactive=False, parallel=processes)
     runner.run_tests(names or ["tests"])
     result = runner.result
     # A test with several failing parts is still one test.
