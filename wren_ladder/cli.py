@@ -95,6 +95,7 @@ def _parser() -> argparse.ArgumentParser:
     catching_up.set_defaults(run=run_catch_up)
 
     sweeping = commands.add_parser("sweep", help="what was deleted out of the files too")
+    sweeping.add_argument("--name", default="", help="and look for this name in every file")
     sweeping.set_defaults(run=run_sweep)
 
     checking = commands.add_parser("check", help="is everything in order?")
@@ -243,15 +244,23 @@ def run_sweep(options: argparse.Namespace) -> int:
     _start_django()
     from django.utils import timezone
 
-    from wren_ladder.studio.privacy.erasing import sweep
+    from wren_ladder.studio.kept_on_disk import forget
+    from wren_ladder.studio.privacy.erasing import files_with, sweep
     from wren_ladder.studio.privacy.expiry import expire
 
     gone = expire(timezone.now())
+    forget("prints", "engravings")
     swept = sweep()
     _say(f"{gone} rows had come to their end; the database is written anew")
     if not swept:
         print("wren: somebody was reading, so the log stays: stop the studio first")
-    return 0 if swept else 1
+    if not options.name:
+        return 0 if swept else 1
+    left = files_with(options.name)
+    _say(f"{options.name} is in no file of the studio" if not left else "the name is still in")
+    for path in left:
+        print(f"  {path}")
+    return 0 if swept and not left else 1
 
 
 def _say(line: str) -> None:

@@ -10,5 +10,7 @@ class SentForm(models.Model):
     led_to = models.CharField(max_length=300)
     at = models.DateTimeField(auto_now_add=True, db_index=True)
 
+    CODES = ("led_to",)
+
     def __str__(self) -> str:
         return f"form that led to {self.led_to}"

@@ -70,6 +70,18 @@ def rename_piece(piece: Piece, title: str) -> None:
 
 
 @transaction.atomic
+def words_changed(piece: Piece) -> None:
+    """Its title or words over its notes were changed in place: the music that is remembered
+    holds them, and no plan is behind the page for that."""
+    was = piece.fingerprint
+    rows = list(piece.bars.all())
+    chart = Chart(piece.title, tuple(row.bar for row in rows))
+    repeats = style_of(piece.owner_id).repeats_after_jump
+    store_chart(piece, chart, [row.pk for row in rows], repeats)
+    piece.plans.filter(made_of=was).update(made_of=piece.fingerprint)
+
+
+@transaction.atomic
 def save_draft(draft: Draft, title: str, grade: int | None, notes: str) -> Piece:
     """The draft becomes the piece, and is gone."""
     chart = Chart(title, bars_of(draft))

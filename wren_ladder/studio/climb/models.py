@@ -4,6 +4,7 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from wren_ladder.drumming.climb import Attempt as CoreAttempt
+from wren_ladder.studio import prose
 from wren_ladder.studio.climb.strokes_field import StrokesField
 from wren_ladder.studio.plans.models import BPM, Plan, Step
 from wren_ladder.studio.students.models import Student
@@ -35,6 +36,9 @@ class Attempt(models.Model):
     # Made by the page that logs it, so that what is sent twice is kept once.
     key = models.UUIDField(null=True, unique=True, editable=False)
 
+    PROSE = {"note": prose.text}
+    OF_STUDENT = "step__plan__student"
+
     class Meta:
         ordering = ["day", "pk"]  # the order in which they happened
         indexes = [models.Index(fields=["step", "day"], name="attempts_of_a_step_by_day")]
@@ -59,6 +63,9 @@ class HomeMinutes(models.Model):
     note = models.CharField(max_length=200, blank=True)
     key = models.UUIDField(null=True, unique=True, editable=False)
 
+    PROSE = {"note": prose.text}
+    OF_STUDENT = "student"
+
     class Meta:
         ordering = ["day", "pk"]
         indexes = [models.Index(fields=["student", "day"], name="home_minutes_by_day")]
@@ -76,6 +83,9 @@ class StepStanding(models.Model):
     reason = models.CharField(max_length=200)
     falling = models.BooleanField(default=False)
     last_day = models.DateField(null=True)
+
+    CODES = ("reason",)  # worked out
+    OF_STUDENT = "step__plan__student"
 
     def __str__(self) -> str:
         return f"{self.step}: {self.held or 'nothing'} held"
@@ -100,6 +110,9 @@ class PlanStanding(models.Model):
     # How often its log or its plan has changed, and how much of that is worked out here.
     changes = models.PositiveIntegerField(default=0)
     worked_out = models.PositiveIntegerField(default=0)
+
+    CODES = ("stuck", "forecast")  # worked out
+    OF_STUDENT = "plan__student"
 
     def __str__(self) -> str:
         return f"{self.plan}: {self.ready or 'not ready'}"
@@ -140,6 +153,9 @@ class Take(models.Model):
     asked = models.CharField(max_length=40, blank=True, editable=False)
     # What was said of it, and by which rule (``climb/takes.py``).
     told = models.JSONField(default=dict, blank=True, editable=False)
+
+    CODES = ("source", "asked", "told")
+    OF_STUDENT = "step__plan__student"
 
     class Meta:
         ordering = ["-day", "-pk"]

@@ -6,6 +6,8 @@ from uuid import uuid4
 from django.conf import settings
 from django.db import models
 
+from wren_ladder.studio import prose
+
 INVITED_FOR = timedelta(days=7)
 
 
@@ -38,6 +40,8 @@ class Invitation(models.Model):
     key = models.UUIDField(default=uuid4, unique=True)
     note = models.CharField("for whom", max_length=80, blank=True)
     made = models.DateTimeField()
+
+    PROSE = {"note": prose.text}
 
     class Meta:
         ordering = ["-made"]

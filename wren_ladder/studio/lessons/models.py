@@ -8,6 +8,7 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 from django.urls import reverse
 
+from wren_ladder.studio import prose
 from wren_ladder.studio.students.models import Student
 
 
@@ -58,6 +59,16 @@ class Lesson(models.Model):
     # The days of the week that was set, from the lesson's own on: a list for each of
     # [place in was_set, or -1 for the warm-up; minutes; whether on the pad].
     week = models.JSONField(default=list)
+
+    PROSE = {
+        "note": prose.text,
+        "message": prose.text,
+        "for_parents": prose.text,
+        "did": prose.each(prose.text),
+        "was_set": prose.each(prose.at(name=prose.text, piece=prose.text)),
+    }
+    CODES = ("week",)
+    OF_STUDENT = "student"
 
     class Meta:
         ordering = ["-day"]
@@ -139,6 +150,8 @@ class Period(models.Model):
     name = models.CharField(max_length=60)
     first = models.DateField("first day")
     last = models.DateField("last day")
+
+    PROSE = {"name": prose.text}
 
     class Meta:
         ordering = ["first"]

@@ -12,6 +12,7 @@ from wren_ladder.drumming.chart import Bar, Chart, Tempo
 from wren_ladder.drumming.chart.serial import bar_from_json
 from wren_ladder.drumming.performance import clock
 from wren_ladder.drumming.plain_text import plain
+from wren_ladder.studio import prose
 from wren_ladder.studio.students.models import Student
 
 GRADES = (MinValueValidator(1), MaxValueValidator(8))
@@ -56,6 +57,14 @@ class Piece(models.Model):
     meter = models.CharField(max_length=40, editable=False, default="")
     tempo_mark = models.CharField(max_length=40, editable=False, default="crotchet = 60")
 
+    PROSE = {
+        "title": prose.text,
+        "notes": prose.text,
+        "import_report": prose.each(prose.text),
+        "typed": prose.typed,
+    }
+    CODES = ("made_of", "fingerprint", "meter", "tempo_mark")
+
     class Meta:
         ordering = ["title", "pk"]
 
@@ -96,6 +105,9 @@ class BarRow(models.Model):
     number = models.CharField(max_length=12)
     data = models.JSONField()
 
+    PROSE = {"data": prose.BAR}
+    CODES = ("number",)
+
     class Meta:
         ordering = ["position"]
 
@@ -121,6 +133,9 @@ class Recording(models.Model):
     content_type = models.CharField(max_length=20)
     size = models.PositiveIntegerField()  # bytes
     anchors = models.JSONField(default=list)
+
+    PROSE = {"name": prose.text}
+    CODES = ("content_type", "anchors", "file")
 
     def __str__(self) -> str:
         return self.name
@@ -148,6 +163,15 @@ class Draft(models.Model):
     writer = models.UUIDField(null=True, editable=False)  # the editor's page that wrote last
     changed = models.DateTimeField(auto_now=True)
 
+    PROSE = {
+        "title": prose.text,
+        "notes": prose.text,
+        "bars": prose.each(prose.BAR),
+        "text": prose.typed,
+        "lines": prose.typed,
+    }
+    CODES = ("grade", "base")
+
     class Meta:
         constraints = [
             models.UniqueConstraint(fields=["owner", "piece"], name="one_draft_per_piece"),
@@ -170,6 +194,12 @@ class Edit(models.Model):
     removed = models.JSONField()
     added = models.JSONField()
 
+    PROSE = {
+        "label": prose.text,
+        "removed": prose.each(prose.BAR),
+        "added": prose.each(prose.BAR),
+    }
+
     class Meta:
         ordering = ["position"]
         constraints = [
@@ -191,6 +221,9 @@ class Import(models.Model):
     drums = models.JSONField(default=dict)  # corrections: a source's key -> drum
     taken = models.JSONField(default=list)  # codes of the offers that were chosen
     changed = models.DateTimeField(auto_now=True)
+
+    PROSE = {"name": prose.text}
+    CODES = ("parts", "drums", "taken")
 
     class Meta:
         ordering = ["-changed"]

@@ -17,6 +17,7 @@ from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.climb import Gate, GateKind, LadderRule, LadderSchool, ladder_by
 from wren_ladder.drumming.climb.ladder import MOST_STEP
 from wren_ladder.drumming.style import School
+from wren_ladder.studio import prose
 from wren_ladder.studio.pieces.models import BarRow, Piece
 from wren_ladder.studio.plans.packed_bars import PackedBarsField
 from wren_ladder.studio.students.models import Student
@@ -103,6 +104,9 @@ class Plan(models.Model):
     made_of = models.CharField(max_length=40, editable=False, default="")
 
     version = models.PositiveIntegerField(default=1, editable=False)
+
+    CODES = ("own_rungs", "made_of")
+    OF_STUDENT = "student"
 
     class Meta:
         constraints = [
@@ -195,6 +199,10 @@ class Step(models.Model):
     )
     dropped = models.BooleanField(default=False)
 
+    PROSE = {"name": prose.text, "why": prose.text, "watch": prose.each(prose.text)}
+    CODES = ("part",)
+    OF_STUDENT = "plan__student"
+
     class Meta:
         ordering = ["position", "pk"]
 
@@ -239,6 +247,9 @@ class PlanSnapshot(models.Model):
     plan = models.OneToOneField(Plan, models.CASCADE, related_name="snapshot")
     bars = PackedBarsField(default=list, blank=True)
 
+    PROSE = {"bars": prose.each(prose.nth(_1=prose.BAR))}
+    OF_STUDENT = "plan__student"
+
     def __str__(self) -> str:
         return f"snapshot of {self.plan}"
 
@@ -250,6 +261,9 @@ class Revision(models.Model):
     day = models.DateField()
     said = models.CharField(max_length=200)
     lines = models.JSONField(default=list)
+
+    PROSE = {"said": prose.text, "lines": prose.each(prose.nth(_1=prose.text, _2=prose.text))}
+    OF_STUDENT = "plan__student"
 
     class Meta:
         ordering = ["-day", "-pk"]
@@ -266,6 +280,8 @@ class OwnRank(models.Model):
         Student, models.CASCADE, null=True, blank=True, related_name="own_ranks"
     )
     rank = models.FloatField(validators=[MinValueValidator(0), MaxValueValidator(MOST_RANK)])
+
+    OF_STUDENT = "student"
 
     class Meta:
         constraints = [
@@ -286,6 +302,9 @@ class StudentBar(models.Model):
     bar = models.ForeignKey(BarRow, models.CASCADE, related_name="own_versions")
     data = models.JSONField()
     page = models.JSONField()  # the bar of the page that it was written for
+
+    PROSE = {"data": prose.BAR, "page": prose.BAR}
+    OF_STUDENT = "student"
 
     class Meta:
         constraints = [

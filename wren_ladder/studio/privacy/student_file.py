@@ -1,14 +1,14 @@
 """Everything about one student in one readable page that needs nothing else to be opened."""
 
+from django.apps import apps
 from django.template.loader import render_to_string
 
-from wren_ladder.studio.bin.models import Binned
+from wren_ladder.studio.bin.whose import entries_of, rows_of
 from wren_ladder.studio.climb.models import Attempt, Take
 from wren_ladder.studio.plans.models import OwnRank
-from wren_ladder.studio.privacy.naming import whole
 from wren_ladder.studio.students.models import Student
 
-NOT_THEIRS = {"id", "owner", "link_key", "version", "trial"}
+NOT_THEIRS = {"id", "owner", "link_key", "version", "trial", "key", "made_of", "asked", "told"}
 
 
 def student_file(student: Student) -> str:
@@ -32,13 +32,22 @@ def student_file(student: Student) -> str:
         "own_bars": student.own_bars.select_related("bar__piece"),
         "own_ranks": OwnRank.objects.filter(student=student).select_related("bar__piece"),
         "binned": [
-            one
-            for one in Binned.objects.filter(owner=student.owner_id)
-            if whole(student.name).search(f"{one.what} {one.lost} {one.rows}")
-            or any(row["fields"].get("student") == student.pk for row in one.rows)
+            {"entry": one, "rows": [_read(row) for row in rows_of(one, student.pk)]}
+            for one in entries_of(student.pk, [student.owner_id])
         ],
     }
     return render_to_string("privacy/student_file.html", context)
+
+
+def _read(row: dict) -> tuple[str, list[tuple[str, object]]]:
+    """What a deleted row was, and what stood in it, without what only the studio reads."""
+    model = apps.get_model(row["model"])
+    said = [
+        (field.verbose_name, row["fields"].get(field.name))
+        for field in model._meta.concrete_fields
+        if not (field.primary_key or field.is_relation or field.name in NOT_THEIRS)
+    ]
+    return model._meta.verbose_name, [one for one in said if one[1] not in (None, "", [], {})]
 
 
 def _said(student: Student, field) -> object:

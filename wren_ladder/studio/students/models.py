@@ -18,6 +18,7 @@ from wren_ladder.drumming.practice.hearing import (
     HearingRule,
 )
 from wren_ladder.drumming.style import Style
+from wren_ladder.studio import prose
 from wren_ladder.studio.teaching.models import style_of
 
 BEFORE_GRADES = 0  # a student who is not at grade 1 yet
@@ -93,6 +94,10 @@ class Student(models.Model):
     report_words = models.TextField("your words to the parents", blank=True, max_length=2000)
     trial = models.BooleanField(default=False, editable=False)  # here to try the studio with
     version = models.PositiveIntegerField(default=1, editable=False)
+
+    PROSE = {"notes": prose.text, "report_words": prose.text}
+    CODES = ("name", "link_key")  # a name is that of its student alone
+    OF_STUDENT = "pk"
 
     class Meta:
         ordering = ["name"]

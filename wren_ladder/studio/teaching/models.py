@@ -18,6 +18,7 @@ from wren_ladder.drumming.style import (
     Style,
 )
 from wren_ladder.drumming.takes.limits import Rule, Unit, house_rule
+from wren_ladder.studio import prose
 
 MOST_GRADE = 8
 SCHOOLS = {
@@ -47,6 +48,9 @@ class TeachingStyle(models.Model):
     words = models.JSONField(default=list)  # [figure, word] in order; empty means the house's
     weights = models.JSONField(default=dict)  # reason -> what one of it counts
     syllabus = models.JSONField(default=dict)  # name -> grade where it differs
+
+    PROSE = {"words": prose.each(prose.nth(_1=prose.text))}
+    CODES = ("choices", "weights", "syllabus")
 
     def __str__(self) -> str:
         return f"teaching style of {self.owner}"

@@ -21,12 +21,18 @@ def bin_page(request):
 def bin_back(request, pk):
     binned = owned_or_404(Binned, request.user, pk)
     try:
-        put_back(binned)
+        left_out = put_back(binned)
     except BinError as error:
         messages.error(request, str(error))
     else:
-        messages.success(request, f"{binned.what} is back, as it was.")
+        messages.success(request, back_said(binned.what, left_out))
     return redirect("bin")
+
+
+def back_said(what: str, left_out: str) -> str:
+    if not left_out:
+        return f"{what} is back, as it was."
+    return f"{what} is back, without {left_out}: what they belonged to is gone."
 
 
 @require_POST

@@ -21,6 +21,7 @@ from wren_ladder.studio.drawing.score import score_lines
 from wren_ladder.studio.exchange.studio_file import studio_lines
 from wren_ladder.studio.house import members
 from wren_ladder.studio.house.models import Invitation, Member
+from wren_ladder.studio.kept_on_disk import forget
 from wren_ladder.studio.pages.accounts.views import MODEL_BACKEND
 from wren_ladder.studio.pages.requests import owned_or_404, posted
 from wren_ladder.studio.pieces.models import Piece
@@ -158,6 +159,7 @@ def erase(request, pk):
     if found.left is None or request.POST.get("name", "").strip() != name:
         return _member(request, found, status=422, error=f"Type {name} to erase it.")
     found.user.delete()
+    forget("prints", "engravings")
     sweep()
     messages.success(request, "Their log-in is erased, with everything that was theirs.")
     return redirect("house")

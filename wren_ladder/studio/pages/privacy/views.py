@@ -3,53 +3,60 @@
 from django import forms
 from django.conf import settings
 from django.contrib.auth.decorators import login_not_required
-from django.http import HttpResponse
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.utils.text import slugify
-from django.views.decorators.http import require_POST, require_safe
+from django.views.decorators.http import require_http_methods, require_safe
 
 from wren_ladder.studio.bin.models import KEPT
 from wren_ladder.studio.pages.requests import owned_or_404
 from wren_ladder.studio.privacy import expiry
 from wren_ladder.studio.privacy.erasing import erase
+from wren_ladder.studio.privacy.naming import (
+    colleague_places,
+    is_sure,
+    names_of,
+    out_of_reach,
+    places_of,
+)
 from wren_ladder.studio.privacy.student_file import student_file
 from wren_ladder.studio.students.models import Student
 
-MOST_WORDS, SHORTEST = 8, 3  # other words that are taken out, and letters of each
+MOST_WORDS = 8  # by which a student is known beside the name
 
 
-class EraseForm(forms.Form):
-    name = forms.CharField(label="Type the name to erase it", max_length=80)
+class LookForm(forms.Form):
     words = forms.CharField(
-        label="Take these out of titles and notes too",
-        help_text="A first name or a nickname that nobody else here has, with commas between.",
+        label="Also known as",
+        help_text="A nickname, with commas between several.",
         required=False,
         max_length=200,
     )
 
-    def __init__(self, student: Student, *args) -> None:
-        super().__init__(*args)
+    def clean_words(self) -> tuple[str, ...]:
+        words = tuple(
+            filter(None, (one.strip() for one in self.cleaned_data["words"].split(",")))
+        )
+        if len(words) > MOST_WORDS:
+            raise forms.ValidationError(f"{MOST_WORDS} words at the most.")
+        return words
+
+
+class EraseForm(LookForm):
+    """``places``: the keys of those in which "a student" is to stand."""
+
+    name = forms.CharField(label="Type the name to erase it", max_length=80)
+    words = forms.CharField(required=False, max_length=200, widget=forms.HiddenInput)
+    colleague = forms.BooleanField(required=False)
+
+    def __init__(self, student: Student, *args, **kwargs) -> None:
+        super().__init__(*args, auto_id="erase_%s", **kwargs)
         self.student = student
 
     def clean_name(self) -> str:
         if self.cleaned_data["name"].strip() != self.student.name:
             raise forms.ValidationError(f"Type {self.student.name}, as it is written above.")
         return self.student.name
-
-    def clean_words(self) -> tuple[str, ...]:
-        words = [one.strip() for one in self.cleaned_data["words"].split(",")]
-        words = [one for one in words if one]
-        if len(words) > MOST_WORDS:
-            raise forms.ValidationError(f"{MOST_WORDS} words at the most.")
-        for one in words:
-            if len(one) < SHORTEST:
-                raise forms.ValidationError(
-                    f"“{one}” is too short to be told from other words."
-                )
-            others = Student.objects.filter(owner=self.student.owner_id, name__icontains=one)
-            if other := others.exclude(pk=self.student.pk).first():
-                raise forms.ValidationError(f"“{one}” is in the name of {other} too.")
-        return tuple(words)
 
 
 @login_not_required
@@ -68,7 +75,7 @@ def privacy(request):
 @require_safe
 def student_kept(request, pk):
     student = owned_or_404(Student, request.user, pk)
-    return _kept(request, student, EraseForm(student))
+    return render(request, "privacy/student.html", {"student": student})
 
 
 @require_safe
@@ -80,17 +87,48 @@ def student_export(request, pk):
     return answer
 
 
-@require_POST
+@require_http_methods(["GET", "POST"])
 def student_erase(request, pk):
+    """Where the name stands, with a tick at each place that goes; then all of it at once."""
     student = owned_or_404(Student, request.user, pk)
+    if request.method == "GET":
+        look = LookForm(request.GET)
+        words = look.cleaned_data["words"] if look.is_valid() else ()
+        return _asked(request, student, look, words)
     form = EraseForm(student, request.POST)
+    ticked = set(request.POST.getlist("places"))
+    words = form.cleaned_data.get("words", ()) if form.is_valid() or form.cleaned_data else ()
     if not form.is_valid():
-        return _kept(request, student, form, status=422)
-    erased = erase(student, form.cleaned_data["words"])
+        look = LookForm({"words": ", ".join(words)})
+        return _asked(request, student, look, words, form, ticked)
+    erased = erase(student, words, ticked, form.cleaned_data["colleague"])
     # On the page of this answer only, so that no session keeps the name.
     return render(request, "privacy/erased.html", {"erased": erased})
 
 
-def _kept(request, student: Student, form: EraseForm, status: int = 200) -> HttpResponse:
-    context = {"student": student, "form": form}
-    return render(request, "privacy/student.html", context, status=status)
+def _asked(
+    request: HttpRequest,
+    student: Student,
+    look: LookForm,
+    words: tuple[str, ...],
+    form: EraseForm | None = None,
+    ticked: set[str] | None = None,
+) -> HttpResponse:
+    names = names_of(student, words)
+    places = places_of(student, names, request.user)
+    second, theirs = colleague_places(student, names)
+    if ticked is None:
+        ticked = {one.key for one in places if one.sure}
+    context = {
+        "student": student,
+        "look": look,
+        "form": form or EraseForm(student, initial={"words": ", ".join(words)}),
+        "places": [(one, one.key in ticked) for one in places],
+        "plain": [one for one in names.all if not is_sure(one, student)],
+        "second": second,
+        "theirs": len(theirs),
+        "colleague": form is None or form.cleaned_data.get("colleague"),
+        "out_of_reach": out_of_reach(student, names),
+    }
+    bound = (form and form.errors) or look.errors
+    return render(request, "privacy/erase.html", context, status=422 if bound else 200)

@@ -17,7 +17,7 @@ from wren_ladder.drumming.takes.calibration import (
 )
 from wren_ladder.drumming.takes.midi_file import TakeError
 from wren_ladder.studio.bin.models import Binned
-from wren_ladder.studio.changes.bin import put_back, put_in_bin
+from wren_ladder.studio.changes.bin import BinError, put_back, put_in_bin
 from wren_ladder.studio.climb.models import Take, Where
 from wren_ladder.studio.pages.climb.step_views import climbed_or_404
 from wren_ladder.studio.pages.requests import bin_of, number_asked, posted
@@ -82,8 +82,12 @@ def take_back(request):
     if kept is None:
         messages.error(request, "It is back already, or gone for good.")
         return redirect("step", step) if step else redirect("bin")
-    put_back(kept)
-    messages.success(request, "The take is back.")
+    try:
+        put_back(kept)
+    except BinError as error:
+        messages.error(request, str(error))
+    else:
+        messages.success(request, "The take is back.")
     return redirect("step", step)
 
 
