@@ -17,12 +17,17 @@ class BrowserTest(StaticLiveServerTestCase):
     """One browser for the class, one fresh profile a test; console errors fail the test."""
 
     width, height = 1280, 800
+    # The driver switches the browser's memory of pages off, which people have.
+    page_memory = False
 
     @classmethod
     def setUpClass(cls):
         super().setUpClass()
         cls.playwright = sync_playwright().start()
-        cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=QUIET)
+        switched_off = [] if not cls.page_memory else ["--disable-back-forward-cache"]
+        cls.browser = cls.playwright.chromium.launch(
+            executable_path=CHROMIUM, args=QUIET, ignore_default_args=switched_off
+        )
 
     @classmethod
     def tearDownClass(cls):

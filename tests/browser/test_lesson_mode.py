@@ -141,6 +141,16 @@ class Slips(LessonTest):
         page.wait_for_timeout(600)
         self.assertEqual(self.tries(), [(90, True)])
 
+    def test_a_second_press_at_once_counts_on_another_step(self):
+        self.log_in()
+        page = self.go(self.mode)
+        self.press("c")
+        page.keyboard.press("]")
+        page.keyboard.press("x")
+        reason = self.open_card().locator("[data-show=reason]")
+        expect(reason).to_contain_text("not yet at 90")
+        self.assertEqual(self.tries(), [(90, True), (90, False)])
+
     def test_two_slips_are_undone_where_they_happened_with_all_that_followed(self):
         self.log_in()
         self.go(self.mode)
@@ -213,6 +223,29 @@ class LostConnection(LessonTest):
         self.context.set_offline(False)
         expect(page.locator(".waiting")).to_be_hidden()
         self.assertEqual(self.tries(), [(90, False)])
+
+    def test_a_fault_of_the_studio_is_not_told_as_a_lost_connection(self):
+        self.log_in()
+        page = self.go(self.mode)
+        page.route("**/entries/", lambda route: route.fulfill(status=500, body="broke"))
+        self.press("c")
+        expect(page.locator(".waiting")).to_contain_text("The studio had a fault. 1 try waits")
+        page.unroute("**/entries/")
+        expect(page.locator(".waiting")).to_be_hidden()
+        self.assertEqual(self.tries(), [(90, True)])
+        self.complaints.clear()  # the browser tells of the fault too
+
+    def test_where_the_browser_stores_nothing_a_press_is_told_and_kept_on_the_page(self):
+        self.log_in()
+        page = self.go(self.mode)
+        page.evaluate("() => { Storage.prototype.setItem = () => { throw new Error(); }; }")
+        self.context.set_offline(True)
+        self.press("c")
+        expect(page.locator(".waiting")).to_contain_text("1 try waits in this page")
+        expect(page.locator(".waiting")).to_contain_text("leave this page open")
+        self.context.set_offline(False)
+        expect(page.locator(".waiting")).to_be_hidden()
+        self.assertEqual(self.tries(), [(90, True)])
 
     def test_logged_out_meanwhile_loses_nothing(self):
         self.log_in()

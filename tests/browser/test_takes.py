@@ -203,3 +203,20 @@ class AtHome(BrowserTest):
             page.wait_for_timeout(100)
         self.assertEqual(Take.objects.count(), 1)
         self.complaints.clear()  # the browser says that it had no network
+
+    def test_two_open_pages_send_a_take_that_waited_once_and_the_note_goes(self):
+        page = self.page
+        card = self.record()
+        self.context.set_offline(True)
+        expect(card.get_by_text("The take waits on this device")).to_be_visible()
+        second = self.context.new_page()
+        self.context.set_offline(False)
+        second.goto(self.live_server_url + path_of(self.student))
+        expect(card.get_by_text("The take waits on this device")).to_have_count(0)
+        for _ in range(50):
+            if Take.objects.count():
+                break
+            page.wait_for_timeout(100)
+        page.wait_for_timeout(1000)
+        self.assertEqual(Take.objects.count(), 1)
+        self.complaints.clear()  # the browser says that it had no network

@@ -4,7 +4,8 @@ from django.db import models
 
 
 class SentForm(models.Model):
-    """A form that made something, by the key its page gave it, and the page it led to."""
+    """A form that made something, and the page it led to; known by the key that
+    its page gave it together with its content."""
 
     key = models.UUIDField(unique=True)
     led_to = models.CharField(max_length=300)

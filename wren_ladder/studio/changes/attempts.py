@@ -5,10 +5,11 @@ that, so that nobody who writes waits for the reckoning.
 """
 
 from collections.abc import Sequence
+from uuid import UUID
 
 from django.db import transaction
 
-from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.climb.models import Attempt, TakenBack
 from wren_ladder.studio.climb.standings import follow, note_changes
 from wren_ladder.studio.plans.models import Step
 
@@ -41,5 +42,16 @@ def delete_attempt(attempt: Attempt) -> None:
     plan = attempt.step.plan_id
     with transaction.atomic():
         attempt.delete()
+        never_again(attempt.key)
         note_changes([plan])
     follow([plan])
+
+
+def never_again(key: UUID | None) -> None:
+    """What arrives under this key from now on was taken back."""
+    if key:
+        TakenBack.objects.get_or_create(key=key)
+
+
+def was_taken_back(key: UUID) -> bool:
+    return TakenBack.objects.filter(key=key).exists()

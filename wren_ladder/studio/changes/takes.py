@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from datetime import date
+from uuid import UUID
 
 from wren_ladder.drumming.takes.heard import Heard, Source
 from wren_ladder.drumming.takes.note_maps import LOUDEST
@@ -20,8 +21,10 @@ def keep_take(
     where: Where = Where.LESSON,
     empty_bars: int = 0,
     latency: float = 0,
+    key: UUID | None = None,
 ) -> Take:
-    """``latency`` in milliseconds, as the set-up was calibrated."""
+    """``latency`` in milliseconds, as the set-up was calibrated; ``key`` is that of the page
+    that recorded it."""
     take = Take(
         step=step,
         source=source.value,
@@ -32,6 +35,7 @@ def keep_take(
         where=where,
         empty_bars=empty_bars,
         latency=latency,
+        key=key,
     )
     tell(take, rule_of(step.plan.student))
     take.save()

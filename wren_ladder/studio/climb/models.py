@@ -153,6 +153,8 @@ class Take(models.Model):
     asked = models.CharField(max_length=40, blank=True, editable=False)
     # What was said of it, and by which rule (``climb/takes.py``).
     told = models.JSONField(default=dict, blank=True, editable=False)
+    # Made by the page that recorded it, so that what is sent twice is kept once.
+    key = models.UUIDField(null=True, unique=True, editable=False)
 
     CODES = ("source", "asked", "told")
     OF_STUDENT = "step__plan__student"
@@ -163,3 +165,14 @@ class Take(models.Model):
 
     def __str__(self) -> str:
         return f"take of {self.day} at {self.tempo}"
+
+
+class TakenBack(models.Model):
+    """The key of a try that was taken back: a page that sends it once more, or for the first
+    time, makes none of it."""
+
+    key = models.UUIDField(unique=True)
+    at = models.DateTimeField(auto_now_add=True, db_index=True)
+
+    def __str__(self) -> str:
+        return f"a try taken back on {self.at:%-d %b %Y}"

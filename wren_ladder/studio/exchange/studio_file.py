@@ -61,7 +61,7 @@ LEFT_OUT = {
     Student: {"link_key", "version", "second_teacher"},
     Piece: {"version", "saved_by", "shared"},
     Plan: {"version"},
-    Take: {"told"},
+    Take: {"told", "key"},
     Attempt: {"key"},
     HomeMinutes: {"key"},
 }

@@ -16,7 +16,8 @@ NEVER = (
     "hid",
     "display-capture",
 )
-KEPT_BY_NOBODY = "private, no-cache"  # a browser may, for going back, and asks again
+KEPT_BY_NOBODY = "private, no-store"  # not for going back either: what it shows is over
+ASKED_AGAIN = "private, no-cache"  # what everybody may see
 TO_RECORD = ("microphone", "midi")
 
 
@@ -27,7 +28,9 @@ class HeadersMiddleware:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         answer = self.get_response(request)
         answer.headers.setdefault(HEADER, _policy(recording=False))
-        answer.headers.setdefault("Cache-Control", KEPT_BY_NOBODY)
+        somebody = getattr(request, "user", None)
+        known = somebody is not None and somebody.is_authenticated
+        answer.headers.setdefault("Cache-Control", KEPT_BY_NOBODY if known else ASKED_AGAIN)
         return answer
 
 

@@ -1,9 +1,15 @@
-"""Forms that make something carry a key: what arrives twice is done once."""
+"""Forms that make something carry a key: what arrives twice is done once.
 
+"Twice" is the same content under the same key: a form that went back and was changed is another
+act.
+"""
+
+import json
 from collections.abc import Callable
 from datetime import timedelta
 from functools import wraps
-from uuid import UUID
+from hashlib import sha256
+from uuid import UUID, uuid5
 
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse
@@ -13,6 +19,7 @@ from django.utils import timezone
 from wren_ladder.studio.accounts.models import SentForm
 from wren_ladder.studio.pages.requests import read_key
 
+NOT_CONTENT = ("form_key", "csrfmiddlewaretoken")
 KEPT = timedelta(days=2)  # a press that arrives later is one from another day
 
 
@@ -41,8 +48,24 @@ def sent_once(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
 
 
 def key_of(request: HttpRequest) -> UUID | None:
-    """The key of the form that was sent, None where it has none."""
-    return read_key(request.POST.get("form_key"))
+    """What was sent, known again: the page's own key and the content under it. None where the
+    form has no key."""
+    key = read_key(request.POST.get("form_key"))
+    return uuid5(key, _content_of(request)) if key else None
+
+
+def _content_of(request: HttpRequest) -> str:
+    fields = sorted(
+        (name, values) for name, values in request.POST.lists() if name not in NOT_CONTENT
+    )
+    files = [
+        (name, file.name, sha256(file.read()).hexdigest())
+        for name, sent in sorted(request.FILES.lists())
+        for file in sent
+    ]
+    for sent in request.FILES.values():
+        sent.seek(0)
+    return json.dumps([request.path, fields, files])
 
 
 def _keep(key: UUID, led_to: str) -> None:

@@ -9,12 +9,14 @@ from django.db import models, transaction
 
 from wren_ladder.studio.accounts.models import SentForm
 from wren_ladder.studio.bin.models import KEPT, Binned
+from wren_ladder.studio.climb.models import TakenBack
 from wren_ladder.studio.pieces.models import Draft, Import
 
 IMPORTS_KEPT = timedelta(days=30)
 DRAFTS_KEPT = timedelta(days=180)
 LOCK_OUTS_KEPT = timedelta(days=30)
 SENT_FORMS_KEPT = timedelta(days=7)
+TAKEN_BACK_KEPT = timedelta(days=40)  # longer than a page may wait to send
 
 
 def ended(now: datetime) -> list[models.QuerySet]:
@@ -24,6 +26,7 @@ def ended(now: datetime) -> list[models.QuerySet]:
         Draft.objects.filter(changed__lt=now - DRAFTS_KEPT),
         Binned.objects.filter(day__lt=now.date() - KEPT),
         Session.objects.filter(expire_date__lt=now),
+        TakenBack.objects.filter(at__lt=now - TAKEN_BACK_KEPT),
         SentForm.objects.filter(at__lt=now - SENT_FORMS_KEPT),
         *(
             model.objects.filter(attempt_time__lt=now - LOCK_OUTS_KEPT)

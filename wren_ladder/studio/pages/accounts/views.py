@@ -8,7 +8,7 @@ from django.contrib.auth import login
 from django.contrib.auth.decorators import login_not_required
 from django.contrib.auth.forms import BaseUserCreationForm
 from django.contrib.auth.models import User
-from django.contrib.auth.views import LoginView, PasswordChangeView
+from django.contrib.auth.views import LoginView, LogoutView, PasswordChangeView
 from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest
 from django.shortcuts import redirect, render
@@ -32,6 +32,15 @@ class LogIn(LoginView):
         if not User.objects.exists() and _is_this_machine(request):
             return redirect("first-log-in")
         return super().get(request, *args, **kwargs)
+
+
+class LogOut(LogoutView):
+    """What the browser keeps of the pages goes too; what waits there to be sent does not."""
+
+    def dispatch(self, request, *args, **kwargs):
+        answer = super().dispatch(request, *args, **kwargs)
+        answer["Clear-Site-Data"] = '"cache"'
+        return answer
 
 
 class ChangePassword(PasswordChangeView):

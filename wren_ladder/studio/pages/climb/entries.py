@@ -17,7 +17,12 @@ from django.utils import timezone
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.plain_text import plain_json
 from wren_ladder.drumming.practice.lesson import in_plain_words, move_on, what_it_did
-from wren_ladder.studio.changes.attempts import delete_attempt, log_attempts
+from wren_ladder.studio.changes.attempts import (
+    delete_attempt,
+    log_attempts,
+    never_again,
+    was_taken_back,
+)
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.log import earning
 from wren_ladder.studio.climb.models import Attempt, Where
@@ -27,6 +32,9 @@ from wren_ladder.studio.plans.rules import climb_rule
 
 BY_ROW = "row-"  # of a try that has no key of a page
 GONE = "this step is not in the plan any more"
+NO_SHAPE = "it is no try as a page writes it"
+PLAIN = (str, int, float, bool, type(None))
+LONGEST = 1000  # characters of one value
 MOST_AT_ONCE = 200
 MOST_A_DAY = 400  # tries of one student; more is no practice
 OLDEST = timedelta(days=31)  # an entry that waited longer in a page is not result any more
@@ -71,19 +79,22 @@ def sent_entries(request: HttpRequest) -> list[dict] | None:
         entries = plain_json(request.body)
     except ValueError:
         return None
-    good = isinstance(entries, list) and len(entries) <= MOST_AT_ONCE
-    return entries if good and all(isinstance(one, dict) for one in entries) else None
+    return entries if isinstance(entries, list) and len(entries) <= MOST_AT_ONCE else None
 
 
-def take(entries: list[dict], steps: QuerySet[Step], where: Where) -> EntriesResult:
+def take(sent: list, steps: QuerySet[Step], where: Where) -> EntriesResult:
     """Store what is right, refuse the rest with a reason each, and let everything follow."""
     result = EntriesResult()
+    entries = [one for one in sent if _has_shape(one)]
+    for one in sent:
+        if not _has_shape(one):
+            result.refused.append({"key": _key_in(one), "why": NO_SHAPE})
     asked = {read_whole(str(entry.get("step", ""))) for entry in entries} - {None}
     known = {str(step.pk): step for step in steps.filter(pk__in=asked)}
     before = {step.pk: step.standing.held for step in known.values()}
     new: list[Attempt] = []
     for entry in entries:
-        key = str(entry.get("key", ""))[:60]
+        key = _key_in(entry)
         if entry.get("undo"):
             _store(new, result)  # so that what was made in the same breath is found
             new = []
@@ -126,6 +137,18 @@ def last_try(step: Step, where: Where) -> LastTry | None:
     return LastTry(str(last.key) if last.key else f"{BY_ROW}{last.pk}", said)
 
 
+def _has_shape(entry: object) -> bool:
+    """Plain values under names: nothing in an entry is a list or holds others."""
+    return isinstance(entry, dict) and all(
+        isinstance(value, PLAIN) and len(str(value)) <= LONGEST for value in entry.values()
+    )
+
+
+def _key_in(entry: object) -> str:
+    """The key by which the page drops it, as far as it has one."""
+    return str(entry.get("key", ""))[:LONGEST] if isinstance(entry, dict) else ""
+
+
 def _store(new: list[Attempt], result: EntriesResult) -> None:
     stored = log_attempts(new)
     for lost in [one for one in new if one not in stored]:  # deleted meanwhile
@@ -134,7 +157,8 @@ def _store(new: list[Attempt], result: EntriesResult) -> None:
 
 
 def _undo(name: str, steps: QuerySet[Step], where: Where) -> None:
-    """Take back a try of today; one that is gone already stays gone."""
+    """Take back a try of today; one that is gone already stays gone, and one that has not
+    come yet never comes."""
     tries = Attempt.objects.filter(step__in=steps.values("pk"), day=timezone.localdate())
     if where is Where.HOME:
         tries = tries.filter(where=Where.HOME)
@@ -145,6 +169,8 @@ def _undo(name: str, steps: QuerySet[Step], where: Where) -> None:
         attempt = tries.filter(key=key).first() if key else None
     if attempt:
         delete_attempt(attempt)
+    elif key and not Attempt.objects.filter(key=key).exists():
+        never_again(key)
 
 
 def plain_reason(step: Step) -> str:
@@ -180,6 +206,8 @@ def _read(
     sent_twice = any(one.key == key and one.step_id == step.pk for one in new)
     if key and (sent_twice or Attempt.objects.filter(key=key, step=step).exists()):
         return None
+    if key and was_taken_back(key):
+        return None
     day = _day_of(entry)
     if day is None:
         return "its day is too long ago, or not come yet"
@@ -196,21 +224,25 @@ def _read(
         )
     attempt = form.save(commit=False)
     attempt.where, attempt.key = where, key
-    attempt.take = step.takes.filter(pk=read_whole(entry.get("take")) or 0).first()
+    attempt.take = step.takes.filter(pk=read_whole(str(entry.get("take"))) or 0).first()
     return attempt
 
 
 def _day_of(entry: Mapping) -> date | None:
     """The day the entry was made on; without one, today. A page east of here may be a day
     ahead of the studio: that is today too."""
-    today = timezone.localdate()
-    said = str(entry.get("day", ""))
-    if not said:
-        return today
+    said = str(entry.get("day") or "")
     try:
-        day = date.fromisoformat(said)
+        return day_played(date.fromisoformat(said) if said else None)
     except ValueError:
         return None
+
+
+def day_played(day: date | None) -> date | None:
+    """The day on which a page says that something was played; None where that can't be."""
+    today = timezone.localdate()
+    if day is None:
+        return today
     if today - OLDEST <= day <= today + timedelta(days=1):
         return min(day, today)
     return None

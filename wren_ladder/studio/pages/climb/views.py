@@ -11,6 +11,7 @@ from wren_ladder.drumming.climb import bar_tempos
 from wren_ladder.studio.changes.attempts import (
     correct_attempt,
     log_attempts,
+    never_again,
 )
 from wren_ladder.studio.climb.forecasts import levers_of, outlook_of, tracks_of
 from wren_ladder.studio.climb.forms import AttemptForm
@@ -134,6 +135,8 @@ def attempt_edit(request, pk):
 def attempt_delete(request, pk):
     attempt = _attempt_or_404(request.user, pk)
     back = reverse("progress", args=[attempt.step.plan_id])
+    if request.method == "POST":
+        never_again(attempt.key)
     return confirm_delete(
         request,
         attempt,

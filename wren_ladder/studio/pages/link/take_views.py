@@ -2,15 +2,16 @@
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_not_required
+from django.db import IntegrityError
 from django.http import Http404
 from django.shortcuts import get_object_or_404, redirect, render
-from django.utils import timezone
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.takes.midi_file import TakeError
 from wren_ladder.studio.climb.models import Take, Where
+from wren_ladder.studio.pages.climb.entries import day_played
 from wren_ladder.studio.pages.link.limits import limited
 from wren_ladder.studio.pages.plans.lookups import STEPS
 from wren_ladder.studio.pages.takes.form import MADE_UP, Recording, TakeForm
@@ -28,16 +29,24 @@ def link_take_record(request, signed):
     student = _who_records(signed)
     asked = read_whole(request.POST.get("step")) or 0
     step = get_object_or_404(STEPS.filter(plan__student=student), pk=asked)
-    today = timezone.localdate()
     form = TakeForm(request.POST)
     try:
-        if Take.objects.filter(step__plan__student=student, day=today).count() >= MOST_A_DAY:
-            raise TakeError(f"{MOST_A_DAY} takes a day are kept at the most")
         if not (step.music_is_there and form.is_valid()):
             raise TakeError(form.problem() if form.errors else "its bars are gone")
+        takes = Take.objects.filter(step__plan__student=student)
+        key = form.cleaned_data["key"]
+        if sent_before := takes.filter(key=key).first() if key else None:
+            return redirect("link-take", signed, sent_before.pk)
+        day = day_played(form.cleaned_data["day"])
+        if day is None:
+            raise TakeError("its day is too long ago, or not come yet")
+        if takes.filter(day=day).count() >= MOST_A_DAY:
+            raise TakeError(f"{MOST_A_DAY} takes a day are kept at the most")
         if form.cleaned_data["way"] == MADE_UP or not form.cleaned_data["heard"]:
             raise TakeError("nothing was heard")
-        take = Recording(step, form.cleaned_data, form.kit, today, Where.HOME).kept()
+        take = Recording(step, form.cleaned_data, form.kit, day, Where.HOME).kept()
+    except IntegrityError:  # two senders at once
+        return redirect("link", signed)
     except TakeError as error:
         messages.error(request, f"No take: {error}.")
         return redirect("link", signed)

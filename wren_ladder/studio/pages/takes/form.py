@@ -60,6 +60,8 @@ class TakeForm(forms.Form):
     layout = forms.ChoiceField(required=False, choices=Layout.choices())
     curve = forms.ChoiceField(required=False, choices=Curve.choices())
     own = forms.CharField(required=False, max_length=4000)
+    key = forms.UUIDField(required=False)  # of the page, so that what is sent twice is one
+    day = forms.DateField(required=False)  # on which it was played
 
     def clean_file(self):
         file = self.cleaned_data["file"]
@@ -130,6 +132,7 @@ class Recording:
             self.where,
             self.sent["empty_bars"] or 0,
             (self.sent["latency"] or 0) if self.sent["heard"] else 0,
+            self.sent["key"],
         )
 
     def _live(self, way: str) -> tuple[Source, tuple[Heard, ...]]:

@@ -43,6 +43,8 @@ def take_record(request, pk):
         if not form.is_valid():
             raise TakeError(form.problem())
         sent, today = form.cleaned_data, timezone.localdate()
+        if sent_before := step.takes.filter(key=sent["key"]).first() if sent["key"] else None:
+            return redirect("take", sent_before.pk)
         take = Recording(step, sent, form.kit, today, Where.LESSON).kept()
     except TakeError as error:
         messages.error(request, f"No take: {error}.".replace("..", "."))

@@ -7,13 +7,16 @@
   const store = "wren-" + root.dataset.store;
   const AGAIN = 4000; // milliseconds until the connection is tried again
   const QUIET = 450; // milliseconds in which a second press is the same press
-  let pressed = 0;
+  let pressed = { at: 0, on: null };
   let leaveTo = ""; // where the teacher wants to go once everything is sent
   let sending = false;
   let timer = 0;
 
-  const waiting = () => JSON.parse(localStorage.getItem(store) || "[]");
-  const keep = (entries) => localStorage.setItem(store, JSON.stringify(entries));
+  const { read, write, fresh, today } = window.wrenStore;
+  let safe = true; // does what waits outlive this page?
+
+  const waiting = () => read(store, []).filter((one) => one && one.key);
+  const keep = (entries) => { safe = write(store, entries); };
   const cards = () => [...root.querySelectorAll(".lesson-card")];
   const card = (step) => root.querySelector(`.lesson-card[data-step="${step}"]`);
   const current = () => cards().find((one) => !one.hidden);
@@ -21,6 +24,8 @@
   function show(target) {
     if (!target) return;
     cards().forEach((one) => { one.hidden = one !== target; });
+    // Whoever goes away and comes back finds the step that was open.
+    if (root.dataset.at !== undefined) history.replaceState(null, "", `?at=${target.dataset.step}`);
     root.querySelectorAll("[data-go]").forEach((link) => {
       if (link.dataset.go === target.dataset.step) link.setAttribute("aria-current", "step");
       else link.removeAttribute("aria-current");
@@ -50,12 +55,18 @@
     form.querySelector("button").hidden = !name;
   }
 
-  function tell(problem) {
+  const NO_CONNECTION = "No connection.";
+  const A_FAULT = "The studio had a fault.";
+  const TOO_MANY = "That was a great deal at once.";
+
+  // Why something waits, or why it was refused; nothing where nothing is to be told.
+  function tell(why, refused) {
     const note = root.querySelector(".waiting");
     const count = waiting().length;
-    note.hidden = !count && !problem;
+    note.hidden = !(count && why) && !refused;
     const many = count === 1 ? "1 try waits" : `${count} tries wait`;
-    note.textContent = problem || `No connection. ${many} in this page and will be sent when it is back.`;
+    const until = safe ? "" : " This browser stores nothing more: leave this page open until then.";
+    note.textContent = refused || `${why} ${many} in this page and will be sent again by itself.${until}`;
   }
 
   function follow(steps) {
@@ -95,22 +106,26 @@
         body: JSON.stringify(entries.slice(0, 200)),
       });
       if (answer.redirected || answer.status === 403) {
-        tell("You are logged out. The tries wait in this page: log in again in another tab, then reload this one.");
+        tell("", "You are logged out. The tries wait in this page: log in again in another tab, then reload this one.");
         return;
       }
       if (answer.status === 404) {
-        tell("This link was closed. Ask your teacher for a new one.");
+        tell("", "This link was closed. Ask your teacher for a new one.");
         return;
       }
-      if (!answer.ok) throw new Error("not now");
+      if (!answer.ok) {
+        tell(answer.status === 429 ? TOO_MANY : A_FAULT);
+        timer = setTimeout(send, AGAIN);
+        return;
+      }
       const told = await answer.json();
       const done = new Set([...told.kept, ...told.refused.map((one) => one.key)]);
       keep(waiting().filter((one) => !done.has(one.key)));
       const refused = told.refused.map((one) => one.why).join("; ");
-      tell(refused ? `Not logged. ${refused}` : "");
+      tell("", refused ? `Not logged. ${refused}` : "");
       follow(told.steps);
     } catch (error) {
-      tell("");
+      tell(NO_CONNECTION);
       timer = setTimeout(send, AGAIN);
     } finally {
       sending = false;
@@ -127,11 +142,12 @@
     fields[fields.indexOf(event.target) + 1].focus();
   });
 
-  // A second tap of the same press, or a key that is held down, is not another try.
-  function again() {
+  // A second tap of the same press, or a key that is held down, is not another try; one on
+  // another step is.
+  function again(on) {
     const now = Date.now();
-    const same = now - pressed < QUIET;
-    pressed = now;
+    const same = on === pressed.on && now - pressed.at < QUIET;
+    pressed = { at: now, on };
     return same;
   }
 
@@ -143,7 +159,7 @@
       keep(waiting().filter((one) => one.key !== name));
       say(target, "Taken back; it was not sent yet.");
       offerUndo(target, "");
-      tell("");
+      tell(NO_CONNECTION);
       return;
     }
     const taken = { key: fresh(), step: form.elements.step.value, undo: name };
@@ -159,7 +175,7 @@
     const form = event.target.closest("[data-entry]");
     if (!form && !back) return;
     event.preventDefault();
-    if (again()) return;
+    if (again(event.target.closest(".lesson-card"))) return;
     if (back) {
       undo(back);
       return;
@@ -174,28 +190,12 @@
     }]);
     const target = form.closest(".lesson-card");
     say(target, `${fields.get("tempo")} ${clean ? "clean" : "not yet"}: kept in this page.`);
+    if (!safe) tell("This browser's store is full or closed to this page.");
     offerUndo(target, made);
     if (form.elements.note) form.elements.note.value = "";
     timer = 0;
     send();
   });
-
-  // Plain http has no randomUUID.
-  function fresh() {
-    return crypto.randomUUID ? crypto.randomUUID() : key();
-  }
-
-  function key() {
-    const bytes = crypto.getRandomValues(new Uint8Array(16));
-    const hex = [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
-    return hex.replace(/^(.{8})(.{4})(.{4})(.{4})/, "$1-$2-$3-$4-");
-  }
-
-  function today() {
-    const now = new Date();
-    const two = (number) => String(number).padStart(2, "0");
-    return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
-  }
 
   document.addEventListener("click", (event) => {
     const mover = event.target.closest("[data-move]");
@@ -223,5 +223,5 @@
     const target = card(one.step);
     if (target) offerUndo(target, one.key);
   }
-  if (waiting().length) { tell(""); send(); }
+  if (waiting().length) { tell("Not sent yet:"); send(); }
 })();

@@ -158,7 +158,9 @@
 
   // A page that comes back after one of its forms was sent stands where it stood.
   const place = "wren-place " + location.pathname;
-  document.addEventListener("submit", () => sessionStorage.setItem(place, String(window.scrollY)));
+  document.addEventListener("submit", () => {
+    try { sessionStorage.setItem(place, String(window.scrollY)); } catch (error) { /* it begins at the top then */ }
+  });
   const stood = sessionStorage.getItem(place);
   if (stood !== null) {
     sessionStorage.removeItem(place);

@@ -4,6 +4,7 @@
 (function () {
   "use strict";
   const script = document.currentScript;
+  const { read, write, fresh, alone, today } = window.wrenStore;
   const KEPT = "wren-set-up";
   const WAYS = { keys: "keys and touch", kit: "the electronic kit", microphone: "the microphone" };
   const LOUDEST = 127, PEDAL = 4; // the controller of a hat's pedal
@@ -16,9 +17,9 @@
 
   function setUp() {
     const usual = { delays: {}, asked: {}, own: {}, layout: "general", curve: "even" };
-    try { return { ...usual, ...JSON.parse(localStorage.getItem(KEPT)) }; } catch (error) { return usual; }
+    return { ...usual, ...read(KEPT, {}) };
   }
-  function keep(changed) { localStorage.setItem(KEPT, JSON.stringify({ ...setUp(), ...changed })); }
+  function keep(changed) { write(KEPT, { ...setUp(), ...changed }); }
 
   class Recorder {
     constructor(place) {
@@ -103,7 +104,10 @@
       const { way, send, tap } = button.dataset;
       if (way) this.record(way);
       if (tap) this.calibrate(tap);
-      if (send) this.form.elements.way.value = send;
+      if (send) {
+        this.form.elements.way.value = send;
+        this.form.elements.key.value = fresh();
+      }
       if ("teach" in button.dataset) this.teach();
       if ("forget" in button.dataset) {
         keep({ own: {} });
@@ -132,8 +136,10 @@
       };
       await this.listen(way, score, choice, (done) => {
         if (!done.strokes.length) { this.say("Nothing was heard."); return; }
-        const { strokes, latency, own, way: how } = this.form.elements;
+        const { strokes, latency, own, way: how, key, day } = this.form.elements;
         how.value = way;
+        key.value = fresh();
+        day.value = today();
         strokes.value = JSON.stringify(done.strokes);
         latency.value = (setUp().delays[way] || { latency: 0 }).latency;
         own.value = JSON.stringify(setUp().own);
@@ -214,8 +220,9 @@
       const sent = [...new FormData(this.form)].filter(([, value]) => typeof value === "string");
       this.say("Sent to your teacher's studio …");
       if (!await send(this.place.dataset.address, sent)) {
-        wait([this.place.dataset.address, sent]);
-        this.say("No connection. The take waits on this device and is sent when it is back.");
+        const stays = wait([this.place.dataset.address, sent]);
+        this.say("No connection. The take waits on this device and is sent when it is back." +
+          (stays ? "" : " This device stores nothing more: leave this page open until then."));
       }
     }
   }
@@ -319,8 +326,8 @@
 
   // ---- takes that wait for the network ------------------------------------------------------
   const store = `wren-takes-${script.dataset.link || ""}`;
-  const waiting = () => JSON.parse(localStorage.getItem(store) || "[]");
-  function wait(one) { localStorage.setItem(store, JSON.stringify([...waiting(), one])); }
+  const waiting = () => read(store, []);
+  const wait = (one) => write(store, [...waiting(), one]);
 
   async function send(address, sent, stay) {
     const body = new FormData();
@@ -332,15 +339,22 @@
     } catch (error) { return false; }
   }
 
-  async function flush() {
-    const [first, ...rest] = waiting();
-    if (!first || !await send(...first, true)) return;
-    localStorage.setItem(store, JSON.stringify(rest));
-    flush();
+  // What is added while one is sent stays: each goes when it has arrived, by its own key.
+  async function sendAll() {
+    const before = waiting().length;
+    for (let first = waiting()[0]; first; first = waiting()[0]) {
+      if (!await send(...first, true)) return;
+      const sent = JSON.stringify(first);
+      write(store, waiting().filter((one) => JSON.stringify(one) !== sent));
+    }
+    if (!before) return;
+    const many = before === 1 ? "The take that waited here is" : `The ${before} takes that waited here are`;
+    for (const one of recorders) one.say(`${many} with your teacher.`);
   }
+  const flush = () => alone(store, sendAll);
   addEventListener("online", flush);
-  if (script.dataset.link) flush();
 
   const recorders = [...document.querySelectorAll("[data-record]")].map((place) => new Recorder(place));
+  if (script.dataset.link) flush();
   addEventListener("pagehide", deaf);
 })();

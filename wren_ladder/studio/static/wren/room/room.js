@@ -14,7 +14,7 @@
   const within = (low, value, high) => Math.min(high, Math.max(low, value));
 
   function kept() {
-    try { return JSON.parse(localStorage.getItem(KEPT)) || {}; } catch (error) { return {}; }
+    return window.wrenStore.read(KEPT, {});
   }
 
   class Room {
@@ -138,7 +138,7 @@
       this.read();
       if ("keep" in event.target.dataset) {
         const value = event.target.type === "checkbox" ? event.target.checked : event.target.value;
-        localStorage.setItem(KEPT, JSON.stringify({ ...kept(), [part]: value }));
+        window.wrenStore.write(KEPT, { ...kept(), [part]: value });
         for (const other of rooms.values()) if (other !== this) other.recall(); // one switch for a page
       }
       if (this.playing && (["first", "last", "piece-of"].includes(part) || this.choice.aloud !== before)) this.play();

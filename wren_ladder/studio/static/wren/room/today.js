@@ -8,9 +8,9 @@
   const queue = `wren-minutes-${link}`;
   const DAYS = 3; // that a day's own record is kept on the device
 
-  const read = (name, empty) => JSON.parse(localStorage.getItem(name) || "null") || empty;
+  const { read, write, fresh, alone } = window.wrenStore;
   const day = { played: {}, logged: 0, ...read(store, {}) };
-  const keep = () => localStorage.setItem(store, JSON.stringify(day));
+  const keep = () => write(store, day);
   const card = (step) => page.querySelector(`.lesson-card[data-step="${CSS.escape(step)}"]`);
   const minutes = (seconds) => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
 
@@ -77,27 +77,34 @@
   setInterval(() => { if (going) show(); }, 1000);
 
   // ---- minutes that wait for the network ----------------------------------------------------
-  async function send() {
-    const waiting = read(queue, []);
-    for (const one of waiting) {
+  const send = (done) => alone(queue, () => sendAll(done));
+
+  async function sendAll(done) {
+    let fault = "";
+    const sentSome = read(queue, []).length > 0;
+    for (let one = read(queue, [])[0]; one; one = read(queue, [])[0]) {
       const token = page.querySelector("[name=csrfmiddlewaretoken]").value;
       const body = new URLSearchParams({ ...one, csrfmiddlewaretoken: token });
       const form = page.querySelector("form[data-minutes]");
       let answer;
-      try { answer = await fetch(form.action, { method: "POST", body }); } catch (error) { break; }
-      if (answer.status >= 500) break;
-      localStorage.setItem(queue, JSON.stringify(read(queue, []).filter((other) => other.form_key !== one.form_key)));
+      try { answer = await fetch(form.action, { method: "POST", body }); } catch (error) {
+        fault = "until there is a network";
+        break;
+      }
+      if (answer.status >= 500 || answer.status === 429) {
+        fault = "until your teacher's studio is well again";
+        break;
+      }
+      const { form_key: sent } = one;
+      write(queue, read(queue, []).filter((other) => other.form_key !== sent));
       if (answer.ok) continue;
       page.querySelector("[data-said]").textContent = "These minutes could not be kept. Write how many, from 1 up.";
       return;
     }
-    tell();
-  }
-
-  function tell(done) {
     const many = read(queue, []).reduce((sum, one) => sum + Number(one.minutes), 0);
-    if (many) page.querySelector("[data-said]").textContent = `${many} minutes wait here until there is a network.`;
-    else if (done) page.querySelector("[data-said]").textContent = done;
+    const said = page.querySelector("[data-said]");
+    if (many) said.textContent = `${many} minutes wait here ${fault}.`;
+    else if (sentSome) said.textContent = done || "The minutes that waited here are logged.";
   }
 
   page.addEventListener("submit", async (event) => {
@@ -108,7 +115,9 @@
     const many = Number(fields.minutes);
     if (!(many >= 1)) { page.querySelector("[data-said]").textContent = "Write how many minutes, from 1 up."; return; }
     delete fields.csrfmiddlewaretoken;
-    localStorage.setItem(queue, JSON.stringify([...read(queue, []), fields]));
+    if (!write(queue, [...read(queue, []), fields])) {
+      page.querySelector("[data-said]").textContent = "This device stores nothing more: leave this page open.";
+    }
     form.elements.form_key.value = fresh();
     form.elements.minutes.value = "";
     form.elements.note.value = "";
@@ -116,16 +125,10 @@
     day.logged += many;
     keep();
     show();
-    await send();
-    tell(`${many} minutes are logged.`);
+    await send(`${many} minutes are logged.`);
   });
 
-  function fresh() {
-    const bytes = crypto.getRandomValues(new Uint8Array(16));
-    const hex = [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
-    return hex.replace(/^(.{8})(.{4})(.{4})(.{4})/, "$1-$2-$3-$4-");
-  }
-  addEventListener("online", send);
+  addEventListener("online", () => send());
 
   // ---- without a network -----------------------------------------------------------------------
   async function store_week() {
