@@ -30,7 +30,7 @@ from wren_ladder.drumming.breakdown.played import step_bars
 from wren_ladder.drumming.breakdown.schools import MOST_LINES, SCAFFOLD
 from wren_ladder.drumming.building.layers import LayerCode, in_layer
 from wren_ladder.drumming.chart import Bar, Chart, ChartError, Drum
-from wren_ladder.drumming.climb import passes_needed, rungs
+from wren_ladder.drumming.climb import Gate, GateKind, rungs
 from wren_ladder.drumming.description.phrases import phrases
 from wren_ladder.drumming.judging.judgement import Player, judge, music_of
 from wren_ladder.drumming.study import study
@@ -332,8 +332,7 @@ class HowLong(unittest.TestCase):
         works = []
         for step in break_down(studied, player(School.BAR, grade=grade)):
             ladder = rungs(start_for(target, 75, step.rank, grade), target)
-            passes = passes_needed(len(step.played))
-            works.append(climb_work(step, studied, ladder, passes, learner))
+            works.append(climb_work(step, studied, ladder, Gate(), learner))
         return schedule(works, Pace(), date(2026, 3, 2)).needed
 
     def test_a_first_piece_takes_6_to_10_weeks(self):
@@ -354,11 +353,30 @@ class HowLong(unittest.TestCase):
         studied = study(make_chart(FIRST_PIECE))
         line = Step(StepKind.PHRASE, 0, 3, 4, "")
         usual, twice = (
-            climb_work(line, studied, (60, 65), passes, Learner(1)) for passes in (8, 16)
+            climb_work(line, studied, (60, 65), Gate(clean_bars=bars), Learner(1))
+            for bars in (16, 32)
         )
         self.assertGreater(twice.minutes, usual.minutes)
         self.assertEqual(twice.days, usual.days)
-        self.assertEqual(climb_work(line, studied, (), 8, Learner(1)), Work())
+        self.assertEqual(climb_work(line, studied, (), Gate(), Learner(1)), Work())
+
+    def test_the_gate_itself_is_asked_its_tries_and_its_days(self):
+        studied = study(make_chart(FIRST_PIECE))
+        line = Step(StepKind.PHRASE, 0, 3, 4, "")
+        row, tries, days, more_days = (
+            climb_work(line, studied, (60, 65), gate, Learner(3))
+            for gate in (
+                Gate(clean_bars=32),
+                Gate(GateKind.TRIES, clean=2, tries=3),
+                Gate(GateKind.DAYS, clean_bars=32, days=3),
+                Gate(GateKind.DAYS, clean_bars=32, days=7),
+            )
+        )
+        self.assertLess(tries.minutes, row.minutes)
+        # Two rungs on three days each, and what is forgotten besides.
+        self.assertGreaterEqual(days.days, 2 * 3)
+        self.assertAlmostEqual(more_days.days, days.days * 7 / 3)
+        self.assertGreater(days.minutes, row.minutes)
 
 
 class Steps(unittest.TestCase):

@@ -129,6 +129,43 @@ class Pages(unittest.TestCase):
         self.assertEqual(self.order(page.move(self.bars, 3, 3, -1)), "1243")
         self.assertEqual(self.order(page.move(self.bars, 3, 3, 1)), "1234")
 
+    def test_put_in_before_the_first_bar_the_tempo_stands_at_the_top(self):
+        bars = make_chart("tempo crotchet = 120\nbar 1\nswing\nhat 8ths\nbar 2\nkick 1").bars
+        made = Chart("", page.insert(bars, 0))
+        self.assertEqual([str(one) for one in made.tempos], ["crotchet = 120"] * 3)
+        self.assertEqual(len(set(made.swings)), 1)
+        self.assertEqual([bool(bar.tempo) for bar in made.bars], [True, False, False])
+
+    def test_bar_1_moved_down_the_page_still_begins_with_1(self):
+        bars = make_chart("tempo crotchet = 120\n" + SONG).bars
+        made = page.move(bars, 0, 0, 1)
+        self.assertEqual([bar.number for bar in made], ["1", "2", "3", "4"])
+        self.assertEqual(made[1].hits, bars[0].hits)
+        self.assertEqual(str(made[0].tempo), "crotchet = 120")
+        self.assertIsNone(made[1].tempo)
+
+    def test_the_bar_with_a_tempo_mark_goes_and_the_rest_is_as_fast_as_before(self):
+        text = "tempo crotchet = 120\nbar 1\nhat 8ths\nbar 2\ntempo crotchet = 90\nkick 1\n"
+        bars = make_chart(text + "bar 3\nsnare 2\nbar 4\nkick 3").bars
+        made = Chart("", page.delete(bars, 1, 1))
+        self.assertEqual([one.bpm for one in made.tempos], [120, 90, 90])
+
+    @given(charts(most=8), st.data())
+    def test_whatever_goes_or_moves_what_is_in_force_is_carried(self, chart, data):
+        bars = chart.bars
+        first = data.draw(st.integers(0, len(bars) - 1))
+        last = data.draw(st.integers(first, len(bars) - 1))
+        kept = [place for place in range(len(bars)) if not first <= place <= last]
+        if kept:
+            made = Chart("", page.delete(bars, first, last))
+            for name in ("tempos", "swings"):
+                before, after = getattr(chart, name), getattr(made, name)
+                self.assertEqual([before[place] for place in kept], list(after))
+        if not (bars[0].pickup and first == 0):
+            made = Chart("", page.move(bars, first, last, data.draw(st.sampled_from([1, -1]))))
+            self.assertEqual((made.tempos, made.swings), (chart.tempos, chart.swings))
+            self.assertEqual(made.bars[0].number, bars[0].number)
+
     def test_the_music_is_pasted_and_the_road_signs_stay(self):
         bars = page.paste(self.bars, 0, [self.bars[3]])
         self.assertEqual(self.order(bars), "4234")

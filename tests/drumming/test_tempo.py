@@ -275,6 +275,56 @@ class Lost(unittest.TestCase):
     def test_it_is_earned_again_like_any_other(self):
         self.assertEqual(self.standing("80+8", "80- 80-", "80+8").held, 80)
 
+    def test_a_lost_rung_proposes_no_faster_tempo(self):
+        """Held 120; the next day not yet, clean, not yet at 100."""
+        climb = ClimbRule(rungs(100, 140, 10), 1, Gate(GateKind.TRIES, clean=1, tries=1))
+        day, later = DAY, DAY + timedelta(days=1)
+        log = [Attempt(day, 120, True), Attempt(later, 110, False)]
+        log += [Attempt(later, 110, True), Attempt(later, 110, False)]
+        found = stand(climb, log)
+        self.assertEqual((found.held, found.next), (100, 110))
+        self.assertEqual(
+            found.reason, "120 is lost, failed twice on a later day: 100 held, 110 next"
+        )
+
+    @given(
+        st.sampled_from(GateKind),
+        st.integers(1, 3),
+        st.lists(attempts, max_size=20),
+        st.integers(1, 5),
+    )
+    def test_what_is_proposed_is_never_above_the_rung_over_what_is_held(
+        self, kind, least, log, drop
+    ):
+        climb = ClimbRule(LADDER, 8, Gate(kind, clean=least, days=least, drop=drop))
+        log.sort(key=lambda one: one.day)
+        for length in range(len(log) + 1):
+            found = stand(climb, log[:length])
+            above = LADDER[0]
+            if found.held is not None:
+                above = rung_above(LADDER, found.held) or LADDER[-1]
+            self.assertLessEqual(found.next, above)
+
+
+class OnDays(unittest.TestCase):
+    """The gate of days and its sentence."""
+
+    climb = ClimbRule(LADDER, 8, Gate(GateKind.DAYS, days=3))
+
+    def test_the_sentence_names_the_days_whenever_it_is_read(self):
+        log = [Attempt(DAY, 70, True, 4)]
+        said = "70 done on 2 March; once more on 2 other days earns it"
+        self.assertEqual(stand(self.climb, log).reason, said)
+
+    def test_a_row_at_a_faster_tempo_counts_in_the_sentence_as_in_the_fold(self):
+        later = DAY + timedelta(days=3)
+        log = [Attempt(DAY, 80, True, 4), Attempt(later, 70, True, 4)]
+        found = stand(self.climb, log)
+        said = "70 done on 2 March and 5 March; once more on another day earns it"
+        self.assertEqual((found.held, found.reason), (None, said))
+        log.append(Attempt(later + timedelta(days=1), 75, True, 4))
+        self.assertEqual(stand(self.climb, log).held, 70)
+
 
 class Plateaus(unittest.TestCase):
     """Practised on three days or more without a new rung. Common practice, no source."""

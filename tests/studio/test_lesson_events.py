@@ -2,6 +2,7 @@
 
 from datetime import date, timedelta
 
+import lxml.html
 from django.test import override_settings
 from django.urls import reverse
 from icalendar import Calendar
@@ -259,3 +260,62 @@ class Others(EventTest):
             with self.subTest(name):
                 self.assertEqual(self.client.post(self.address(name, thing)).status_code, 404)
         self.assertNotContains(self.client.get(reverse("timetable")), "Ines")
+
+
+class Together(EventTest):
+    """Time and minutes are shared by those taught together, what became of it is each one's."""
+
+    def setUp(self):
+        super().setUp()
+        self.bo = make_student(self.teacher, "Bo")
+        self.cy = make_student(self.teacher, "Cy")
+        self.new(together=[self.bo.pk])
+        self.mine, self.bos = (
+            Lesson.objects.get(student=one) for one in (self.student, self.bo)
+        )
+
+    def change(self, lesson, **fields):
+        address = reverse("lesson-change", args=[lesson.pk])
+        sent = {"day": f"{lesson.day}", "state": "planned", "late": 0, **fields}
+        return self.client.post(address, sent, follow=True)
+
+    def test_late_or_ill_of_one_is_never_the_others(self):
+        self.client.post(
+            reverse("lesson-off", args=[self.bo.pk]),
+            {"day": f"{TODAY}", "state": "ill", "by": "student"},
+        )
+        self.change(
+            self.mine, state="given", late=5, time="16:10", minutes=45, together=[self.bo.pk]
+        )
+        mine, bos = self.fresh(self.mine), self.fresh(self.bos)
+        self.assertEqual((mine.state, mine.late), ("given", 5))
+        self.assertEqual((bos.state, bos.by, bos.late), ("ill", "student", 0))
+        self.assertEqual((f"{bos.time:%H:%M}", bos.minutes), ("16:10", 45))
+
+    def test_every_field_of_a_lesson_but_the_shared_ones_stays_each_ones(self):
+        own = {"note": "hers", "message": "m", "for_parents": "p", "practised": "no", "late": 9}
+        Lesson.objects.filter(pk=self.bos.pk).update(**own, state="missed")
+        before = Lesson.objects.filter(pk=self.bos.pk).values().get()
+        self.change(self.mine, state="given", minutes=60, late=3, together=[self.bo.pk])
+        after = Lesson.objects.filter(pk=self.bos.pk).values().get()
+        changed = {name for name in before if before[name] != after[name]}
+        self.assertLessEqual(changed, set(Lesson.SHARED))
+
+    def test_two_tabs_that_tick_different_students_keep_both(self):
+        address = reverse("lesson-change", args=[self.mine.pk])
+        one, two = (self.opened_with_many(address) for _ in range(2))
+        one["together"] = [*one["together"], f"{self.cy.pk}"]
+        self.client.post(address, one)
+        two["together"] = []  # Bo is taken out in the other one
+        self.client.post(address, two)
+        lessons = Lesson.objects.filter(company=self.fresh(self.mine).company)
+        self.assertEqual({one.student.name for one in lessons}, {"Ines", "Cy"})
+
+    def opened_with_many(self, address: str) -> dict:
+        """The form of the page with every value of each name."""
+        page = lxml.html.document_fromstring(self.client.get(address).content)
+        form = next(form for form in page.forms if "late" in form.fields)
+        sent: dict[str, list] = {"together": []}
+        for name, value in form.form_values():
+            sent.setdefault(name, []).append(value)
+        return sent

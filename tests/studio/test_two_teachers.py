@@ -13,14 +13,17 @@ from tests.studio.test_house import HouseTest, fill
 from tests.studio.test_odd_numbers import PART, addresses
 from wren_ladder.studio.bin.models import Binned
 from wren_ladder.studio.changes.bin import put_back
+from wren_ladder.studio.changes.sharing import leave_house
 from wren_ladder.studio.climb.models import Attempt, PlanStanding, Take
 from wren_ladder.studio.exchange.studio_file import studio_lines
+from wren_ladder.studio.house.members import membership_of
 from wren_ladder.studio.lessons.models import Lesson, Period
 from wren_ladder.studio.lessons.timetable import occasions
 from wren_ladder.studio.lessons.weeks import WEEK
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.privacy.erasing import erase
+from wren_ladder.studio.students.links import open_link, path_of
 from wren_ladder.studio.students.models import Student
 
 ANOTHER = "Wilfred Amberley"  # a student of the first teacher alone, beside the shared one
@@ -244,6 +247,21 @@ class WhatGoesWhere(TwoTeachers):
         Student.objects.filter(pk=self.zoe.pk).update(second_teacher=self.bo)
         self.client.post(reverse("house-leave", args=[self.member.pk]))
         self.assertIsNone(Student.objects.get(pk=self.zoe.pk).second_teacher)
+
+    def test_the_private_link_that_the_second_knows_ends_with_the_sharing(self):
+        for ends in ("chosen no more", "leaves the house"):
+            with self.subTest(ends):
+                Student.objects.filter(pk=self.zoe.pk).update(second_teacher=self.teacher)
+                zoe = self.fresh(self.zoe)
+                open_link(zoe)
+                address = path_of(zoe)
+                self.assertEqual(Client().get(address).status_code, 200)
+                if ends == "chosen no more":
+                    page = self.choose(self.bos, "")
+                    self.assertContains(page, "The private link is closed")
+                else:
+                    leave_house(membership_of(self.teacher), date(2026, 11, 2))
+                self.assertEqual(Client().get(address).status_code, 404)
 
     def test_the_first_leaves_and_comes_back(self):
         address = self.zoe.get_absolute_url()

@@ -11,6 +11,7 @@ from fractions import Fraction
 
 from wren_ladder.drumming.breakdown.played import played_bars
 from wren_ladder.drumming.breakdown.step import PARTS, Step, StepKind
+from wren_ladder.drumming.climb import Gate
 from wren_ladder.drumming.performance import bars_seconds, seconds
 from wren_ladder.drumming.study import Study
 
@@ -74,12 +75,11 @@ class Work:
 
 
 def climb_work(
-    step: Step, study: Study, rungs: Sequence[int], passes: int, learner: Learner
+    step: Step, study: Study, rungs: Sequence[int], gate: Gate, learner: Learner
 ) -> Work:
-    """What it takes to bring a step up the rungs that are still ahead.
-
-    ``passes`` in a row earn a rung. What only helps to build a bar is done with once it goes
-    slowly.
+    """What it takes to bring a step up the rungs that are still ahead, each of which the gate
+    earns: by its row or its tries, on its days. What only helps to build a bar is done with
+    once it goes slowly.
     """
     if not rungs:
         return Work()
@@ -90,7 +90,9 @@ def climb_work(
     if step.kind in ALONE:
         strokes = sum(len(study.bars[place].bar.hits) for place in step.played)
         days *= min(1.0, strokes / FEW)
+    days = max(days, gate.least_days)
     once, empty = _once(step, study, rungs[0])
+    passes = gate.passes_a_day(len(step.played) or 1)
     earned = passes * (once + empty * step.gap) * FAILED / 60
     each = [max(A_THING, earned * rungs[0] / bpm / PLAYING) for bpm in rungs]
     return Work(AGAIN * days * sum(each), AGAIN * days * len(rungs))

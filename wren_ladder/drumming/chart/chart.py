@@ -1,5 +1,6 @@
 """A whole part: its bars in the order they are printed."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -42,17 +43,12 @@ class Chart:
     def tempo(self) -> Tempo:
         """The mark at the start, or crotchet = 60 where the page gives none. A mark over the
         first full bar is that of its pick-up too."""
-        opening = self.bars[:2] if self.bars[0].pickup else self.bars[:1]
-        return next((bar.tempo for bar in opening if bar.tempo), DEFAULT_TEMPO)
+        return opening_tempo(self.bars)
 
     @property
     def tempos(self) -> tuple[Tempo, ...]:
         """The tempo of each bar: a mark holds on the page until the next."""
-        found, current = [], self.tempo
-        for bar in self.bars:
-            current = bar.tempo or current
-            found.append(current)
-        return tuple(found)
+        return tempos_of(self.bars)
 
     @property
     def graduals(self) -> tuple[tuple[Gradual, ...], ...]:
@@ -62,8 +58,27 @@ class Chart:
     @property
     def swings(self) -> tuple[Swing, ...]:
         """How each bar swings: a mark holds on the page until the next."""
-        found, current = [], STRAIGHT
-        for bar in self.bars:
-            current = bar.swing or current
-            found.append(current)
-        return tuple(found)
+        return swings_of(self.bars)
+
+
+def opening_tempo(bars: Sequence[Bar]) -> Tempo:
+    opening = bars[:2] if bars[0].pickup else bars[:1]
+    return next((bar.tempo for bar in opening if bar.tempo), DEFAULT_TEMPO)
+
+
+def tempos_of(bars: Sequence[Bar]) -> tuple[Tempo, ...]:
+    """The tempo of each bar of a page."""
+    found, current = [], opening_tempo(bars)
+    for bar in bars:
+        current = bar.tempo or current
+        found.append(current)
+    return tuple(found)
+
+
+def swings_of(bars: Sequence[Bar]) -> tuple[Swing, ...]:
+    """How each bar of a page swings."""
+    found, current = [], STRAIGHT
+    for bar in bars:
+        current = bar.swing or current
+        found.append(current)
+    return tuple(found)

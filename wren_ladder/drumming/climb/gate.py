@@ -38,6 +38,15 @@ class Gate:
         """Clean passes in a row for a step of so many bars."""
         return passes_needed(bars, self.clean_bars)
 
+    def passes_a_day(self, bars: int) -> int:
+        """Clean passes that a day of practice asks for at a rung: the row, or one a try."""
+        return self.clean if self.kind is GateKind.TRIES else self.passes(bars)
+
+    @property
+    def least_days(self) -> int:
+        """Practice days that a rung takes at the least."""
+        return self.days if self.kind is GateKind.DAYS else 0
+
     def spoken(self, bars: int) -> str:
         """ "8 clean times through in a row", "3 clean tries of the last 4"."""
         if self.kind is GateKind.TRIES:

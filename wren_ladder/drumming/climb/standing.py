@@ -99,6 +99,7 @@ class ClimbState:
         self.failed_today: list[Attempt] = []  # at what is held, on a later day
         self.dropped_from: int | None = None
         self.lost: int | None = None  # what was held before, while it is not held again
+        self.just_lost = False  # by the last try
 
     @property
     def held(self) -> int | None:
@@ -111,9 +112,17 @@ class ClimbState:
             self._take_clean(attempt)
         else:
             self._take_failed(attempt)
+        self.working = min(self.working, self.in_reach)
+
+    @property
+    def in_reach(self) -> int:
+        """The rung over what is held: nothing above it is proposed."""
+        if self.held is None:
+            return self.climb.rungs[0]
+        return rung_above(self.climb.rungs, self.held) or self.climb.target
 
     def _take_clean(self, attempt: Attempt) -> None:
-        self.failed = 0
+        self.failed, self.just_lost = 0, False
         self.run[attempt.tempo] += attempt.passes
         if self.run_of_day[0] != attempt.day:
             self.run_of_day = (attempt.day, Counter())
@@ -132,22 +141,22 @@ class ClimbState:
         rungs = self.climb.rungs
         self.run, self.run_of_day = Counter(), (None, Counter())
         self.failed += 1
-        self._lose(attempt)
+        self.just_lost = self._lose(attempt)
         if self.failed >= self.climb.gate.failures:
             self.dropped_from = attempt.tempo
             self.working, self.failed = attempt.tempo, 0
             for _ in range(self.climb.gate.drop):
                 self.working = rung_below(rungs, self.working)
 
-    def _lose(self, attempt: Attempt) -> None:
+    def _lose(self, attempt: Attempt) -> bool:
         """What is held is lost by failing it twice on a day after the one it was earned."""
         held = self.held
         if held is None or attempt.tempo > held or attempt.day <= self.earned[held]:
-            return
+            return False
         today = [one for one in self.failed_today if one.day == attempt.day]
         self.failed_today = [*today, attempt]
         if len(self.failed_today) < LOST_BY:
-            return
+            return False
         failed = min(one.tempo for one in self.failed_today)
         self.failed_today, self.lost = [], held
         self.last = []  # what earned the lost rung does not earn it again
@@ -157,6 +166,7 @@ class ClimbState:
             kept.setdefault(below, self.earned[held])
         self.earned = kept
         self.filled = {bpm: days for bpm, days in self.filled.items() if bpm < failed}
+        return True
 
     def _earned(self, day: date) -> int | None:
         """The fastest tempo that the gate is filled at now."""
@@ -173,12 +183,14 @@ class ClimbState:
         return self._on_enough_days()
 
     def _on_enough_days(self) -> int | None:
-        """A row at a faster tempo counts for a slower one on its day too."""
         for bpm in sorted(self.filled, reverse=True):
-            days = set().union(*(d for other, d in self.filled.items() if other >= bpm))
-            if len(days) >= self.climb.gate.days:
+            if len(self.days_filled(bpm)) >= self.climb.gate.days:
                 return bpm
         return None
+
+    def days_filled(self, tempo: int) -> set[date]:
+        """The days on which a row filled a tempo; one at a faster tempo counts for it too."""
+        return set().union(*(days for bpm, days in self.filled.items() if bpm >= tempo))
 
     @property
     def passed(self) -> int:
@@ -200,6 +212,9 @@ def _reason(state: ClimbState, log: Sequence[Attempt]) -> str:
     climb, held, working = state.climb, state.held, state.working
     if not log:
         return f"start where it is easy: {working}"
+    if state.just_lost and state.failed:
+        left = f"{held} held" if held is not None else "nothing held"
+        return f"{state.lost} is lost, failed twice on a later day: {left}, {working} next"
     if state.failed:
         return f"not yet at {log[-1].tempo}: try {working} once more before going down"
     if state.dropped_from is not None:
@@ -221,10 +236,12 @@ def _on_the_way(state: ClimbState) -> str:
     climb, held, working = state.climb, state.held, state.working
     if climb.gate.kind is GateKind.ROW and state.passed:
         return f"{state.passed} of the {climb.passes} clean times through that earn {working}"
-    if climb.gate.kind is GateKind.DAYS and len(state.filled.get(working, ())):
-        more = climb.gate.days - len(state.filled[working])
+    done = state.days_filled(working) if climb.gate.kind is GateKind.DAYS else set()
+    if done:
+        more = climb.gate.days - len(done)
         days = "on another day" if more == 1 else f"on {more} other days"
-        return f"{working} done today; once more {days} earns it"
+        said = " and ".join(f"{day:%-d %B}" for day in sorted(done)[-2:])
+        return f"{working} done on {said}; once more {days} earns it"
     if held is not None:
         by = climb.earned_by.removesuffix(" in a row")
         return f"{held} earned by {by}; next rung {working}"

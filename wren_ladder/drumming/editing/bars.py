@@ -1,18 +1,21 @@
 """Changing the order of the page: bars copied, filled, put in, taken out, moved.
 
-Selections are places ``first`` to ``last``, both taken along. Bars are renumbered, and a
-repeat sign whose music would change because bars went or came is written out in notes.
+Selections are places ``first`` to ``last``, both taken along. Tempo, swing and number are of a
+place on the page, not of the music that stands there: bars are renumbered from the page's first
+number on, and what was in force is carried. A repeat sign whose music would change because bars
+went or came is written out in notes.
 """
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar, ChartError
+from wren_ladder.drumming.chart import Bar, ChartError, Tempo
 from wren_ladder.drumming.chart.bar import PICKUP
-from wren_ladder.drumming.chart.chart import MOST_BARS
+from wren_ladder.drumming.chart.chart import MOST_BARS, opening_tempo, swings_of, tempos_of
 from wren_ladder.drumming.chart.shorthand import fill_in
 from wren_ladder.drumming.chart.size import check_size
+from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.numbers import is_whole, read_whole
 
 Bars = tuple[Bar, ...]
@@ -22,7 +25,16 @@ def insert(bars: Bars, place: int) -> Bars:
     """An empty bar before ``place``, in the metre of the bar before it."""
     like = bars[max(0, place - 1)]
     fresh = Bar("new", like.meter, tempo=None)
-    return _settled((*bars[:place], fresh, *bars[place:]))
+    behind = bars[place:]
+    if behind and _opens(bars, place):  # what stood over the first bar stands over this one
+        fresh = replace(fresh, tempo=behind[0].tempo, swing=behind[0].swing)
+        behind = (replace(behind[0], tempo=None, swing=None), *behind[1:])
+    return _settled((*bars[:place], fresh, *behind), bars[0])
+
+
+def _opens(bars: Bars, place: int) -> bool:
+    """Is it the first bar, or the first full one behind a pick-up?"""
+    return place == (1 if bars[0].pickup else 0)
 
 
 def put_pickup(bars: Bars) -> Bars:
@@ -31,28 +43,51 @@ def put_pickup(bars: Bars) -> Bars:
         raise ChartError("there is a pick-up already", bar=PICKUP)
     first = bars[0]
     length = min(first.meter.count_length, first.meter.length / 2)
-    pickup = Bar(PICKUP, first.meter, length=length, tempo=first.tempo)
-    return _settled((pickup, replace(first, tempo=None), *bars[1:]))
+    pickup = Bar(PICKUP, first.meter, length=length, tempo=first.tempo, swing=first.swing)
+    return _settled((pickup, replace(first, tempo=None, swing=None), *bars[1:]), first)
 
 
 def delete(bars: Bars, first: int, last: int) -> Bars:
-    """Take bars out; ChartError where none would be left. The tempo at the top stays."""
+    """Take bars out; ChartError where none would be left. Those that stay are as fast, and as
+    swung, as before."""
     kept = (*bars[:first], *bars[last + 1 :])
     if not kept:
         raise ChartError("one bar has to stay; clear it instead")
-    if not first and not kept[0].tempo:
-        kept = (replace(kept[0], tempo=bars[0].tempo), *kept[1:])
-    return _settled(kept)
+    tempos, swings = (
+        (*held[:first], *held[last + 1 :]) for held in (tempos_of(bars), swings_of(bars))
+    )
+    return _settled(_in_force(kept, tempos, swings), bars[0])
+
+
+def _in_force(bars: Bars, tempos: Sequence[Tempo], swings: Sequence[Swing]) -> Bars:
+    """With a mark wherever a bar would be in another tempo or swing than these."""
+    made: list[Bar] = []
+    tempo, swing = opening_tempo(bars), STRAIGHT
+    for bar, in_tempo, in_swing in zip(bars, tempos, swings, strict=True):
+        marked = bar
+        if (bar.tempo or tempo) != in_tempo:
+            marked = replace(marked, tempo=in_tempo)
+        if (bar.swing or swing) != in_swing:
+            marked = replace(marked, swing=in_swing)
+        tempo, swing = in_tempo, in_swing
+        made.append(marked)
+    return tuple(made)
 
 
 def move(bars: Bars, first: int, last: int, by: int) -> Bars:
-    """The selection one place on (``by`` = 1) or back (-1); a pick-up stays first."""
+    """The selection one place on (``by`` = 1) or back (-1); a pick-up stays first, and marks
+    of tempo and swing stay where they stand."""
     lowest = 1 if bars[0].pickup else 0
     if first < lowest:
         raise ChartError("the pick-up stays first", bar=PICKUP)
     chosen, rest = bars[first : last + 1], (*bars[:first], *bars[last + 1 :])
     goal = min(max(first + by, lowest), len(rest))
-    return _settled((*rest[:goal], *chosen, *rest[goal:]))
+    moved = (*rest[:goal], *chosen, *rest[goal:])
+    marked = tuple(
+        replace(bar, tempo=here.tempo, swing=here.swing)
+        for bar, here in zip(moved, bars, strict=True)
+    )
+    return _settled(marked, bars[0])
 
 
 def copy_music(source: Bar, goal: Bar) -> Bar:
@@ -114,13 +149,14 @@ def put(bars: Bars, place: int, bar: Bar) -> Bars:
     return (*bars[:place], bar, *bars[place + 1 :])
 
 
-def numbered(bars: Bars) -> Bars:
-    """Bars numbered on from the first; numbers that are no numbers stay as they are."""
+def numbered(bars: Bars, first: Bar | None = None) -> Bars:
+    """Bars numbered on from the number of the ``first``, which is that of the page where none
+    is given; numbers that are no numbers stay as they are."""
     if len(bars) > MOST_BARS:
         raise ChartError(f"{len(bars)} bars; a chart has at most {MOST_BARS}")
     check_size(bars)
-    first = bars[0].number
-    number = (read_whole(first) or 1) if not bars[0].pickup else 1
+    first = first or bars[0]
+    number = (read_whole(first.number) or 1) if not first.pickup else 1
     taken = {bar.number for bar in bars if _named(bar)}
     made: list[Bar] = []
     for place, bar in enumerate(bars):
@@ -138,11 +174,12 @@ def _named(bar: Bar) -> bool:
     return not is_whole(bar.number) and bar.number != "new"
 
 
-def _settled(bars: Bars) -> Bars:
+def _settled(bars: Bars, first: Bar) -> Bars:
+    """``first`` was the page's first bar before."""
     made: list[Bar] = []
     for bar in bars:
         made.append(_written_out(bar, made) if bar.again else bar)
-    return numbered(tuple(made))
+    return numbered(tuple(made), first)
 
 
 def _written_out(bar: Bar, before: Sequence[Bar]) -> Bar:

@@ -25,8 +25,8 @@ def keep_lesson(lesson: Lesson, lines: list[dict], did: list[str]) -> Lesson:
 @transaction.atomic
 def save_lesson(lesson: Lesson, together: Iterable[Student] | None = None) -> Lesson:
     """A lesson as an event: planned, moved, given, cancelled, corrected. Those taught together
-    have a lesson of their own at the same time, each with what is set for them; None: nothing
-    was said of that."""
+    have a lesson of their own at the same time, each with what became of it and what is set
+    for them; None: nothing was said of that."""
     if together is None:
         lesson.save()
         return lesson
@@ -37,11 +37,9 @@ def save_lesson(lesson: Lesson, together: Iterable[Student] | None = None) -> Le
         lesson.company = uuid4()
     lesson.save()
     for student in together:
-        other = student.lessons.filter(day=lesson.day).first()
-        other = other or Lesson(student=student, day=lesson.day)
-        other.company, other.time, other.minutes = lesson.company, lesson.time, lesson.minutes
-        other.state, other.by = lesson.state, lesson.by
-        other.save()
+        shared = {name: getattr(lesson, name) for name in Lesson.SHARED}
+        usual = {"state": Lesson.State.PLANNED, **shared}
+        student.lessons.update_or_create(day=lesson.day, defaults=shared, create_defaults=usual)
     if together:
         mine = Lesson.objects.filter(company=lesson.company).exclude(student=lesson.student)
         mine.exclude(student__in=together).update(company=None)

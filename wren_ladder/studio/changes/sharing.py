@@ -8,6 +8,7 @@ from django.db import transaction
 from django.db.models import QuerySet
 
 from wren_ladder.studio.changes.pieces import add_piece
+from wren_ladder.studio.changes.students import end_links_known_to
 from wren_ladder.studio.house.members import colleagues, leave
 from wren_ladder.studio.house.models import Member
 from wren_ladder.studio.pieces.models import Piece
@@ -39,7 +40,9 @@ def piece_for(student: Student, piece: Piece) -> Piece:
 def leave_house(member: Member, today: date) -> None:
     """Whom they taught as the second is taught by the first alone."""
     leave(member, today)
-    Student.objects.filter(second_teacher=member.user_id).update(second_teacher=None)
+    shared = Student.objects.filter(second_teacher=member.user_id)
+    end_links_known_to(member.user_id, shared)
+    shared.update(second_teacher=None)
 
 
 @transaction.atomic

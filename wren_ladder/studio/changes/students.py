@@ -4,7 +4,7 @@ from datetime import date
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
-from django.db.models import F
+from django.db.models import F, QuerySet
 
 from wren_ladder.studio.climb.standings import refresh_all
 from wren_ladder.studio.students.models import Student
@@ -28,10 +28,19 @@ def change_student(student: Student, fields: dict[str, object], today: date) -> 
     return Student.objects.get(pk=student.pk)
 
 
+@transaction.atomic
 def set_second_teacher(student: Student, teacher: AbstractBaseUser | None) -> None:
     """A colleague sees and changes what hangs on this student, from now on; None: nobody but
-    the student's own teacher does."""
+    the student's own teacher does. Whoever was it before knows the private link: it ends."""
+    was = Student.objects.get(pk=student.pk).second_teacher_id
     Student.objects.filter(pk=student.pk).update(second_teacher=teacher)
+    if was and was != getattr(teacher, "pk", None):
+        end_links_known_to(was, Student.objects.filter(pk=student.pk))
+
+
+def end_links_known_to(teacher: int, students: QuerySet[Student]) -> None:
+    """The private links of these students, which this teacher has seen, open nothing now."""
+    students.exclude(owner=teacher).update(link_key="")
 
 
 def set_status(student: Student, status: str) -> None:

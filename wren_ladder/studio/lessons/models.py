@@ -69,6 +69,8 @@ class Lesson(models.Model):
     }
     CODES = ("week",)
     OF_STUDENT = "student"
+    # Of those taught together; all else is each one's own.
+    SHARED = ("company", "time", "minutes")
 
     class Meta:
         ordering = ["-day"]

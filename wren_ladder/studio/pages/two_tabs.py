@@ -1,5 +1,7 @@
 """Forms that may be open in two tabs: no tab undoes what the other has saved."""
 
+from collections.abc import Iterable
+
 from django import forms
 
 NOTHING = "nothing"
@@ -26,6 +28,9 @@ class OpenInTwoTabs:
 
     def _take_over(self, name: str) -> None:
         field, own, kept = self.fields[name], self[name], self.initial[name]
+        if isinstance(own.data, list):
+            self._merge(own, kept)
+            return
         sent = self.data.get(own.html_initial_name)
         if sent is None or not _differ(field, kept, sent):
             return  # nobody else has changed it
@@ -40,6 +45,18 @@ class OpenInTwoTabs:
                 "again if yours is right."
             )
         self.data[own.html_initial_name] = _as_sent(field, kept)
+
+    def _merge(self, own: forms.BoundField, kept: Iterable) -> None:
+        """Of many choices each is asked by itself: what this tab put in or took out, on what
+        the other has saved."""
+        if not any(one.startswith("initial-") for one in self.data):
+            return  # no page of ours sent that
+        opened = set(self.data.getlist(own.html_initial_name))
+        mine = set(self.data.getlist(own.html_name))
+        stored = {_as_sent(own.field, getattr(one, "pk", one)) for one in kept}
+        merged = (stored | (mine - opened)) - (opened - mine)
+        self.data.setlist(own.html_name, sorted(merged))
+        self.data.setlist(own.html_initial_name, sorted(stored))
 
     def clean(self):
         cleaned = super().clean()

@@ -15,6 +15,7 @@ from wren_ladder.drumming.performance import road_seconds
 from wren_ladder.drumming.roadmap import road_map
 from wren_ladder.studio.pieces.models import BarRow, Piece
 
+OF_THE_PLACE = ("number", "row", "tempo", "swing")
 SUMMARY = ("fingerprint", "bar_count", "seconds", "meter", "tempo_mark")
 
 
@@ -65,8 +66,9 @@ def matched(old: list[dict], new: list[dict]) -> list[int | None]:
 
 
 def _music(data: dict) -> str:
-    """What a bar says, whatever its number and wherever it is kept."""
-    said = {name: value for name, value in data.items() if name not in ("number", "row")}
+    """What a bar says, wherever it stands and is kept: number, tempo and swing are of the
+    place."""
+    said = {name: value for name, value in data.items() if name not in OF_THE_PLACE}
     return json.dumps(said, sort_keys=True)
 
 

@@ -204,7 +204,7 @@ def time_left(
     held = standing.held if standing else None
     ahead = [rung for rung in ladder if rung > (held or 0) and not climb.is_reached(held)]
     go = step_seconds(made, studied, standing.next_tempo if standing else ladder[0])
-    return go, climb_work(made, studied, ahead, climb.passes, learner)
+    return go, climb_work(made, studied, ahead, plan.gate, learner)
 
 
 def weeks_of(plan: Plan, steps: Sequence[Step], works: Sequence[Work], today: date) -> Schedule:

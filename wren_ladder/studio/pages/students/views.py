@@ -123,6 +123,11 @@ def student_second(request, pk):
             messages.success(request, f"You do not teach {student} any more.")
             return redirect("students")
         messages.success(request, f"Only you teach {student}.")
+        if student.link_key:
+            messages.info(
+                request,
+                "The private link is closed, for your colleague knows it. Hand out a new one.",
+            )
     else:
         student = owned_or_404(Student, request.user, pk)
         teacher = get_object_or_404(colleagues(request.user), pk=asked)
