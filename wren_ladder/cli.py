@@ -180,6 +180,10 @@ def run_serve(options: argparse.Namespace) -> int | None:
     except StartError as error:
         print(f"wren: {error}", file=sys.stderr)
         return 1
+    from wren_ladder.studio.accounts.start_up import start_up_code
+
+    if code := start_up_code():
+        _say(f"nobody has a log-in yet; the start-up code of the first one is {code}")
     _serve(options.host, _free_port(options.port), options.workers)
     return None
 
@@ -297,6 +301,7 @@ def run_bench(options: argparse.Namespace) -> None:
 
 
 def _start_django() -> None:
+    os.umask(0o077)  # what the studio writes is for nobody else's eyes
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "wren_ladder.studio.settings")
     import django
 

@@ -16,6 +16,7 @@ from tests.studio.base import (
     make_teacher,
 )
 from tests.studio.test_odd_numbers import PART, addresses
+from wren_ladder.studio.accounts.start_up import start_up_code
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Take
 from wren_ladder.studio.house import members
 from wren_ladder.studio.house.models import Invitation, Member
@@ -188,8 +189,8 @@ class Coming(HouseTest):
 
 class FirstOfAHouse(TestCase):
     def test_the_first_log_in_owns_it(self):
-        here = {"headers": {"host": "127.0.0.1:8000"}}
-        self.client.post(reverse("first-log-in"), NEW, **here)
+        sent = {**NEW, "code": start_up_code()}
+        self.client.post(reverse("first-log-in"), sent)
         self.assertTrue(Member.objects.get().is_owner)
 
 

@@ -4,15 +4,20 @@ Outside: django-otp's own TOTP, which keeps to RFC 6238, shows the codes that ar
 """
 
 import os
+import sqlite3
 import subprocess
 import sys
 import tempfile
 import time
+from contextlib import closing
+from datetime import datetime
+from functools import partial
 from pathlib import Path
 from unittest import mock
 
 from django.contrib.staticfiles import finders
-from django.test import Client, SimpleTestCase, override_settings
+from django.core.cache import cache
+from django.test import Client, RequestFactory, SimpleTestCase, TestCase, override_settings
 from django.urls import reverse
 from django_otp.oath import TOTP
 from django_otp.plugins.otp_totp.models import TOTPDevice
@@ -20,7 +25,10 @@ from django_otp.plugins.otp_totp.models import TOTPDevice
 from tests.studio.base import StudioTest, make_piece, make_plan, make_student, make_teacher
 from tests.studio.test_odd_numbers import PART, addresses
 from wren_ladder.studio.accounts.teachers import set_password
+from wren_ladder.studio.keeping.backup import Place, back_up
+from wren_ladder.studio.keeping.starting import owner_alone
 from wren_ladder.studio.pages.accounts import idle
+from wren_ladder.studio.pages.client_address import forwarded_for
 from wren_ladder.studio.students.links import open_link, path_of
 
 PASSWORD = "a-long-password"
@@ -242,3 +250,138 @@ class SecondFactor(StudioTest):
         self.turned_on()
         set_password("ada", "five small wrens")
         self.assertEqual(self.log_in(password="five small wrens").status_code, 302)
+
+
+class BehindProxies(TestCase):
+    """Locks, limits and the journal go by the client's address, as the trusted proxies heard
+    it."""
+
+    def setUp(self):
+        make_teacher()
+
+    def log_in(self, password: str, address: str, forwarded: str = ""):
+        headers = {"x-forwarded-for": forwarded} if forwarded else {}
+        return self.client.post(
+            reverse("login"),
+            {"username": "ada", "password": password},
+            REMOTE_ADDR=address,
+            headers=headers,
+        )
+
+    def test_a_guesser_locks_out_nobody_elsewhere(self):
+        with override_settings(PROXIES=1):
+            for _ in range(8):
+                page = self.log_in("wrong", "127.0.0.1", "203.0.113.9")
+            self.assertEqual(page.status_code, 429)
+            page = self.log_in("a-long-password", "127.0.0.1", "198.51.100.4")
+            self.assertRedirects(page, reverse("desk"), fetch_redirect_response=False)
+
+    def test_what_a_client_writes_before_the_proxy_counts_for_nothing(self):
+        with override_settings(PROXIES=1):
+            for number in range(8):
+                forged = f"10.0.0.{number}, 203.0.113.9"
+                page = self.log_in("wrong", "127.0.0.1", forged)
+            self.assertEqual(page.status_code, 429)
+
+    def test_without_a_trusted_proxy_the_header_is_not_believed(self):
+        with override_settings(PROXIES=0):
+            for number in range(8):
+                page = self.log_in("wrong", "203.0.113.9", f"10.0.0.{number}")
+            self.assertEqual(page.status_code, 429)
+
+    def test_how_many_are_trusted_says_which_address_it_is(self):
+        for forwarded, proxies, told in (
+            ("203.0.113.9", 0, ""),
+            ("203.0.113.9", 1, "203.0.113.9"),
+            ("a.b, 203.0.113.9, 192.0.2.1", 1, "192.0.2.1"),
+            ("a.b, 203.0.113.9, 192.0.2.1", 2, "203.0.113.9"),
+            ("192.0.2.1", 2, ""),
+            ("2001:db8::7", 1, "2001:db8::7"),
+            ("nonsense", 1, ""),
+            ("", 1, ""),
+        ):
+            with self.subTest(forwarded, proxies=proxies):
+                headers = {"x-forwarded-for": forwarded}
+                request = RequestFactory().get("/", headers=headers)
+                self.assertEqual(forwarded_for(request, proxies), told)
+
+    def test_the_journal_has_the_clients_address(self):
+        with override_settings(PROXIES=1), self.assertLogs("wren.log_ins") as kept:
+            self.log_in("wrong", "127.0.0.1", "203.0.113.9")
+        self.assertIn("203.0.113.9", kept.output[0])
+
+    @override_settings(PROXIES=1, RATELIMIT_ENABLE=True)
+    def test_one_who_guesses_links_stops_no_other(self):
+        cache.clear()
+        ask = partial(self.client.get, "/s/none/", REMOTE_ADDR="127.0.0.1")
+        for _ in range(32):
+            page = ask(headers={"x-forwarded-for": "203.0.113.9"})
+        self.assertEqual(page.status_code, 429)
+        self.assertEqual(ask(headers={"x-forwarded-for": "192.0.2.1"}).status_code, 404)
+
+
+@override_settings(OTP_TOTP_SYNC=False)
+class WrongCodes(StudioTest):
+    def setUp(self):
+        super().setUp()
+        self.client.get(reverse("second-factor"))
+        device = TOTPDevice.objects.get(user=self.teacher)
+        device.confirmed = True
+        device.save()
+        self.client.logout()
+
+    def guess(self, code: str = "000000"):
+        form = {"username": "ada", "password": "a-long-password", "code": code}
+        return self.client.post(reverse("login"), form)
+
+    def test_they_stand_in_the_log_and_lock_as_wrong_passwords_do(self):
+        with self.assertLogs("wren.log_ins") as kept:
+            self.guess()
+        self.assertIn("a log-in of ada was refused", kept.output[0])
+        for _ in range(6):
+            page = self.guess()
+        self.assertContains(page, "Too many wrong passwords or codes", status_code=429)
+
+    def test_who_must_wait_is_told_so_and_how_long(self):
+        self.guess()
+        page = self.guess()
+        self.assertContains(page, "Codes are looked at again in")
+        self.assertRegex(page.content.decode(), r"again in \d+ seconds?\.")
+
+    def test_the_password_without_a_code_is_no_wrong_code(self):
+        for _ in range(8):
+            page = self.guess("")
+        self.assertContains(page, "Your app shows a code: type it.")
+
+
+class OwnersEyes(SimpleTestCase):
+    """Files of a studio are its owner's alone, what an earlier version made too."""
+
+    def test_after_a_start_nobody_else_reads_anything(self):
+        with tempfile.TemporaryDirectory() as folder:
+            data = Path(folder) / "data"
+            place = Place(data / "studio.sqlite3", data / "recordings", data)
+            for name in (
+                "studio.sqlite3", "studio.sqlite3-wal", "secret-key", "recordings/a.wav",
+                "backups/wren-1.zip", "drawings/000/cache.db", "prints/a.djcache",
+                "before-2027-01-01-000000/studio.sqlite3",
+            ):  # fmt: skip
+                path = data / name
+                path.parent.mkdir(parents=True, exist_ok=True, mode=0o755)
+                path.write_text("x")
+                path.chmod(0o644)
+            owner_alone(place)
+            for path in (data, *data.rglob("*")):
+                with self.subTest(path.name):
+                    self.assertEqual(path.stat().st_mode & 0o077, 0)
+
+    def test_a_backup_is_its_owners_alone_wherever_it_lies(self):
+        with tempfile.TemporaryDirectory() as folder:
+            to = Path(folder)
+            database = to / "studio.sqlite3"
+            with closing(sqlite3.connect(database)) as made:
+                made.execute("CREATE TABLE django_migrations (id)")
+                made.execute("CREATE TABLE students_student (id)")
+            place = Place(database, to / "recordings", to)
+            made = back_up(place, to / "kept", datetime(2027, 1, 1))
+            self.assertEqual(made.stat().st_mode & 0o077, 0)

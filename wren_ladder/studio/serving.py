@@ -9,6 +9,8 @@ from pathlib import Path
 
 from gunicorn.app.base import BaseApplication
 
+from wren_ladder.studio.arriving import ArrivingWorker
+
 THREADS = 4  # of each process: most requests wait for the disk or the line
 RENEWED = 4000  # requests, and up to a quarter more, so that not all are renewed at once
 MOST_HELD = 200  # MB, then a process is begun anew; one print can take 60 more
@@ -22,7 +24,7 @@ class Server(BaseApplication):
             "bind": f"{host}:{port}",
             "workers": workers,
             "threads": THREADS,
-            "worker_class": "gthread",
+            "worker_class": ArrivingWorker,
             "max_requests": RENEWED,
             "max_requests_jitter": RENEWED // 4,
             "timeout": SLOWEST,

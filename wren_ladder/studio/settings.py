@@ -14,12 +14,14 @@ from wren_ladder.studio.static_files import kept_for_ever
 
 STUDIO = Path(__file__).resolve().parent
 DATA = Path(os.environ.get("WREN_DATA", STUDIO.parent.parent / "var"))
-DATA.mkdir(parents=True, exist_ok=True)
+DATA.mkdir(mode=0o700, parents=True, exist_ok=True)
 
 DEMO = os.environ.get("WREN_DEMO") == "1"
 DEBUG = os.environ.get("WREN_DEBUG") == "1"
 ALLOWED_HOSTS = os.environ.get("WREN_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
 HTTPS = os.environ.get("WREN_HTTPS") == "1"
+# How many proxies of ours stand before the studio, each adding whom it heard to the header.
+PROXIES = int(os.environ.get("WREN_PROXIES") or HTTPS)
 
 
 def _secret_key() -> str:
@@ -68,17 +70,18 @@ INSTALLED_APPS = [
     "wren_ladder.studio.bin",
 ]
 MIDDLEWARE = [
+    "wren_ladder.studio.pages.client_address.ClientAddressMiddleware",
     "wren_ladder.studio.pages.compression.PackingMiddleware",
     "django.middleware.security.SecurityMiddleware",
     # What is above WhiteNoise holds for files too.
     "csp.middleware.CSPMiddleware",
     "wren_ladder.studio.pages.headers.HeadersMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
-    "wren_ladder.studio.pages.plain_requests.PlainRequestsMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "wren_ladder.studio.pages.plain_requests.PlainRequestsMiddleware",
     "django.contrib.messages.middleware.MessageMiddleware",
     "wren_ladder.studio.pages.accounts.idle.IdleMiddleware",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
@@ -186,6 +189,7 @@ SECURE_HSTS_INCLUDE_SUBDOMAINS = HTTPS
 SILENCED_SYSTEM_CHECKS = ["security.W021"]
 
 # Never served by address, only through a view.
+FILE_UPLOAD_PERMISSIONS, FILE_UPLOAD_DIRECTORY_PERMISSIONS = 0o600, 0o700
 MEDIA_ROOT = DATA / ("demo-recordings" if DEMO else "recordings")
 STATIC_URL = "static/"
 STATICFILES_DIRS = [STUDIO / "static"]

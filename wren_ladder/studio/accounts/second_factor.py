@@ -4,9 +4,12 @@ Time-based codes (RFC 6238) and single recovery codes, both kept and checked by 
 which also slows down guessing.
 """
 
+import math
+
 from django.contrib.auth.models import User
 from django.db import transaction
-from django_otp import match_token
+from django.utils import timezone
+from django_otp import devices_for_user, match_token
 from django_otp.plugins.otp_static.models import StaticDevice, StaticToken
 from django_otp.plugins.otp_totp.models import TOTPDevice
 
@@ -19,6 +22,16 @@ def is_on(user: User) -> bool:
 
 def is_right(user: User, code: str) -> bool:
     return match_token(user, "".join(code.split())) is not None
+
+
+def seconds_to_wait(user: User) -> int:
+    """How long no code is looked at, after wrong ones; 0 where one may be tried now."""
+    now, wait = timezone.now(), 0
+    for device in devices_for_user(user):
+        allowed, why = device.verify_is_allowed()
+        if not allowed and why and why.get("locked_until"):
+            wait = max(wait, math.ceil((why["locked_until"] - now).total_seconds()))
+    return max(0, wait)
 
 
 @transaction.atomic

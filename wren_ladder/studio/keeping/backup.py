@@ -58,6 +58,7 @@ def back_up(place: Place, to: Path, now: datetime, keep: int | None = None) -> P
         unfinished = Path(folder) / "backup.zip"
         _pack(place, copy, unfinished, now)
         _look_over(unfinished)
+        unfinished.chmod(0o600)  # it holds the key, and children's data
         os.replace(unfinished, made)
     if keep is not None:
         for old in backups_in(to)[:-keep]:

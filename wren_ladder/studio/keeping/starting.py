@@ -5,7 +5,7 @@ it is changed.
 import fcntl
 import sqlite3
 from collections.abc import Callable, Iterator
-from contextlib import closing, contextmanager
+from contextlib import closing, contextmanager, suppress
 from datetime import datetime
 from pathlib import Path
 
@@ -19,6 +19,7 @@ from wren_ladder.studio.keeping.catching_up import begin
 
 BACKUPS, KEPT = "backups", 5  # beside the data, those made before an upgrade
 LOCK = "starting.lock"
+FOLDERS = (BACKUPS, "drawings", "prints", "counters")
 
 
 class StartError(Exception):
@@ -42,11 +43,27 @@ def made_ready(say: Callable[[str], None]) -> None:
     """StartError where the database is damaged or cannot be written."""
     with alone():
         place = this_place()
+        owner_alone(place)
         _is_sound(place.database)
         try:
             _upgrade(place, say)
         except (DatabaseError, BackupError, OSError) as error:
             raise StartError(f"the database cannot be made ready: {error}") from error
+
+
+def owner_alone(place: Place) -> None:
+    """Whatever lies here is readable by whoever runs the studio, and by nobody else; what an
+    earlier version made too. What is not ours to change stays."""
+    folders = [place.recordings, *(place.data / name for name in FOLDERS)]
+    folders += place.data.glob("before-*")
+    files = [*place.database.parent.glob(f"{place.database.name}*"), place.key]
+    for folder in folders:
+        files += folder.rglob("*")
+    with suppress(OSError):
+        place.data.chmod(0o700)
+    for path in (*folders, *files):
+        with suppress(OSError):
+            path.chmod(0o700 if path.is_dir() else 0o600)
 
 
 def _upgrade(place: Place, say: Callable[[str], None]) -> None:

@@ -1,26 +1,23 @@
 """Logging in, the first log-in of a new studio, another password."""
 
-from ipaddress import ip_address
-
-from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import login
 from django.contrib.auth.decorators import login_not_required
-from django.contrib.auth.forms import BaseUserCreationForm
 from django.contrib.auth.models import User
 from django.contrib.auth.views import LoginView, LogoutView, PasswordChangeView
-from django.core.exceptions import PermissionDenied
-from django.http import HttpRequest
+from django.db import transaction
 from django.shortcuts import redirect, render
 from django.urls import reverse_lazy
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods
+from django_ratelimit.core import is_ratelimited
 
+from wren_ladder.studio.accounts.start_up import start_up_code
 from wren_ladder.studio.house.members import join
-from wren_ladder.studio.pages.accounts.forms import LogInForm
+from wren_ladder.studio.pages.accounts.forms import FirstLogInForm, LogInForm
 from wren_ladder.studio.pages.requests import posted
 
-THIS_MACHINE = {"127.0.0.1", "localhost", "[::1]"}
+GUESSES = "10/m"  # of the start-up code, from one machine
 MODEL_BACKEND = "django.contrib.auth.backends.ModelBackend"
 
 
@@ -29,7 +26,7 @@ class LogIn(LoginView):
     authentication_form = LogInForm
 
     def get(self, request, *args, **kwargs):
-        if not User.objects.exists() and _is_this_machine(request):
+        if not User.objects.exists():
             return redirect("first-log-in")
         return super().get(request, *args, **kwargs)
 
@@ -58,25 +55,24 @@ class ChangePassword(PasswordChangeView):
 @login_not_required
 @require_http_methods(["GET", "POST"])
 def first_log_in(request):
-    """Whoever sits at the machine makes the first log-in; nobody else can, and none twice."""
+    """Whoever has the code of the terminal makes the first log-in, and none is made twice: of
+    several at once each waits for the one before."""
     if User.objects.exists():
         return redirect("login")
-    if not _is_this_machine(request):
-        raise PermissionDenied
-    form = BaseUserCreationForm(posted(request))
+    form = FirstLogInForm(posted(request))
+    if request.method == "POST" and is_ratelimited(
+        request, group="start-up", key="ip", rate=GUESSES, increment=True
+    ):
+        form.add_error("code", "Too many codes were tried from here: wait a minute.")
     if form.is_valid():
-        user = form.save()
-        join(user, timezone.localdate())
+        with transaction.atomic():
+            if User.objects.exists():
+                return redirect("login")
+            user = form.save()
+            join(user, timezone.localdate())
+        start_up_code()  # it goes, now that somebody has a log-in
         login(request, user, backend=MODEL_BACKEND)
         messages.success(request, "This is your studio. Begin with a student or a piece.")
         return redirect("desk")
     status = 422 if form.is_bound else 200
     return render(request, "accounts/first_log_in.html", {"form": form}, status=status)
-
-
-def _is_this_machine(request: HttpRequest) -> bool:
-    """Behind a proxy everybody seems to sit at this machine, so there nobody does."""
-    if settings.HTTPS or "HTTP_X_FORWARDED_FOR" in request.META:
-        return False
-    host = request.get_host().rsplit(":", 1)[0]
-    return host in THIS_MACHINE and ip_address(request.META["REMOTE_ADDR"]).is_loopback
