@@ -16,6 +16,7 @@ from wren_ladder.drumming.chart.times import Times
 from wren_ladder.drumming.numbers import read_ratio
 from wren_ladder.drumming.plain_text import plain
 
+FINEST_LENGTH = 96  # parts of a crotchet: triplets of 64ths
 SIGNS = ("segno", "coda", "to_coda", "segno_2", "coda_2", "to_coda_2", "fine")
 # What the first versions' bars do not say yet.
 CAME_LATER = {
@@ -128,13 +129,22 @@ def hit_from_json(data: dict[str, Any]) -> Hit:
         grace=Grace(data["grace"]),
         roll=roll and _roll_from_json(roll),
         hand=Hand(data["hand"]) if data["hand"] else None,
-        written=_exact(data["written"]) if data.get("written") else None,
+        written=_lasts(data["written"]) if data.get("written") else None,
     )
 
 
 def _roll_from_json(data: dict[str, Any]) -> Roll:
     kind, length = RollKind(data["kind"]), _exact(data["length"])
     return Roll(kind, length, data["strokes"], data.get("tied", False))
+
+
+def _lasts(text: str) -> Fraction | None:
+    """A length that notes have; one that an early reader took from a damaged file as it was is
+    read as the nearest."""
+    length = _exact(text)
+    if length.denominator > FINEST_LENGTH:
+        length = Fraction(round(length * FINEST_LENGTH), FINEST_LENGTH)
+    return length or None
 
 
 def _exact(text: str) -> Fraction:

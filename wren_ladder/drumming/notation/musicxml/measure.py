@@ -318,7 +318,8 @@ def _lengthen(
     before = [hit for hit in cursor.hits.values() if hit.drum is drum and hit.at < start]
     if before and before[-1].roll:
         hit = before[-1]
-        roll = replace(hit.roll, length=start + length - hit.at, tied=goes_on)
+        end = settle(start + length, cursor)
+        roll = replace(hit.roll, length=max(end - hit.at, hit.roll.length), tied=goes_on)
         cursor.hits[hit.at, drum.surface] = replace(hit, roll=roll)
 
 
@@ -326,7 +327,8 @@ def _last_longer(cursor: Cursor, drum: Drum, start: Fraction, length: Fraction) 
     """A tied note makes the one before it longer on the page."""
     for key, hit in cursor.hits.items():
         if hit.drum is drum and hit.written and abs(hit.at + hit.written - start) <= A_TICK:
-            cursor.hits[key] = replace(hit, written=start + length - hit.at)
+            end = settle(start + length, cursor)
+            cursor.hits[key] = replace(hit, written=_lasts(hit.at, end))
 
 
 def _ends_roll(cursor: Cursor, drum: Drum, start: Fraction) -> bool:
@@ -344,7 +346,8 @@ def _ends_roll(cursor: Cursor, drum: Drum, start: Fraction) -> bool:
 
 
 def _hit(note: Element, drum: Drum, start: Fraction, length: Fraction, cursor: Cursor) -> Hit:
-    grace, roll = _grace(cursor, drum), _roll(note, length)
+    lasts = _lasts(start, settle(start + length, cursor))  # its end has a place too
+    grace, roll = _grace(cursor, drum), _roll(note, lasts or Fraction(0))
     hand = _hand(note)
     _tell_unread(note, cursor)
     if drum.by_foot and (roll or hand or grace is not Grace.NONE):
@@ -354,8 +357,11 @@ def _hit(note: Element, drum: Drum, start: Fraction, length: Fraction, cursor: C
     if roll and grace is not Grace.NONE:
         cursor.reading_notes.leave("a grace note before a roll is left out", cursor.number)
         grace = Grace.NONE
-    written = None if roll or not length else length
-    return Hit(start, drum, _touch(note), grace, roll, hand, written)
+    return Hit(start, drum, _touch(note), grace, roll, hand, None if roll else lasts)
+
+
+def _lasts(start: Fraction, end: Fraction) -> Fraction | None:
+    return end - start if end > start else None
 
 
 def _grace(cursor: Cursor, drum: Drum) -> Grace:

@@ -91,10 +91,11 @@ def put_place(note: Element, drum: Drum) -> None:
 
 
 def put_value(note: Element, value: Value, beat: BeatValues, length: Fraction) -> None:
-    """Type, dots and tuplet of a note value; none where no value is so long."""
+    """Type, dots and tuplet of a note value; none where no value is so long, or where it is
+    shorter than the format has names for: its duration says it then."""
     actual, normal = beat.tuplet or (1, 1)
     named = Fraction(4, int(value.name)) * (2 - Fraction(1, 2**value.dots))
-    if named * normal / actual != length:
+    if named * normal / actual != length or value.name not in TYPES:
         return
     SubElement(note, "type").text = TYPES[value.name]
     for _ in range(value.dots):

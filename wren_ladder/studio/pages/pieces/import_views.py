@@ -53,7 +53,11 @@ def import_page(request, pk):
     """How the file was understood. Posting corrections reads it again with them; what
     makes no chart is told, and the corrections before it stay."""
     found = owned_or_404(Import, request.user, pk)
-    before = _read(found)
+    try:
+        before = _read(found)
+    except ChartError as unreadable:  # another version reads it otherwise
+        context = {"found": found, "why": unreadable}
+        return render(request, "pieces/import_unreadable.html", context, status=422)
     error = None
     if request.method == "POST":
         kept = found.parts, found.drums, found.taken
