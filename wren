@@ -18,7 +18,7 @@ PDF_PACKAGES = ["libpango-1.0-0", "libpangoft2-1.0-0", "libharfbuzz-subset0"]
 USAGE = """usage: ./wren COMMAND
 
   demo [--fresh] [--port N]    try it: a made-up drum room, served on this machine
-  serve [--port N] [--workers N]  the real thing; settings come from the environment
+  serve [--port N] [--workers N] [--new]  the real thing; settings come from the environment
   teacher NAME                 make a log-in for a teacher, or give it a new password
   study FILE [--json]          what the core knows of a chart
   convert IN OUT               between .wren, .musicxml, .mxl, .mid and .mei
@@ -26,7 +26,8 @@ USAGE = """usage: ./wren COMMAND
   backup FOLDER [--keep N]     the whole studio in one file, while it runs
   restore FILE                 a backup in place of the studio
   check                        is everything in order?
-  sweep                        what was deleted out of the database's files too
+  sweep [--name NAME]          what was deleted out of the database's files too
+  catch-up                     what a new version wants worked out, now
   test [NAME ...]              every test, or those named
   bench                        how long things take
   fuzz [COUNT]                 damaged files before every reader

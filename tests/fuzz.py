@@ -9,9 +9,8 @@ import time
 import zipfile
 from collections import Counter
 from collections.abc import Iterator
+from importlib.metadata import version
 from pathlib import Path
-
-import mido
 
 import wren_ladder
 from wren_ladder.drumming.chart import ChartError
@@ -176,4 +175,4 @@ def main(count: int) -> None:
     start = time.perf_counter()
     for said, many in sorted(run(count).items()):
         print(f"{said:<20} {many}")
-    print(f"{count} inputs in {time.perf_counter() - start:.0f} s; mido {mido.__version__}")
+    print(f"{count} inputs in {time.perf_counter() - start:.0f} s; mido {version('mido')}")

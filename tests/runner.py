@@ -2,6 +2,7 @@
 
 import os
 import tempfile
+import traceback
 import unittest
 from pathlib import Path
 
@@ -9,7 +10,13 @@ import django
 from django.conf import settings
 from django.db import connection
 from django.test import SimpleTestCase, TestCase
-from django.test.runner import DiscoverRunner, ParallelTestSuite, _init_worker
+from django.test.runner import (
+    DiscoverRunner,
+    ParallelTestSuite,
+    RemoteTestResult,
+    RemoteTestRunner,
+    _init_worker,
+)
 
 
 def _in_a_place_of_its_own(*arguments, **options) -> None:
@@ -19,14 +26,51 @@ def _in_a_place_of_its_own(*arguments, **options) -> None:
     settings.MEDIA_ROOT = settings.DATA / "recordings"
 
 
+class ToldAsText(RemoteTestResult):
+    """What went wrong travels between processes as text: not every error can be sent, and one
+    that cannot would end the whole run."""
+
+    def addError(self, test, err):  # noqa: N802 (unittest's names)
+        super().addError(test, as_text(err))
+
+    def addFailure(self, test, err):  # noqa: N802
+        super().addFailure(test, as_text(err))
+
+    def addExpectedFailure(self, test, err):  # noqa: N802
+        super().addExpectedFailure(test, as_text(err))
+
+    def addSubTest(self, test, subtest, err):  # noqa: N802
+        super().addSubTest(test, subtest, err and as_text(err))
+
+
+class ToldError(Exception):
+    """An error of another process, as it was told there."""
+
+
+class FailureToldError(ToldError, AssertionError):
+    """A test's own, as unittest tells the two apart."""
+
+
+def as_text(err: tuple) -> tuple:
+    kind = FailureToldError if issubclass(err[0], AssertionError) else ToldError
+    return kind, kind("".join(traceback.format_exception(*err))), None
+
+
+class RunnerOfText(RemoteTestRunner):
+    resultclass = ToldAsText
+
+
 class Processes(ParallelTestSuite):
     init_worker = _in_a_place_of_its_own
+    runner_class = RunnerOfText
 
 
 class CountingRunner(DiscoverRunner):
     """Django's runner, keeping the result so that it can be counted."""
 
     parallel_test_suite = Processes
+    result: unittest.TestResult | None = None
+    died = False
 
     def build_suite(self, *arguments, **options) -> unittest.TestSuite:
         # What takes longest first, so that no process is left alone with it at the end.
@@ -48,9 +92,14 @@ class CountingRunner(DiscoverRunner):
                 connection.creation.clone_test_db(str(process + 1), verbosity=0)
         return made
 
-    def run_suite(self, suite: unittest.TestSuite, **kwargs):
-        self.result = super().run_suite(suite, **kwargs)
-        return self.result
+    def get_resultclass(self):
+        """Kept from the first test on, so that it can be counted however the run ends."""
+
+        def kept(*arguments, **options) -> unittest.TextTestResult:
+            self.result = unittest.TextTestResult(*arguments, **options)
+            return self.result
+
+        return kept
 
 
 def run(names: list[str]) -> int:
@@ -62,12 +111,23 @@ def run(names: list[str]) -> int:
     # one idle.
     processes = (os.cpu_count() or 1) + 1
     runner = CountingRunner(verbosity=1, interactive=False, parallel=processes)
-    runner.run_tests(names or ["tests"])
-    result = runner.result
+    try:
+        runner.run_tests(names or ["tests"])
+    except Exception:
+        traceback.print_exc()
+        runner.died = True
+    return close(runner.result, runner.died)
+
+
+def close(result: unittest.TestResult | None, died: bool = False) -> int:
+    """The closing line, whatever has happened; 0 if every test passed and there was one."""
+    if result is None:
+        print("0 passed, 1 failed")
+        return 1
     # A test with several failing parts is still one test.
     broken = [test for test, _ in [*result.failures, *result.errors]]
     broken += result.unexpectedSuccesses
-    failed = len({getattr(test, "test_case", test) for test in broken})
-    passed = result.testsRun - failed - len(result.skipped)
+    failed = len({getattr(test, "test_case", test) for test in broken}) + died
+    passed = max(0, result.testsRun - failed + died - len(result.skipped))
     print(f"{passed} passed, {failed} failed")
     return 1 if failed or not passed else 0

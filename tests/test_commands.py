@@ -7,6 +7,7 @@ import socket
 import tempfile
 import unittest
 from pathlib import Path
+from unittest import mock
 
 from wren_ladder import cli
 
@@ -15,6 +16,17 @@ def run(*arguments: str) -> tuple[int, str, str]:
     out, err = io.StringIO(), io.StringIO()
     with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
         code = cli.main(list(arguments))
+    return code, out.getvalue(), err.getvalue()
+
+
+def run_to_its_end(*arguments: str) -> tuple[int, str, str]:
+    """As ``run``, where the parser itself ends the program."""
+    out, err = io.StringIO(), io.StringIO()
+    with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+        try:
+            code = cli.main(list(arguments))
+        except SystemExit as ended:
+            code = ended.code
     return code, out.getvalue(), err.getvalue()
 
 
@@ -82,6 +94,44 @@ class Commands(unittest.TestCase):
         code, _, err = run("convert", source, source.replace(".wren", ".doc"))
         self.assertEqual(code, 2)
         self.assertIn("'.doc' is not written; use .wren, .musicxml", err)
+
+    def test_whatever_is_wrong_is_one_line_and_exit_code_2(self):
+        folder = Path(tempfile.mkdtemp())
+        noise = bytes(range(256)) * 8
+        for ending in ("mxl", "mid", "musicxml", "wren"):
+            (folder / f"bad.{ending}").write_bytes(noise)
+        typed, out = self.file("bar 1\nhat 8ths"), str(folder / "out.mid")
+        for arguments in (
+            *(("convert", str(folder / f"bad.{ending}"), out)
+              for ending in ("mxl", "mid", "musicxml", "wren")),
+            ("convert", typed, str(folder)),
+            ("study", typed, "--part", "Drums"),
+            ("serve", "--port", "99999"), ("serve", "--port", "0"), ("demo", "--port", "x"),
+            ("fuzz", "x"), ("fuzz", "-1"), ("ladder", "a", "b"), ("no-such-command",), (),
+        ):  # fmt: skip
+            with self.subTest(arguments):
+                code, _, err = run_to_its_end(*arguments)
+                self.assertEqual(code, 2)
+                self.assertRegex(err, r"\Awren: [^\n]+\n\Z")
+        self.assertIn("no parts to choose from", run("study", typed, "--part", "Drums")[2])
+        self.assertIn("1 to 65535", run_to_its_end("serve", "--port", "99999")[2])
+
+    def test_a_reader_that_fails_is_told_in_one_line(self):
+        with mock.patch.object(cli, "read_file", side_effect=KeyError("1024")):
+            code, _, err = run("convert", self.file("bar 1"), "out.mid")
+        said = "wren: the file makes the reader fail (KeyError: '1024')\n"
+        self.assertEqual((code, err), (2, said))
+
+    def test_every_command_stands_in_the_help(self):
+        launcher = (Path(cli.HERE) / "wren").read_text()
+        (commands,) = (one for one in cli._parser()._actions if one.choices)
+        for name in commands.choices:
+            self.assertIn(f"\n  {name} ", launcher)
+
+    def test_damaged_inputs_are_counted(self):
+        code, out, _ = run_to_its_end("fuzz", "12")
+        self.assertEqual(code, 0)
+        self.assertIn("12 inputs in", out)
 
     def test_ladder_prints_its_rungs_on_one_line(self):
         self.assertEqual(run("ladder", "70", "90")[1], "70 75 80 85 90\n")

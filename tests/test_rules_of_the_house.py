@@ -1,5 +1,6 @@
 """The rules of the house that a program can check."""
 
+import os
 import re
 import subprocess
 import sys
@@ -27,6 +28,15 @@ class RulesOfTheHouse(unittest.TestCase):
         self.assertEqual(checked.returncode, 0, checked.stdout)
         formatted = run("ruff", "format", "--no-cache", "--check", ".")
         self.assertEqual(formatted.returncode, 0, formatted.stdout)
+
+    def test_no_model_has_changed_without_a_migration(self):
+        """A new ladder school is a new choice of a field, which nobody sees."""
+        environment = {**os.environ, "DJANGO_SETTINGS_MODULE": "tests.settings"}
+        done = subprocess.run(
+            [sys.executable, "-m", "django", "makemigrations", "--check", "--dry-run"],
+            cwd=HERE, capture_output=True, text=True, env=environment,
+        )  # fmt: skip
+        self.assertEqual(done.returncode, 0, done.stdout)
 
     def test_templates_load_nothing_from_outside_and_hold_no_inline_code(self):
         for path in (HERE / "wren_ladder/studio/templates").rglob("*.html"):

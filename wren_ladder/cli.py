@@ -8,6 +8,7 @@ import sys
 from dataclasses import replace
 from datetime import datetime
 from pathlib import Path
+from typing import NoReturn
 
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.climb import LadderRule, LadderSchool, ladder_by
@@ -19,12 +20,19 @@ from wren_ladder.drumming.style import HOUSE
 
 HERE = Path(__file__).resolve().parent.parent
 PORT = 8765
-PORTS_TRIED = 20
+PORTS_TRIED, LAST_PORT = 20, 65_535
 WORKERS = 2
 
 
+class OneLineParser(argparse.ArgumentParser):
+    """Says what is wrong in one line; the commands stand in ./wren --help."""
+
+    def error(self, message: str) -> NoReturn:
+        self.exit(2, f"wren: {message}\n")
+
+
 def main(arguments: list[str] | None = None) -> int:
-    """Run one command; 0 if it went well, 2 if the input was wrong."""
+    """Run one command; 0 if it went well, 2 if the input was wrong, told in one line."""
     options = _parser().parse_args(arguments)
     try:
         return options.run(options) or 0
@@ -34,10 +42,16 @@ def main(arguments: list[str] | None = None) -> int:
     except OSError as error:
         print(f"wren: {error.filename or 'input'}: {error.strerror or error}", file=sys.stderr)
         return 2
+    except Exception as error:
+        if options.run not in OF_STRANGERS:
+            raise
+        said = f"{type(error).__name__}: {error}".splitlines()[0]
+        print(f"wren: the file makes the reader fail ({said:.100})", file=sys.stderr)
+        return 2
 
 
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(prog="wren")
+    parser = OneLineParser(prog="wren")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
 
     studying = commands.add_parser("study", help="what the core knows of a chart")
@@ -67,14 +81,17 @@ def _parser() -> argparse.ArgumentParser:
 
     demo = commands.add_parser("demo", help="a made-up drum room to try")
     demo.add_argument("--fresh", action="store_true", help="start the demo anew")
-    demo.add_argument("--port", type=int, default=PORT)
+    demo.add_argument("--port", type=_port, default=PORT)
     demo.set_defaults(run=run_demo)
 
     serve = commands.add_parser("serve", help="the real thing")
-    serve.add_argument("--port", type=int, default=PORT)
+    serve.add_argument("--port", type=_port, default=PORT)
     serve.add_argument("--host", default="127.0.0.1")
     serve.add_argument(
         "--workers", type=_one_or_more, default=WORKERS, help="processes that answer"
+    )
+    serve.add_argument(
+        "--new", action="store_true", help="begin a new studio where WREN_DATA is empty"
     )
     serve.set_defaults(run=run_serve)
 
@@ -109,7 +126,7 @@ def _parser() -> argparse.ArgumentParser:
     bench.set_defaults(run=run_bench)
 
     fuzz = commands.add_parser("fuzz", help="damaged files before every reader")
-    fuzz.add_argument("count", type=int, nargs="?", default=10_000)
+    fuzz.add_argument("count", type=_one_or_more, nargs="?", default=10_000)
     fuzz.set_defaults(run=run_fuzz)
     return parser
 
@@ -118,6 +135,13 @@ def _one_or_more(text: str) -> int:
     number = read_whole(text, 1)
     if number is None:
         raise argparse.ArgumentTypeError("a number from 1 on is wanted")
+    return number
+
+
+def _port(text: str) -> int:
+    number = read_whole(text, 1, LAST_PORT)
+    if number is None:
+        raise argparse.ArgumentTypeError(f"a port is a number from 1 to {LAST_PORT}")
     return number
 
 
@@ -176,7 +200,7 @@ def run_serve(options: argparse.Namespace) -> int | None:
     from wren_ladder.studio.keeping.starting import StartError, made_ready
 
     try:
-        made_ready(_say)
+        made_ready(_say, options.new)
     except StartError as error:
         print(f"wren: {error}", file=sys.stderr)
         return 1
@@ -300,6 +324,10 @@ def run_bench(options: argparse.Namespace) -> None:
     run()
 
 
+# Commands that read what anybody may have written.
+OF_STRANGERS = (run_study, run_convert)
+
+
 def _start_django() -> None:
     os.umask(0o077)  # what the studio writes is for nobody else's eyes
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "wren_ladder.studio.settings")
@@ -316,7 +344,8 @@ def _migrate() -> None:
 
 def _free_port(wanted: int) -> int:
     """The port asked for, or the next one that nobody listens on."""
-    for port in range(wanted, wanted + PORTS_TRIED):
+    last = min(wanted + PORTS_TRIED - 1, LAST_PORT)
+    for port in range(wanted, last + 1):
         with socket.socket() as probe:
             probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
             try:
@@ -325,7 +354,7 @@ def _free_port(wanted: int) -> int:
                 print(f"wren: port {port} is taken, trying the next", flush=True)
                 continue
             return port
-    raise OSError(0, f"no free port from {wanted} to {wanted + PORTS_TRIED - 1}")
+    raise OSError(0, f"no free port from {wanted} to {last}")
 
 
 def _serve(host: str, port: int, workers: int = WORKERS) -> None:

@@ -10,8 +10,15 @@ from pathlib import Path
 from django.conf import settings
 from django.urls import reverse
 
-from tests.studio.base import StudioTest, make_piece, make_plan, make_student
-from wren_ladder.studio.climb.models import PlanStanding
+from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
+from wren_ladder.studio.climb.models import (
+    RULES,
+    RULES_CHANGED,
+    HeldChange,
+    PlanStanding,
+    StepStanding,
+)
+from wren_ladder.studio.climb.standings import catch_up
 from wren_ladder.studio.keeping import catching_up
 from wren_ladder.studio.keeping.catching_up import NOTE, Progress, progress, work_out
 
@@ -75,6 +82,43 @@ class CatchingUp(StudioTest):
         self.assertFalse(PlanStanding.objects.filter(forecast={}).exists())
         self.assertFalse(self.note.exists())
         self.assertIsNone(catching_up.begin(self.note.parent, print))
+
+
+class OtherRules(StudioTest):
+    """A rule became stricter: whose rungs changed, and why, is told until it was seen."""
+
+    def setUp(self):
+        super().setUp()
+        self.plan = make_plan(make_piece(self.teacher), make_student(self.teacher))
+        self.step = self.plan.steps.first()
+        log(self.step, 95)
+        # As an older version left it: it held more by the same log.
+        StepStanding.objects.filter(step=self.step).update(held=100)
+        PlanStanding.objects.update(rules=1)
+
+    def test_it_is_told_on_the_desk_until_it_was_seen(self):
+        self.assertEqual(catch_up(), 1)
+        desk = self.client.get(reverse("desk"))
+        self.assertContains(desk, f"{self.step}: 100 held before, 95 held now")
+        self.assertContains(desk, RULES_CHANGED[RULES])
+        self.assertContains(desk, "Ines, Quay")
+        self.client.force_login(self.other_teacher())
+        self.client.post(reverse("rungs-seen"))
+        self.assertNotContains(self.client.get(reverse("desk")), "100 held before")
+        self.client.force_login(self.teacher)
+        page = self.client.post(reverse("rungs-seen"), follow=True)
+        self.assertNotContains(page, "100 held before")
+
+    def test_it_is_worked_out_once_and_what_stays_is_not_told(self):
+        StepStanding.objects.filter(step=self.step).update(held=95)
+        self.assertEqual(catch_up(), 1)
+        self.assertEqual(catch_up(), 0)
+        self.assertFalse(HeldChange.objects.exists())
+
+    def test_a_try_that_was_not_followed_yet_is_no_change_of_the_rules(self):
+        PlanStanding.objects.update(changes=5, worked_out=4)
+        self.assertEqual(catch_up(), 1)
+        self.assertFalse(HeldChange.objects.exists())
 
 
 class Started(StudioTest):

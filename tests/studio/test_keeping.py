@@ -307,6 +307,23 @@ class Commands(KeepingTest):
         self.assertEqual(len((data / "secret-key").read_text()), 64)
         self.assertEqual(list(data.glob(".secret-key-*")), [])
 
+    def test_an_empty_folder_that_was_named_is_told_before_a_studio_is_begun(self):
+        data = self.folder / "mounted"
+        data.mkdir()
+        done = self.run_wren("serve", data=data)
+        self.assertEqual(done.returncode, 1)
+        self.assertIn("is its disk in its place?", done.stderr)
+        self.assertIn("./wren serve --new", done.stderr)
+        self.assertFalse((data / "studio.sqlite3").exists())
+
+    def test_a_folder_that_lost_its_database_is_told_with_new_too(self):
+        data = self.folder / "half"
+        (data / "backups").mkdir(parents=True)
+        out, errors = self.start(data).communicate(timeout=120)
+        self.assertIn("NOT", out, errors[-800:])
+        self.assertIn("holds backups, but no studio.sqlite3", out)
+        self.assertFalse((data / "studio.sqlite3").exists())
+
     def test_before_an_upgrade_there_is_a_backup(self):
         out, errors = self.start(self.place.data).communicate(timeout=120)
         self.assertIn("a backup before the upgrade", out, errors[-800:])

@@ -110,6 +110,12 @@ class AttemptsIn(ReportsTest):
         self.bring("attempts", HEAD, self.LINE, store=1)
         self.assertEqual(self.fresh(self.step).standing.held, 90)
 
+    def test_an_older_export_without_the_later_columns_is_read_with_them_empty(self):
+        head = "student,piece,step,day,tempo,clean"
+        self.bring("attempts", head, "Ines,Quay,Bar 1,2026-05-01,90,yes", store=1)
+        attempt = Attempt.objects.get()
+        self.assertEqual((attempt.where, attempt.note, attempt.passes), ("file", "", 1))
+
     def test_what_is_there_already_is_passed_over_as_often_as_it_is_there(self):
         self.bring("attempts", HEAD, self.LINE, store=1)
         page = self.bring("attempts", HEAD, self.LINE, self.LINE)

@@ -4,6 +4,7 @@ and every page opens. Never a 500, and nothing half-written.
 
 import copy
 import os
+import re
 from datetime import date
 
 from django.db import transaction
@@ -22,7 +23,7 @@ from wren_ladder.studio.lessons.models import Lesson, Period
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.models import Student
-from wren_ladder.studio.teaching.models import TakeRule, TeachingStyle
+from wren_ladder.studio.teaching.models import TakeRule, TeachingStyle, style_of
 
 BAD = (
     "x", "", [1], {"a": 1}, [[1]], -1, 10**30, 1e308, "9999-12-31", "0001-01-01",
@@ -46,7 +47,13 @@ class Poisoned(StudioTest):
         lines = [{**line, "on_pad": False}]
         Lesson.objects.create(student=student, day=date(2026, 3, 2), was_set=lines)
         Period.objects.create(owner=self.teacher, first=date(2026, 1, 1), last=date(2026, 2, 1))
-        TeachingStyle.objects.create(owner=self.teacher, choices={"counting": "words"})
+        TeachingStyle.objects.create(
+            owner=self.teacher,
+            choices={"counting": "words", "hand_limit": 7.0, "rung": 4, "phrase_count": True},
+            words=[["crotchet", "wren"], ["two quavers", "rob-in"]],
+            weights={"new": 2.5, "trap": 1.0},
+            syllabus={"triplet": 3},
+        )
         TakeRule.objects.create(owner=self.teacher, grade=3, slips=4, spread=20, lean=20)
         answer = self.client.get(reverse("studio-json"))
         self.tables = read_studio_file(b"".join(answer.streaming_content))
@@ -93,6 +100,43 @@ class Poisoned(StudioTest):
                         inside = inside[one]
                     inside[way[-1]] = bad
                     yield f"{name}.{'.'.join(map(str, way))} = {bad!r:.30}", tables
+
+    def test_every_choice_of_a_style_and_what_lists_show_of_a_piece(self):
+        """All of it, for these were taken in and broke pages later."""
+        told = []
+        for what, tables in self.poisoned():
+            if not what.startswith(("teachingstyle.", "piece.tempo_mark", "piece.seconds")):
+                continue
+            undo = transaction.savepoint()
+            try:
+                restore(tables, self.teacher)
+                style_of(self.teacher.pk)
+                codes = {
+                    self.client.get(page).status_code for page in ("/teaching/", "/pieces/")
+                }
+                told += [what] if codes != {200} else []
+            except StudioFileError as error:
+                told += [] if ", row 1: " in str(error) else [f"{what}: {error}"]
+            transaction.savepoint_rollback(undo)
+        self.assertEqual(told, [])
+
+    def test_the_place_and_what_would_be_right_are_named(self):
+        style, piece = self.tables["teachingstyle"][0], self.tables["piece"][0]
+        for row, wrong, said in (
+            (style, {"weights": {"new": "x"}}, "weights: new: a weight is 0 to 10"),
+            (style, {"words": [["no such", "wren"]]}, "words: 'no such' is no figure known"),
+            (style, {"syllabus": {"triplet": "x"}}, "syllabus: triplet: a grade is 1 to 8"),
+            (style, {"choices": {"rung": 0}}, "choices: rung: 1 to 40 is wanted, not 0"),
+            (piece, {"tempo_mark": "fast"}, "tempo_mark: 'fast' is not a tempo"),
+            (piece, {"seconds": -5}, "seconds: Ensure this value is greater"),
+        ):
+            name = "piece" if row is piece else "teachingstyle"
+            with self.subTest(said):
+                tables = {**self.tables, name: [{**row, **wrong}]}
+                with self.assertRaisesRegex(
+                    StudioFileError, re.escape(f"{name}, row 1: {said}")
+                ):
+                    restore(tables, self.teacher)
 
     def test_any_field(self):
         broken = []

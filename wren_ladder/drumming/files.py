@@ -32,6 +32,9 @@ CONTAINER = """<?xml version="1.0" encoding="UTF-8"?>
 
 def read_file(name: str, data: bytes, part: str = "") -> tuple[Chart, tuple[Problem, ...]]:
     """A chart from a file's bytes, and what was guessed or left out, as ``open_file`` says."""
+    ending = PurePath(name).suffix.lower()
+    if part and ending in (*TYPED, *MIDI):
+        raise ChartError(f"a {ending} file has no parts to choose from; leave '{part}' out")
     reading = open_file(name, data, (part,) if part else ())
     return reading.chart, reading.problems
 

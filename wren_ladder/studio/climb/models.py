@@ -13,6 +13,15 @@ MOST_PASSES_LOGGED = 99
 MOST_MINUTES = 600
 
 
+# What changed in what earns and loses a rung, by version of the rules: told where it changes
+# what somebody holds.
+RULES_CHANGED = {
+    2: "what is proposed is never above the rung over what is held; a gate of days counts a "
+    "row at a faster tempo for a slower one",
+}
+RULES = max(RULES_CHANGED)
+
+
 class Where(models.TextChoices):
     LESSON = "lesson", "in the lesson"
     HOME = "home", "at home"
@@ -110,6 +119,7 @@ class PlanStanding(models.Model):
     # How often its log or its plan has changed, and how much of that is worked out here.
     changes = models.PositiveIntegerField(default=0)
     worked_out = models.PositiveIntegerField(default=0)
+    rules = models.PositiveSmallIntegerField(default=1)  # of which version it was worked out
 
     CODES = ("stuck", "forecast")  # worked out
     OF_STUDENT = "plan__student"
@@ -131,6 +141,29 @@ class PlanStanding(models.Model):
     def exam_share(self) -> int | None:
         """The ready speed in per cent of the printed tempo."""
         return self.ready * 100 // self.plan.piece.tempo.bpm if self.ready else None
+
+
+class HeldChange(models.Model):
+    """What a step holds became something else with a new version's rules, not by a try: told
+    to the teacher until they have seen it."""
+
+    step = models.ForeignKey(Step, models.CASCADE, related_name="+")
+    before = models.PositiveSmallIntegerField(null=True)
+    after = models.PositiveSmallIntegerField(null=True)
+    rules = models.PositiveSmallIntegerField()  # since which version
+
+    OF_STUDENT = "step__plan__student"
+
+    class Meta:
+        ordering = ["step__plan__student__name", "step__plan", "step__position"]
+
+    @property
+    def why(self) -> str:
+        return RULES_CHANGED.get(self.rules, "")
+
+    def __str__(self) -> str:
+        held = [f"{one} held" if one else "nothing held" for one in (self.before, self.after)]
+        return f"{self.step}: {held[0]} before, {held[1]} now"
 
 
 class Take(models.Model):

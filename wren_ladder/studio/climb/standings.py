@@ -12,7 +12,13 @@ from wren_ladder.drumming.breakdown.schools import HARD
 from wren_ladder.drumming.climb import ClimbRule, Plateau, find_plateau, ready_speed, stand
 from wren_ladder.studio.climb.forecasts import forecast_fields
 from wren_ladder.studio.climb.log import Log, earning, log_of
-from wren_ladder.studio.climb.models import Attempt, PlanStanding, StepStanding
+from wren_ladder.studio.climb.models import (
+    RULES,
+    Attempt,
+    HeldChange,
+    PlanStanding,
+    StepStanding,
+)
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
 
@@ -113,7 +119,7 @@ def _write(folded: Folded | None, changes: int) -> None:
     if folded is None:
         return
     _write_steps(folded.steps, folded.found)
-    fields = {**folded.fields, "worked_out": changes}
+    fields = {**folded.fields, "worked_out": changes, "rules": RULES}
     PlanStanding.objects.update_or_create(plan=folded.plan, defaults=fields)
 
 
@@ -160,13 +166,38 @@ def behind() -> QuerySet[Plan]:
         Q(standing=None)
         | Q(student__isnull=False, standing__forecast={})
         | Q(standing__worked_out__lt=F("standing__changes"))
+        | Q(student__isnull=False, standing__rules__lt=RULES)
     )
 
 
 def catch_up(tell: Callable[[int], None] = lambda done: None) -> int:
-    """Work them out; how many there were. ``tell`` is told after each how many are done."""
-    waiting = list(behind())
+    """Work them out; how many there were. ``tell`` is told after each how many are done. What
+    other rules make of the same log is remembered, to be told."""
+    waiting = list(behind().select_related("standing"))
     for done, plan in enumerate(waiting, 1):
-        refresh(plan)
+        with transaction.atomic():
+            before = _held(plan)
+            refresh(plan)
+            if _by_older_rules(plan):
+                _remember_changes(before, _held(plan))
         tell(done)
     return len(waiting)
+
+
+def _by_older_rules(plan: Plan) -> bool:
+    """And by nothing else: its log was worked out to the end."""
+    kept = getattr(plan, "standing", None)
+    return bool(kept) and kept.rules < RULES and kept.worked_out >= kept.changes
+
+
+def _held(plan: Plan) -> dict[int, int | None]:
+    rows = StepStanding.objects.filter(step__plan=plan, step__dropped=False)
+    return dict(rows.values_list("step", "held"))
+
+
+def _remember_changes(before: dict[int, int | None], after: dict[int, int | None]) -> None:
+    HeldChange.objects.bulk_create(
+        HeldChange(step_id=step, before=before[step], after=held, rules=RULES)
+        for step, held in after.items()
+        if step in before and before[step] != held
+    )

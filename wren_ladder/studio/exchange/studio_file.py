@@ -6,7 +6,7 @@ Private links are not written either, for the other installation signs with anot
 """
 
 import json
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.core.exceptions import ValidationError
@@ -33,6 +33,12 @@ from wren_ladder.studio.plans.models import (
     StudentBar,
 )
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.teaching.kept import (
+    read_choices,
+    read_syllabus,
+    read_weights,
+    read_words,
+)
 from wren_ladder.studio.teaching.models import TakeRule, TeachingStyle
 
 RECORDINGS = "recordings"  # beside the tables
@@ -83,6 +89,15 @@ TOLD = {
     Take: "takes",
     HomeMinutes: "entries of minutes",
     Lesson: "lessons",
+}
+# What a form reads by a reader of its own, a file does too.
+READERS: dict[type[models.Model], dict[str, Callable]] = {
+    TeachingStyle: {
+        "choices": read_choices,
+        "words": lambda pairs: [list(pair) for pair in read_words(pairs)],
+        "weights": read_weights,
+        "syllabus": read_syllabus,
+    },
 }
 CHUNK = 1000
 # How readers fail that were given something of another shape.
@@ -228,6 +243,8 @@ def _one(model, row: dict, numbers: dict, teacher) -> models.Model:
         raise ValueError("its id is no number")
     for one in fields_of(model):
         value = row[one.name]
+        if value is None and not one.null:
+            raise ValueError(f"{one.name}: nothing stands here")
         if one.is_relation:
             found = numbers[one.related_model]
             values[one.name] = None if value is None else found[value]
@@ -241,12 +258,21 @@ def _one(model, row: dict, numbers: dict, teacher) -> models.Model:
         values["was_set"] = [_set_again(one, numbers[Step]) for one in values["was_set"]]
     if model is PlanSnapshot:
         values["bars"] = [_bar_again(*one, numbers[BarRow]) for one in values["bars"]]
+    for name, read in READERS.get(model, {}).items():
+        values[name] = _read_by(read, name, values[name])
     if model in WITH_MUSIC:
         check_size([bar_from_json(values["data"])])
     made = model(**values)
     unchecked = [one.name for one in model._meta.concrete_fields if _is_its_own(one)]
     made.clean_fields(exclude=[*unchecked, "id", *LEFT_OUT.get(model, ())])
     return made
+
+
+def _read_by(read: Callable, name: str, value: object) -> object:
+    try:
+        return read(value)
+    except ValueError as error:
+        raise ValueError(f"{name}: {error}") from error
 
 
 def _is_its_own(one: models.Field) -> bool:

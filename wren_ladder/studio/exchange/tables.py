@@ -31,6 +31,8 @@ STUDENTS = (
     "exam_date",
     "notes",
 )
+# Columns that older exports do not have: empty there.
+CAME_LATER = ("where", "note", "passes")
 PLAIN = ("name", "grade", "lesson_time", "exam_date", "notes")  # as the form has them
 MOST_ROWS = 20_000
 CHUNK = 2000  # rows written at once
@@ -139,7 +141,7 @@ def _rows(text: str, head: tuple[str, ...], reading: Reading) -> list[tuple[int,
     """(line, cells by name); what is wrong with the table as such goes into the reading."""
     lines = csv.DictReader(io.StringIO(text.removeprefix("\ufeff")))
     names = [name.strip().lower() for name in lines.fieldnames or []]
-    missing = [name for name in head if name not in names]
+    missing = [name for name in head if name not in names and name not in CAME_LATER]
     if missing:
         reading.wrong.append(
             (1, f"the first line has to name the columns; missing: {', '.join(missing)}")
@@ -152,7 +154,7 @@ def _rows(text: str, head: tuple[str, ...], reading: Reading) -> list[tuple[int,
             if len(found) == MOST_ROWS:
                 reading.wrong.append((lines.line_num, f"more than {MOST_ROWS} lines; cut it"))
                 return []
-            found.append((lines.line_num, {name: _as_written(row[name]) for name in head}))
+            found.append((lines.line_num, {name: _as_written(row.get(name)) for name in head}))
     except csv.Error as error:
         reading.wrong.append((lines.line_num, f"this is no CSV: {error}"))
         return []
@@ -216,6 +218,7 @@ def _named(what: str, name: str, known: dict):
 
 def _attempt_of(row: dict, step: Step) -> Attempt:
     fields = {name: row[name] for name in ("tempo", "passes", "day", "note")}
+    fields["passes"] = fields["passes"] or "1"
     fields["clean_try"] = "yes" if _is_yes(row["clean"], "clean") else "no"
     _check_day("day", row["day"])
     where = row["where"] or Where.FILE

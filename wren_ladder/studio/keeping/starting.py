@@ -3,6 +3,7 @@ it is changed.
 """
 
 import fcntl
+import os
 import sqlite3
 from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager, suppress
@@ -39,10 +40,12 @@ def alone() -> Iterator[None]:
         yield
 
 
-def made_ready(say: Callable[[str], None]) -> None:
-    """StartError where the database is damaged or cannot be written."""
+def made_ready(say: Callable[[str], None], new: bool = True) -> None:
+    """StartError where the database is damaged or cannot be written, or where it should be
+    there and is not; ``new``: a new studio may be begun in a folder that was named."""
     with alone():
         place = this_place()
+        _is_there(place, new)
         owner_alone(place)
         _is_sound(place.database)
         try:
@@ -64,6 +67,26 @@ def owner_alone(place: Place) -> None:
     for path in (*folders, *files):
         with suppress(OSError):
             path.chmod(0o700 if path.is_dir() else 0o600)
+
+
+def _is_there(place: Place, new: bool) -> None:
+    """Before a new studio is begun: an empty folder that was named as the studio's may be a
+    disk that is not there, and one with parts of a studio has lost its database."""
+    if place.database.exists():
+        return
+    parts = [place.recordings, place.data / BACKUPS]
+    left = [path.name for path in parts if path.exists()]
+    if left:
+        raise StartError(
+            f"{place.data} holds {' and '.join(left)}, but no {place.database.name}. Nothing "
+            "was begun: bring back a backup (./wren restore FILE), or move these away for a "
+            "new studio"
+        )
+    if os.environ.get("WREN_DATA") and not new:
+        raise StartError(
+            f"there is no studio in {place.data}. If one should be there, is its disk in its "
+            "place? Nothing was begun. For a new studio: ./wren serve --new"
+        )
 
 
 def _upgrade(place: Place, say: Callable[[str], None]) -> None:

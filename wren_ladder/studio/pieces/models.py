@@ -4,18 +4,27 @@ from pathlib import Path
 from uuid import uuid4
 
 from django.conf import settings
+from django.core.exceptions import ValidationError
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 from django.urls import reverse
 
-from wren_ladder.drumming.chart import Bar, Chart, Tempo
+from wren_ladder.drumming.chart import Bar, Chart, ChartError, Tempo
 from wren_ladder.drumming.chart.serial import bar_from_json
 from wren_ladder.drumming.performance import clock
 from wren_ladder.drumming.plain_text import plain
 from wren_ladder.studio import prose
 from wren_ladder.studio.students.models import Student
 
+MOST_SECONDS = 1_000_000  # of one run: a road is cut long before
 GRADES = (MinValueValidator(1), MaxValueValidator(8))
+
+
+def is_a_tempo(mark: str) -> None:
+    try:
+        Tempo.parse(mark)
+    except ChartError as error:
+        raise ValidationError(error.text) from error
 
 
 class Piece(models.Model):
@@ -53,9 +62,15 @@ class Piece(models.Model):
     # Worked out from the bars, written with them by pieces.storing.store_chart only.
     fingerprint = models.CharField(max_length=40, editable=False, default="")
     bar_count = models.PositiveIntegerField(editable=False, default=0)
-    seconds = models.FloatField(editable=False, default=0)
+    seconds = models.FloatField(
+        editable=False,
+        default=0,
+        validators=[MinValueValidator(0), MaxValueValidator(MOST_SECONDS)],
+    )
     meter = models.CharField(max_length=40, editable=False, default="")
-    tempo_mark = models.CharField(max_length=40, editable=False, default="crotchet = 60")
+    tempo_mark = models.CharField(
+        max_length=40, editable=False, default="crotchet = 60", validators=[is_a_tempo]
+    )
 
     PROSE = {
         "title": prose.text,

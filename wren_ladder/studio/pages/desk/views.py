@@ -1,11 +1,13 @@
 """The Desk: today's lessons, and every climb by risk."""
 
 from django.contrib import messages
+from django.db.models import QuerySet
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.studio.changes.trial import end_trial, try_out
+from wren_ladder.studio.climb.models import HeldChange
 from wren_ladder.studio.lessons.models import OFF_CHOICES
 from wren_ladder.studio.lessons.timetable import occasions
 from wren_ladder.studio.pages.desk.page import climbs_of, counted, exams_ahead, lessons_today
@@ -33,10 +35,23 @@ def desk(request):
         "waiting": [
             student for student in students if student.is_here and student.pk not in with_plan
         ],
+        "rungs_changed": _rungs_changed(request.user),
         "trying": any(student.trial for student in students),
         "has_pieces": Piece.objects.filter(owner=request.user).exists(),
     }
     return render(request, "desk/desk.html", context)
+
+
+def _rungs_changed(teacher) -> QuerySet[HeldChange]:
+    """What a new version's rules made of the logs, until the teacher has seen it."""
+    mine = HeldChange.objects.filter(step__plan__student__in=students_of(teacher))
+    return mine.select_related("step__plan__student", "step__plan__piece")
+
+
+@require_POST
+def rungs_seen(request):
+    _rungs_changed(request.user).delete()
+    return redirect("desk")
 
 
 @require_POST

@@ -1,5 +1,7 @@
 """The teaching style as a form: every choice with what it is for."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import replace
 
 from django import forms
@@ -7,7 +9,7 @@ from django import forms
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.hands.schools import SCHOOLS as STICKINGS
 from wren_ladder.drumming.hands.schools import Sticking
-from wren_ladder.drumming.judging.syllabus import FIGURES, HOUSE_SYLLABUS, MOST_GRADE
+from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, MOST_GRADE
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.numbers import read_ratio, read_whole
 from wren_ladder.drumming.style import (
@@ -22,14 +24,35 @@ from wren_ladder.drumming.style import (
     Style,
 )
 from wren_ladder.studio.pages.two_tabs import OpenInTwoTabs
+from wren_ladder.studio.teaching.kept import (
+    BOUNDS,
+    MOST_WEIGHT,
+    read_grade,
+    read_weight,
+    read_words,
+)
 from wren_ladder.studio.teaching.models import PLAIN, SCHOOLS
 
-MOST_EXAMPLE, MOST_WEIGHT = 400, 10
+MOST_EXAMPLE = 400
 EXAMPLE = """hat 8ths 1-2
 snare 2 2a 3*, accent 3 3a
 high 4 4&
 floor 4a
 kick 1 2& 4"""
+
+
+def _bounds(name: str) -> dict[str, int]:
+    least, most = BOUNDS[name]
+    return {"min_value": least, "max_value": most}
+
+
+@contextmanager
+def _told() -> Iterator[None]:
+    """What a reader says is wrong, as a form says it."""
+    try:
+        yield
+    except ValueError as error:
+        raise forms.ValidationError(str(error)) from error
 
 
 class StyleForm(OpenInTwoTabs, forms.Form):
@@ -74,30 +97,27 @@ class StyleForm(OpenInTwoTabs, forms.Form):
     )
     hand_limit = forms.FloatField(
         label="One hand without bounce, strokes a second",
-        min_value=2,
-        max_value=20,
+        **_bounds("hand_limit"),
         help_text="Above it a bar is told as too fast for one hand. 6 is from memory: "
         "listen to your student.",
     )
     foot_limit = forms.FloatField(
         label="One foot, strokes a second",
-        min_value=1,
-        max_value=20,
+        **_bounds("foot_limit"),
         help_text="Where a bar is told as too fast for a foot. 5 is from memory.",
     )
     roll_limit = forms.FloatField(
         label="Doubles of both hands together, strokes a second",
-        min_value=2,
-        max_value=40,
+        **_bounds("roll_limit"),
         help_text="Rolls are weighed against it. 16 is an advanced player's, from memory; set "
         "it to your student's.",
     )
     start_share = forms.IntegerField(
-        label="Climbs start at, per cent of the target", min_value=20, max_value=100
+        label="Climbs start at, per cent of the target", **_bounds("start_share")
     )
-    rung = forms.IntegerField(label="A rung, BPM", min_value=1, max_value=40)
+    rung = forms.IntegerField(label="A rung, BPM", **_bounds("rung"))
     clean_bars = forms.IntegerField(
-        label="Clean bars in a row that earn a rung", min_value=1, max_value=256
+        label="Clean bars in a row that earn a rung", **_bounds("clean_bars")
     )
     words = forms.CharField(
         widget=forms.Textarea(attrs={"rows": 10, "class": "typed", "spellcheck": "false"}),
@@ -137,13 +157,8 @@ class StyleForm(OpenInTwoTabs, forms.Form):
         return cls(sent, initial=initial)
 
     def clean_words(self):
-        pairs = _pairs(self.cleaned_data["words"])
-        unknown = [figure for figure, _ in pairs if figure not in FIGURES]
-        if unknown:
-            raise forms.ValidationError(
-                f"'{unknown[0]}' is no figure known here; the names are those of the syllabus"
-            )
-        return pairs
+        with _told():
+            return read_words(_pairs(self.cleaned_data["words"]))
 
     def clean_weights(self):
         found, labels = dict(WEIGHTS), {reason.label: reason for reason in Reason}
@@ -151,9 +166,9 @@ class StyleForm(OpenInTwoTabs, forms.Form):
             if name not in labels:
                 raise forms.ValidationError(f"'{name}' is no reason; use {', '.join(labels)}")
             weight = read_ratio(text)
-            if weight is None or not 0 <= weight <= MOST_WEIGHT:
-                raise forms.ValidationError(f"{name}: a weight is 0 to {MOST_WEIGHT}")
-            found[labels[name]] = float(weight)
+            number = None if weight is None else float(weight)
+            with _told():
+                found[labels[name]] = read_weight(name, number)
         return tuple(found.items())
 
     def clean_syllabus(self):
@@ -161,10 +176,8 @@ class StyleForm(OpenInTwoTabs, forms.Form):
         for name, grade in _pairs(self.cleaned_data["syllabus"]):
             if name not in HOUSE_SYLLABUS:
                 raise forms.ValidationError(f"'{name}' is nothing the studio can find in a bar")
-            number = read_whole(grade, 1, MOST_GRADE)
-            if number is None:
-                raise forms.ValidationError(f"{name}: a grade is 1 to {MOST_GRADE}")
-            found[name] = number
+            with _told():
+                found[name] = read_grade(name, read_whole(grade))
         return found
 
     def clean_example(self):
