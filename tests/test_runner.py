@@ -39,7 +39,6 @@ class Errors(unittest.TestCase):
 
     def test_the_result_of_another_process_can_be_sent_whole(self):
         result = ToldAsText()
-        result.test_index = 0
         error = raised(UnsendableError(object(), "it took 20 s"))
         with self.subTest("inside"):
             result.addError(self, error)
