@@ -1,17 +1,27 @@
 """Words that explain themselves, American note names, the piece to try, music replaced."""
 
+import re
+from datetime import date
+from html import unescape
+
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 from django.utils.html import escape
 
 from tests.studio.base import QUAY, StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.drumming.note_names import in_american
-from wren_ladder.studio.pages.note_names import american_page
+from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.pages.words.glossary import WORDS
 from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.links import open_link, path_of
 from wren_ladder.studio.students.models import Student
+
+BRITISH = re.compile(r"\b(?:semi|demisemi)?(?:crotchet|quaver|minim|semibreve)s?\b", re.I)
+# What stands in these is notation, a script, or a choice that is typed elsewhere.
+KEPT = re.compile(r"<(textarea|script|style|code|pre|kbd|option)\b.*?</\1>", re.S)
+TEXT, SPOKEN = re.compile(r">([^<>]+)<"), re.compile(r'(?:aria-label|title)="([^"]*)"')
+RECIPE = re.compile(r'name="recipe" value="([^"]*)"')
 
 
 class NoteNames(StudioTest):
@@ -33,13 +43,80 @@ class NoteNames(StudioTest):
             with self.subTest(british):
                 self.assertEqual(in_american(british), american)
 
-    def test_only_words_are_put_into_american_and_never_what_was_typed(self):
-        page = '<p title="a quaver">quaver</p><textarea>quaver <b>x</b> quaver</textarea>'
-        self.assertEqual(
-            american_page(page),
-            '<p title="a eighth note">eighth note</p>'
-            "<textarea>quaver <b>x</b> quaver</textarea>",
+    def test_what_was_typed_is_never_touched_wherever_it_is_shown(self):
+        student = make_student(self.teacher, "Minim Quaver", notes="Likes The Crotchets.")
+        text = QUAY.replace("section A Verse", "section A Quaver part")
+        piece = make_piece(self.teacher, text, title="Crotchet Town")
+        plan = make_plan(piece, student)
+        step = plan.steps.first()
+        step.why, step.by_hand, step.name = "as in Quaver Street", True, "Semiquaver march"
+        step.save()
+        log(step, 90)
+        lesson = Lesson.objects.create(
+            student=student, day=date.today(), message="Listen to The Semibreves!"
         )
+        open_link(student)
+        self.choose_american()
+        for address, typed in (
+            (student.get_absolute_url(), ("Minim Quaver", "Likes The Crotchets.")),
+            (reverse("pieces"), ("Crotchet Town",)),
+            (piece.get_absolute_url(), ("Crotchet Town", "Quaver part")),
+            (plan.get_absolute_url(), ("Crotchet Town", "Semiquaver march")),
+            (reverse("plan-steps", args=[plan.pk]), ("as in Quaver Street",)),
+            (reverse("step", args=[step.pk]), ("as in Quaver Street", "Semiquaver march")),
+            (reverse("desk"), ("Minim Quaver", "Crotchet Town")),
+            (lesson.get_absolute_url(), ("Listen to The Semibreves!",)),
+        ):
+            page = self.client.get(address)
+            for words in typed:
+                with self.subTest(address, words=words):
+                    self.assertContains(page, words)
+        gone = self.client.post(reverse("piece-delete", args=[piece.pk]), follow=True)
+        self.assertContains(gone, "Crotchet Town")
+
+    def test_every_sentence_of_the_house_follows_it(self):
+        """On pages of every part: no British name is left but in what was typed."""
+        student = make_student(self.teacher)
+        piece = make_piece(self.teacher)
+        plan = make_plan(piece, student)
+        step = plan.steps.first()
+        self.choose_american()
+        pages = [
+            reverse(name, args=[thing.pk])
+            for name, thing in (
+                ("piece", piece), ("piece-road", piece), ("piece-score", piece),
+                ("piece-vocabulary", piece), ("piece-room", piece), ("give", piece),
+                ("plan", plan), ("plan-steps", plan), ("plan-edit", plan), ("progress", plan),
+                ("step", step), ("lesson-mode", student), ("student", student),
+                ("week", student),
+            )
+        ]  # fmt: skip
+        pages += [reverse("bar-page", args=[piece.pk, 0]), reverse("desk"), reverse("words")]
+        pages += [
+            reverse(name)
+            for name in (
+                "workshop",
+                "groove-board",
+                "fills",
+                "warm-ups",
+                "stickings",
+                "accents",
+            )
+        ]
+        for address in pages:
+            page = KEPT.sub("", self.client.get(address).content.decode())
+            said = TEXT.findall(page) + SPOKEN.findall(page)
+            with self.subTest(address):
+                self.assertEqual([one for one in said if BRITISH.search(one)], [])
+
+    def test_an_exercise_is_named_as_its_teacher_says_it(self):
+        student = make_student(self.teacher)
+        self.choose_american()
+        page = self.client.get(reverse("groove-board"))
+        recipe = next(one for one in RECIPE.findall(page.content.decode()) if "quavers" in one)
+        sent = {"student": student.pk, "target": 84, "recipe": unescape(recipe)}
+        self.client.post(reverse("give-exercise"), sent)
+        self.assertIn("eighth notes", Piece.objects.get().title)
 
     def test_every_page_follows_the_setting_the_phone_and_paper_too(self):
         student = make_student(self.teacher)

@@ -85,7 +85,7 @@ MIDDLEWARE = [
     "django.contrib.messages.middleware.MessageMiddleware",
     "wren_ladder.studio.pages.accounts.idle.IdleMiddleware",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
-    "wren_ladder.studio.pages.note_names.NoteNamesMiddleware",
+    "wren_ladder.studio.teaching.note_names.NoteNamesMiddleware",
     "wren_ladder.studio.pages.glyphs_once.GlyphsOnceMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
@@ -100,6 +100,7 @@ TEMPLATES = [
         "DIRS": [STUDIO / "templates"],
         "APP_DIRS": True,
         "OPTIONS": {
+            "builtins": ["wren_ladder.studio.templatetags.wren_tags"],
             "context_processors": [
                 "django.template.context_processors.request",
                 "django.contrib.auth.context_processors.auth",

@@ -10,7 +10,6 @@ from django.utils.safestring import SafeString, mark_safe
 from django.utils.text import slugify
 
 from wren_ladder.studio.kept_on_disk import keep, read, version_of
-from wren_ladder.studio.pages.note_names import american_page, speaks_american
 from wren_ladder.studio.paper.pdf import pdf_of
 
 PAPERS = ("A4", "Letter")
@@ -41,10 +40,8 @@ def _printed(html: str) -> bytes:
 
 
 def pdf(request: HttpRequest, template: str, context: dict, title: str) -> HttpResponse:
-    """A page as PDF, named after its title, in the note names of the teacher who prints it."""
-    html = render_to_string(template, context)
-    html = american_page(html) if speaks_american(request.user.pk) else html
-    data = _printed(html)
+    """A page as PDF, named after its title."""
+    data = _printed(render_to_string(template, context))
     name = slugify(title) or "piece"
     headers = {"Content-Disposition": f'inline; filename="{name}.pdf"'}
     return HttpResponse(data, content_type="application/pdf", headers=headers)

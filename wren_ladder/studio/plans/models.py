@@ -21,6 +21,7 @@ from wren_ladder.studio import prose
 from wren_ladder.studio.pieces.models import BarRow, Piece
 from wren_ladder.studio.plans.packed_bars import PackedBarsField
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.teaching.note_names import in_names
 
 BPM = (MinValueValidator(SLOWEST), MaxValueValidator(FASTEST))
 MOST_RANK = 50
@@ -208,6 +209,11 @@ class Step(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def why_said(self) -> str:
+        """As the teacher wrote it, or as the house says it to whoever reads."""
+        return self.why if self.by_hand else in_names(self.why)
 
     @property
     def places(self) -> tuple[int, int]:

@@ -14,6 +14,7 @@ from wren_ladder.drumming.takes.simulated import Fault
 from wren_ladder.studio.drawing.sound import PATTERNS, click_alone
 from wren_ladder.studio.pages.words.glossary import WORDS
 from wren_ladder.studio.static_files import folder_version
+from wren_ladder.studio.teaching.note_names import in_names
 
 register = template.Library()
 
@@ -22,6 +23,12 @@ register = template.Library()
 def form_key():
     """A form's own key, by which its second arrival is known."""
     return format_html('<input type="hidden" name="form_key" value="{}">', uuid4())
+
+
+@register.filter
+def named(said):
+    """A sentence of the house in the reader's names of notes; never what somebody typed."""
+    return in_names(said) if isinstance(said, str) else said
 
 
 @register.simple_tag

@@ -12,6 +12,7 @@ from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import MOST_RANK, Plan, Step
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.students.taught import students_of
+from wren_ladder.studio.teaching.note_names import in_names
 
 
 class ClimbForm(forms.ModelForm):
@@ -61,8 +62,9 @@ class ClimbForm(forms.ModelForm):
 
     def __init__(self, *args, piece: Piece, **kwargs):
         super().__init__(*args, **kwargs)
-        self.fields["target"].label = f"Target tempo ({piece.tempo.beat_name} =)"
-        self.fields["start"].label = f"Start tempo ({piece.tempo.beat_name} =)"
+        beat = in_names(piece.tempo.beat_name)
+        self.fields["target"].label = f"Target tempo ({beat} =)"
+        self.fields["start"].label = f"Start tempo ({beat} =)"
 
     def clean_own_rungs(self):
         words = self.cleaned_data["own_rungs"].replace(",", " ").split()

@@ -32,6 +32,7 @@ from wren_ladder.studio.teaching.kept import (
     read_words,
 )
 from wren_ladder.studio.teaching.models import PLAIN, SCHOOLS
+from wren_ladder.studio.teaching.note_names import in_names
 
 MOST_EXAMPLE = 400
 EXAMPLE = """hat 8ths 1-2
@@ -143,6 +144,10 @@ class StyleForm(OpenInTwoTabs, forms.Form):
         max_length=MOST_EXAMPLE,
         widget=forms.Textarea(attrs={"rows": 5, "class": "typed", "spellcheck": "false"}),
     )
+
+    def __init__(self, *args, **kwargs) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["compound"].help_text = in_names(self.fields["compound"].help_text)
 
     @classmethod
     def of(cls, style: Style, syllabus: dict[str, int], sent=None) -> "StyleForm":

@@ -1,5 +1,7 @@
 """An exercise made and given by one press."""
 
+from dataclasses import replace
+
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import redirect
@@ -13,6 +15,7 @@ from wren_ladder.studio.pages.workshop.recipes import (
     asked_for,
 )
 from wren_ladder.studio.students.taught import students_of
+from wren_ladder.studio.teaching.note_names import in_names
 
 
 @require_POST
@@ -36,7 +39,8 @@ def give(request) -> HttpResponse:
         return redirect(back)
     grade = found.grade or None
     for student in whom:
-        piece = make_exercise(student.owner, found.chart, found.kind, recipe, grade)
+        chart = replace(found.chart, title=in_names(found.chart.title))
+        piece = make_exercise(student.owner, chart, found.kind, recipe, grade)
         plan = give_exercise(piece, student, target, found.chart.tempo.bpm)
         messages.success(request, f"{student} climbs {piece.title} to {plan.target}.")
     return redirect(back)
