@@ -19,6 +19,7 @@ def main() -> None:
     from django.core.management import call_command
     from django.test import Client
 
+    from wren_ladder.studio.bin.models import Binned
     from wren_ladder.studio.climb.models import Attempt, HomeMinutes, StepStanding, Take
     from wren_ladder.studio.climb.standings import catch_up
     from wren_ladder.studio.lessons.models import Lesson
@@ -46,6 +47,8 @@ def main() -> None:
     if "no-pages" in sys.argv:
         pages = ["/"]
     found = {
+        "binned": [[one.what, one.students] for one in Binned.objects.order_by("pk")],
+        "students": list(Student.objects.values_list("pk", flat=True)),
         "takes": [take.strokes for take in Take.objects.all()],
         "rows": {model.__name__: model.objects.count() for model in models},
         "pages": {page: browser.get(page).status_code for page in pages},

@@ -21,7 +21,10 @@ from wren_ladder.studio.exchange.studio_file import TABLES, name_of, studio_line
 
 LANDED = FIXTURES / "landed"
 HELD = {"Bar 1": 95, "Bar 4": 90, "Bars 3 to 4": 90}
-PAGES_OF = "2026-11-23-1959"  # of the oldest every page is opened; of all the figures are read
+# Every page is opened of the oldest, and of the last before the bin knew whose its rows are; of
+# all the figures are read.
+BEFORE_WHOSE = "2026-11-26-1354"
+PAGES_OF = ("2026-11-23-1959", BEFORE_WHOSE)
 
 
 class Databases(unittest.TestCase):
@@ -32,11 +35,15 @@ class Databases(unittest.TestCase):
             with self.subTest(dump.stem), tempfile.TemporaryDirectory() as folder:
                 with closing(sqlite3.connect(Path(folder) / "studio.sqlite3")) as database:
                     database.executescript(dump.read_text())
-                found = opened(folder, pages=dump.stem == PAGES_OF)
+                found = opened(folder, pages=dump.stem in PAGES_OF)
                 self.assertEqual(dict(found["standing"]), HELD)
                 self.assertEqual(found["rows"]["Attempt"], 6)
                 self.assertEqual(found["rows"]["Student"], 1)
                 self.assertEqual(set(found["pages"].values()), {200}, found["pages"])
+                if dump.stem == BEFORE_WHOSE:
+                    self.assertEqual(len(found["binned"]), 2)
+                    for what, students in found["binned"]:
+                        self.assertEqual(students, found["students"], what)
 
 
 class StudioFiles(StudioTest):
