@@ -123,7 +123,7 @@ class Entries(DayTest):
         self.assertEqual(Attempt.objects.get().day, date.today())
 
     def test_what_is_no_list_is_refused_whole(self):
-        for body in ("{", '{"a": 1}', "[1]", json.dumps([{}] * 201)):
+        for body in ("{", '{"a": 1}', json.dumps([{}] * 201)):
             response = self.client.post(
                 self.address("lesson-entries"), body, "application/json"
             )

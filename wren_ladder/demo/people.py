@@ -186,7 +186,7 @@ PUPILS = (
         "L",
         1,
         130,
-        "Left-handed kit. Wrist was sore in spring: short sessions, breaks.",
+        "Left-handed kit. Wrist was sore in spring: short sessions, breaks. Ruben's cousin.",
         (
             ClimbHabits(
                 "fernhill_street_cadence", 24, 4, 3.6, stuck=0.6, away=9, school=School.LAYER
@@ -199,7 +199,7 @@ PUPILS = (
         "R",
         0,
         None,
-        "Eight years old. One bar at a time, then we play it loud.",
+        "Eight years old. One bar at a time, then we play it loud. Ruben Vale brings him.",
         (ClimbHabits("low_tide_one_drop", 12, 2, 1.7, school=School.LAYER),),
         time(15, 45),
         home=(4, 12),
