@@ -1,8 +1,10 @@
 """What must follow when a person changes something: one line of the trade for each test."""
 
+import io
 from datetime import date, timedelta
 
 from django.urls import reverse
+from pypdf import PdfReader
 
 from tests.studio.base import QUAY, StudioTest, log, make_piece, make_plan, make_student
 from tests.studio.test_forecasts import practise
@@ -22,6 +24,7 @@ from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.plans.versions import study_for
+from wren_ladder.studio.students.links import open_link, path_of
 
 TODAY = date.today()
 JUMP = """tempo crotchet = 100
@@ -41,6 +44,10 @@ snare 4
 
 
 class OfAPiece(StudioTest):
+    def text_of(self, response) -> str:
+        pages = PdfReader(io.BytesIO(response.content)).pages
+        return " ".join(" ".join(page.extract_text() for page in pages).split())
+
     def setUp(self):
         super().setUp()
         self.piece = make_piece(self.teacher)
@@ -48,7 +55,7 @@ class OfAPiece(StudioTest):
 
     def test_a_bar_taken_out_no_longer_holds_the_plan_back(self):
         for step in self.plan.steps.all():
-            log(step, 95 if step.name == "Bar 4" else 120)
+            log(step, 95 if 3 in step.played else 120)  # a longer one would hold it
         slow = self.plan.steps.get(name="Bar 4")
         self.assertEqual(self.fresh(self.plan).standing.held_by, slow)
         rows = [row.pk for row in self.piece.bars.all()][:3]
@@ -56,6 +63,38 @@ class OfAPiece(StudioTest):
         save_piece(self.piece, read_chart(three, title="Quay"), rows)
         standing = PlanStanding.objects.get(plan=self.plan)
         self.assertNotEqual(standing.held_by, slow)
+
+    def test_the_whole_piece_played_at_90_is_said_on_every_page(self):
+        student = self.plan.student
+        open_link(student)
+        log(self.plan.steps.get(name="Bar 4"), 80, days_ago=3)
+        log(self.plan.steps.last(), 90, days_ago=2)
+        log(self.plan.steps.last(), 95, clean=False, days_ago=1)  # takes nothing
+        plan = self.fresh(self.plan)
+        held = [step.standing.held for step in plan.steps.all() if step.is_needed]
+        self.assertEqual(set(held), {90})
+        self.assertEqual((plan.standing.ready, plan.standing.waiting), (90, 0))
+        for address, said in (
+            (reverse("desk"), "<b>90</b> of 120"),
+            (plan.get_absolute_url(), "</dfn> 90"),
+            (reverse("student", args=[student.pk]), "90 of 120"),
+            (reverse("week-sheet", args=[student.pk]), "90 of 120"),
+            (reverse("report", args=[student.pk]), "90 of 120"),
+            (path_of(student), "90"),
+        ):
+            with self.subTest(address):
+                response = self.client.get(address)
+                if response["Content-Type"] == "application/pdf":
+                    self.assertIn(said, self.text_of(response))
+                else:
+                    self.assertContains(response, said)
+        step = plan.steps.get(name="Bar 4")
+        self.assertContains(
+            self.client.get(reverse("step", args=[step.pk])), "held by Whole piece"
+        )
+        taken = plan.steps.last().attempts.filter(was_clean=True).get()
+        self.client.post(reverse("attempt-delete", args=[taken.pk]))
+        self.assertEqual(self.fresh(step).standing.held, 80)
 
     def test_a_bar_put_in_front_takes_a_students_own_bar_along(self):
         piece = make_piece(self.teacher, OPEN, "Open")

@@ -162,7 +162,7 @@ PUPILS = (
         0,
         27,
         "Likes the street band. Rushes fills when somebody listens.",
-        (ClimbHabits("mirrorball_quay", 20, 4, 2.5, stuck=0.75),),
+        (ClimbHabits("mirrorball_quay", 20, 4, 1.7, stuck=0.75),),
     ),
     Pupil(
         "Ruben Vale",

@@ -11,6 +11,7 @@ from wren_ladder.drumming.climb.ladder import (
     rungs,
     start_tempo,
 )
+from wren_ladder.drumming.climb.longer import LoggedStep, with_longer
 from wren_ladder.drumming.climb.plateau import Plateau, find_plateau
 from wren_ladder.drumming.climb.progress import (
     Ready,
@@ -28,6 +29,7 @@ __all__ = [
     "GateKind",
     "LadderRule",
     "LadderSchool",
+    "LoggedStep",
     "Plateau",
     "Ready",
     "Standing",
@@ -45,4 +47,5 @@ __all__ = [
     "rungs",
     "stand",
     "start_tempo",
+    "with_longer",
 ]

@@ -45,13 +45,18 @@ def find_plateau(
         state.take(attempt)
         if state.held is not None and (best is None or state.held > best):
             best, won, since = state.held, attempt.day, []
-        elif won is not None and attempt.day > won and attempt.day not in since[-1:]:
+        elif _is_practice(attempt, won) and attempt.day not in since[-1:]:
             since.append(attempt.day)
     if best is None or climb.is_reached(best) or len(since) < LONG:
         return None
     advice = _advice(climb, state.held or climb.rungs[0], layered, divisible)
     now = min((len(since) - LONG) // PATIENCE, len(advice) - 1)
     return Plateau(since[0], len(since), advice, now)
+
+
+def _is_practice(attempt: Attempt, won: date | None) -> bool:
+    """A try of the step itself, on a later day than its last rung."""
+    return won is not None and attempt.day > won and not attempt.by
 
 
 def _advice(climb: ClimbRule, held: int, layered: bool, divisible: bool) -> tuple[str, ...]:

@@ -17,12 +17,14 @@ LOST_BY = 2  # failed tries on one later day
 
 @dataclass(frozen=True, slots=True)
 class Attempt:
-    """One recorded try: tempo in BPM of the piece's beat, passes played in a row."""
+    """One recorded try: tempo in BPM of the piece's beat, passes played in a row; or, ``by`` a
+    longer step of this name, what was earned in that and holds here."""
 
     day: date
     tempo: int
     clean: bool
     passes: int = 1
+    by: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,6 +68,7 @@ class Standing:
     next: int
     reason: str
     dropped: bool = False  # the proposal is a step down after failed tries
+    by: str = ""  # the longer step in which it is held as fast, where it is not by itself
 
 
 def stand(climb: ClimbRule, log: Sequence[Attempt]) -> Standing:
@@ -79,7 +82,11 @@ def stand(climb: ClimbRule, log: Sequence[Attempt]) -> Standing:
     for attempt in log:
         state.take(attempt)
     return Standing(
-        state.held, state.working, _reason(state, log), state.dropped_from is not None
+        state.held,
+        state.working,
+        _reason(state, log),
+        state.dropped_from is not None,
+        state.held_in,
     )
 
 
@@ -90,6 +97,7 @@ class ClimbState:
         self.climb = climb
         self.working = climb.rungs[0]
         self.earned: dict[int, date] = {}  # tempo -> the day it was earned
+        self.longer: dict[int, str] = {}  # of those, which were in a longer step
         # Clean passes since the last failure by their tempo, in all and on the last day.
         self.run: Counter[int] = Counter()
         self.run_of_day: tuple[date | None, Counter[int]] = (None, Counter())
@@ -107,6 +115,9 @@ class ClimbState:
 
     def take(self, attempt: Attempt) -> None:
         """Move on by one attempt."""
+        if attempt.by:
+            self._take_longer(attempt)
+            return
         self.last = [*self.last, attempt][-self.climb.gate.tries :]
         if attempt.clean:
             self._take_clean(attempt)
@@ -121,6 +132,17 @@ class ClimbState:
             return self.climb.rungs[0]
         return rung_above(self.climb.rungs, self.held) or self.climb.target
 
+    @property
+    def held_in(self) -> str:
+        """The longer step in which what is held was earned, "" for the step itself."""
+        return self.longer.get(self.held, "") if self.held is not None else ""
+
+    def _take_longer(self, attempt: Attempt) -> None:
+        """What a longer step has earned is held here too; its failed tries are its own."""
+        if attempt.tempo not in self.earned:
+            self.longer[attempt.tempo] = attempt.by
+        self._earn(attempt.tempo, attempt.day)
+
     def _take_clean(self, attempt: Attempt) -> None:
         self.failed, self.just_lost = 0, False
         self.run[attempt.tempo] += attempt.passes
@@ -128,14 +150,17 @@ class ClimbState:
             self.run_of_day = (attempt.day, Counter())
         self.run_of_day[1][attempt.tempo] += attempt.passes
         earned = self._earned(attempt.day)
-        if earned is None:
-            return
-        self.earned.setdefault(earned, attempt.day)
-        if self.lost is not None and earned >= self.lost:
+        if earned is not None:
+            self.longer.pop(earned, None)
+            self._earn(earned, attempt.day)
+
+    def _earn(self, tempo: int, day: date) -> None:
+        self.earned.setdefault(tempo, day)
+        if self.lost is not None and tempo >= self.lost:
             self.lost = None
-        if earned >= self.working:
-            self.working = rung_above(self.climb.rungs, earned) or self.climb.target
-            self.dropped_from = None
+        if tempo >= self.working:
+            self.working = rung_above(self.climb.rungs, tempo) or self.climb.target
+            self.dropped_from, self.failed, self.just_lost = None, 0, False
 
     def _take_failed(self, attempt: Attempt) -> None:
         rungs = self.climb.rungs
@@ -226,6 +251,8 @@ def _reason(state: ClimbState, log: Sequence[Attempt]) -> str:
         lost = f"{state.lost} is lost: " if state.lost is not None else ""
         return f"{lost}{climb.gate.failures} failed tries at {state.dropped_from}: {down}"
     if climb.is_reached(held) and held >= climb.target:
+        if state.held_in:
+            return f"held by {state.held_in} at {held}: the target is reached"
         return f"{held} held: the target is reached; keep it with a run now and then"
     if climb.is_reached(held):
         return f"{held} held, near enough to {climb.target}; {working} would be all of it"
@@ -242,6 +269,8 @@ def _on_the_way(state: ClimbState) -> str:
         days = "on another day" if more == 1 else f"on {more} other days"
         said = " and ".join(f"{day:%-d %B}" for day in sorted(done)[-2:])
         return f"{working} done on {said}; once more {days} earns it"
+    if state.held_in:
+        return f"held by {state.held_in} at {held}; next rung {working}"
     if held is not None:
         by = climb.earned_by.removesuffix(" in a row")
         return f"{held} earned by {by}; next rung {working}"

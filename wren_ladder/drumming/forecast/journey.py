@@ -145,7 +145,7 @@ def _ways(journey: Journey) -> list[_Way] | None:
     piece = drawn(own, days, journey.usual, TRUST_PIECE)
     if piece is None:
         return None
-    return [_way(track, piece) for track in left]
+    return [_way(track, piece) for track in left if not track.carried]
 
 
 def _way(track: Track, piece_gain: float) -> _Way:

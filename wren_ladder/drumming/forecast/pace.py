@@ -33,6 +33,12 @@ class Track:
     climb: ClimbRule
     log: tuple[Attempt, ...] = ()
     effort: float = 1.0
+    carried: bool = False  # by a longer step, which climbs for it
+
+    @property
+    def own(self) -> tuple[Attempt, ...]:
+        """The tries of the step itself."""
+        return tuple(one for one in self.log if not one.by)
 
     @cached_property
     def held_days(self) -> tuple[tuple[date, int], ...]:
@@ -64,7 +70,7 @@ class Habit:
 
 def practice_days(tracks: Sequence[Track]) -> list[date]:
     """The days on which anything was tried, in order."""
-    return sorted({attempt.day for track in tracks for attempt in track.log})
+    return sorted({attempt.day for track in tracks for attempt in track.own})
 
 
 def climbing(track: Track) -> list[tuple[int, int]]:
@@ -75,9 +81,9 @@ def climbing(track: Track) -> list[tuple[int, int]]:
     climb that goes on for long only the last days count.
     """
     held = dict(track.held_days)
-    failed = next((one.day for one in track.log if not one.clean), None)
+    failed = next((one.day for one in track.own if not one.clean), None)
     found, honest = [], []
-    for number, day in enumerate(sorted({attempt.day for attempt in track.log})):
+    for number, day in enumerate(sorted({attempt.day for attempt in track.own})):
         if day not in held:
             continue
         found.append((number, held[day]))
@@ -122,6 +128,6 @@ def habit_of(tracks: Sequence[Track], today: date, days: float, steps: float) ->
         weeks.append(sum(last - WEEK < day <= last for day in played))
     if len(weeks) < LOOK_BACK / 2:
         weeks += [float(days)] * 2
-    each = Counter(day for track in tracks for day in {one.day for one in track.log})
+    each = Counter(day for track in tracks for day in {one.day for one in track.own})
     recent = [each[day] for day in played[-RECENT:]]
     return Habit(tuple(weeks), sum(recent) / len(recent))

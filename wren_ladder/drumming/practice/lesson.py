@@ -30,11 +30,15 @@ def agenda(
     """What was set first, in the teacher's order; then the slowest, then the hardest bar, a
     join, and what is old."""
     unfinished = [step for step in steps if not step.is_there]
-    left = [step for step in unfinished if not step.waits]
+    left = [step for step in unfinished if step.is_left]
     slow = sorted(left, key=lambda step: step.held or 0)
     by_speed = sorted(unfinished, key=lambda step: step.held or 0)
     bars = sorted((step for step in left if step.is_bar), key=lambda step: -step.rank)
-    old = [step for step in steps if step.idle is not None and step.idle > STALE]
+    old = [
+        step
+        for step in steps
+        if step.idle is not None and step.idle > STALE and not step.carried
+    ]
     named = {step.key: step for step in unfinished}
     found: dict[int, str] = {}
     for why, group in (

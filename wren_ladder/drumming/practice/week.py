@@ -62,6 +62,12 @@ class OpenStep:
     is_bar: bool = False
     is_line: bool = False
     waits: bool = False  # for something that it is made of, which does not go slowly yet
+    carried: bool = False  # a longer step is held as fast and climbs for it: not set by itself
+
+    @property
+    def is_left(self) -> bool:
+        """Is there something to do at it by itself now?"""
+        return not (self.is_there or self.waits or self.carried)
 
 
 @dataclass(frozen=True, slots=True)
@@ -166,13 +172,17 @@ class _PieceWeek:
 
     def __init__(self, work: PieceWork) -> None:
         self.work = work
-        left = [step for step in work.steps if not (step.is_there or step.waits)]
+        left = [step for step in work.steps if step.is_left]
         slow = sorted(left, key=lambda step: step.held or 0)[:TURNS]
         others = [step for step in left if step not in slow]
         bars = sorted((one for one in others if one.is_bar), key=lambda step: -step.rank)
         joins = [step for step in others if step.is_join]
         busy = [*slow, *bars[:TURNS], *joins]
-        stale = [step for step in work.steps if _is_stale(step) and step not in busy]
+        stale = [
+            step
+            for step in work.steps
+            if _is_stale(step) and step not in busy and not step.carried
+        ]
         self.slowest, self.trouble = _turns(slow), _turns(bars[:TURNS])
         self.joins = _turns(joins)
         self.old = _turns(sorted(stale, key=lambda step: -(step.idle or 0)))

@@ -1,6 +1,6 @@
 """Forecasts of plans: made when the log changes, kept beside the plan for lists to read."""
 
-from collections.abc import Iterable
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import date
 from statistics import median
@@ -19,8 +19,8 @@ from wren_ladder.drumming.forecast import (
     outlook,
     own_gain,
 )
-from wren_ladder.studio.climb.log import Log, earning, log_of
-from wren_ladder.studio.climb.models import PlanStanding
+from wren_ladder.studio.climb.log import Earning, Log, earning_logs, log_of
+from wren_ladder.studio.climb.models import PlanStanding, StepStanding
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import agreed_pace, climb_rule
 
@@ -28,17 +28,39 @@ LEAST_DAYS = 4  # practice days before a plan has a say in what is usual
 MINUTES_A_STEP = 3  # at home, while nothing shows how many steps are worked on; the house's
 
 
-def tracks_of(plan: Plan, steps: Iterable[Step], log: Log) -> tuple[Track, ...]:
-    """The needed steps with their logs, in plan order."""
+def tracks_of(
+    plan: Plan,
+    steps: Sequence[Step],
+    logs: Earning,
+    standings: Mapping[int, StepStanding],
+) -> tuple[Track, ...]:
+    """The needed ones of all steps with what earns their rungs, in plan order."""
+    needed = [step for step in steps if step.is_needed]
+    climbing = {step.pk: standings[step.pk] for step in needed}
     return tuple(
         Track(
             climb_rule(plan, step),
-            tuple(earning(plan, log.get(step.pk, []))),
+            logs[step.pk],
             effort(step.step_kind, step.rank),
+            is_carried(climbing[step.pk], climbing),
         )
-        for step in steps
-        if step.is_needed
+        for step in needed
     )
+
+
+def is_carried(standing: StepStanding, climbing: Mapping[int, StepStanding]) -> bool:
+    """Does one of the longer steps that are ``climbing`` climb for it? Not where that one has
+    fallen back: then its parts are worked at."""
+    longer = climbing.get(standing.held_in_id or 0)
+    return longer is not None and not longer.falling
+
+
+def needed_tracks(plan: Plan, log: Log) -> tuple[list[Step], tuple[Track, ...]]:
+    """(the needed steps, a track of each), by what stands stored of them."""
+    steps = list(plan.steps.select_related("first", "last", "standing"))
+    standings = {step.pk: step.standing for step in steps}
+    tracks = tracks_of(plan, steps, earning_logs(plan, steps, log), standings)
+    return [step for step in steps if step.is_needed], tracks
 
 
 def usual_gain(plan: Plan) -> float | None:
@@ -62,7 +84,7 @@ def learner_of(plan: Plan) -> Learner:
 
 def tracks_for(plan: Plan) -> tuple[Track, ...]:
     """The same, read anew."""
-    return tracks_of(plan, plan.steps.select_related("first", "last"), log_of(plan))
+    return needed_tracks(plan, log_of(plan))[1]
 
 
 def journey_of(plan: Plan, tracks: tuple[Track, ...], today: date) -> Journey:
@@ -75,9 +97,8 @@ def _habit(plan: Plan, tracks: tuple[Track, ...], today: date) -> Habit:
     return habit_of(tracks, today, pace.sessions, agreed)
 
 
-def forecast_fields(plan: Plan, steps: Iterable[Step], log: Log, today: date) -> dict:
+def forecast_fields(plan: Plan, tracks: tuple[Track, ...], today: date) -> dict:
     """The forecast and the gain, as a plan's standing keeps them."""
-    tracks = tracks_of(plan, steps, log)
     gain, gain_days = own_gain(tracks)
     found = forecast(journey_of(plan, tracks, today), today)
     kept = {

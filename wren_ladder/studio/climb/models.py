@@ -16,8 +16,8 @@ MOST_MINUTES = 600
 # What changed in what earns and loses a rung, by version of the rules: told where it changes
 # what somebody holds.
 RULES_CHANGED = {
-    2: "what is proposed is never above the rung over what is held; a gate of days counts a "
-    "row at a faster tempo for a slower one",
+    2: "who holds a longer step holds what it contains, and what is proposed is never above "
+    "the rung over what is held",
 }
 RULES = max(RULES_CHANGED)
 
@@ -91,6 +91,8 @@ class StepStanding(models.Model):
     next_tempo = models.PositiveSmallIntegerField()
     reason = models.CharField(max_length=200)
     falling = models.BooleanField(default=False)
+    # The longer step in which it is held as fast, where that is not by its own tries.
+    held_in = models.ForeignKey(Step, models.SET_NULL, null=True, related_name="+")
     last_day = models.DateField(null=True)
 
     CODES = ("reason",)  # worked out

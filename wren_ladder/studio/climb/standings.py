@@ -1,6 +1,6 @@
 """Where plans stand: worked out from the log, kept beside it for lists to read."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
 from django.db import transaction
@@ -9,12 +9,12 @@ from django.utils import timezone
 
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.breakdown.schools import HARD
+from wren_ladder.drumming.climb import Attempt as CoreAttempt
 from wren_ladder.drumming.climb import ClimbRule, Plateau, find_plateau, ready_speed, stand
-from wren_ladder.studio.climb.forecasts import forecast_fields
-from wren_ladder.studio.climb.log import Log, earning, log_of
+from wren_ladder.studio.climb.forecasts import forecast_fields, tracks_of
+from wren_ladder.studio.climb.log import Earning, Log, earning_log, earning_logs, log_of
 from wren_ladder.studio.climb.models import (
     RULES,
-    Attempt,
     HeldChange,
     PlanStanding,
     StepStanding,
@@ -22,15 +22,16 @@ from wren_ladder.studio.climb.models import (
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
 
+MOST_REASON = 200
 MOST_TRIES = 4  # then the database is held while it is worked out
-OF_A_STEP = ("held", "next_tempo", "reason", "falling", "last_day")
+OF_A_STEP = ("held", "next_tempo", "reason", "falling", "held_in", "last_day")
 
 
 def plateau_of(
-    plan: Plan, step: Step, climb: ClimbRule, attempts: Iterable[Attempt] | None = None
+    plan: Plan, step: Step, climb: ClimbRule, log: Sequence[CoreAttempt] | None = None
 ) -> Plateau | None:
-    """Is the step stuck, by its log alone? Of its ``attempts``, where they are known."""
-    log = earning(plan, step.attempts.all() if attempts is None else attempts)
+    """Is the step stuck, by what earns its rungs? By that ``log``, where it is known."""
+    log = earning_log(step) if log is None else log
     kind = step.step_kind
     layered = kind is StepKind.BAR and step.rank >= HARD
     parted = kind in (StepKind.FIGURE, StepKind.NOTES, StepKind.HALF)
@@ -94,13 +95,12 @@ def _folded(pk: int) -> Folded | None:
         return None
     log = log_of(plan)
     steps = list(plan.steps.select_related("first", "last", "standing"))
-    found = {step.pk: _standing(plan, step, log) for step in steps}
+    logs = earning_logs(plan, steps, log)
+    found = _standings(plan, steps, log, logs)
     needed = [step for step in steps if step.is_needed]
     ready = ready_speed([as_piece_speed(plan, step, found[step.pk].held) for step in needed])
     held_by = needed[ready.held_by] if ready.held_by is not None else None
-    plateau = held_by and plateau_of(
-        plan, held_by, climb_rule(plan, held_by), log.get(held_by.pk, [])
-    )
+    plateau = held_by and plateau_of(plan, held_by, climb_rule(plan, held_by), logs[held_by.pk])
     fields = {
         "stuck": plateau.spoken if plateau else "",
         "ready": ready.speed,
@@ -110,7 +110,8 @@ def _folded(pk: int) -> Folded | None:
         "last_day": max((one.last_day for one in found.values() if one.last_day), default=None),
     }
     if plan.student_id:
-        fields |= forecast_fields(plan, steps, log, timezone.localdate())
+        tracks = tracks_of(plan, steps, logs, found)
+        fields |= forecast_fields(plan, tracks, timezone.localdate())
     return Folded(plan, steps, found, fields)
 
 
@@ -123,18 +124,24 @@ def _write(folded: Folded | None, changes: int) -> None:
     PlanStanding.objects.update_or_create(plan=folded.plan, defaults=fields)
 
 
-def _standing(plan: Plan, step: Step, log: Log) -> StepStanding:
-    attempts = log.get(step.pk, [])
-    climb = climb_rule(plan, step)
-    standing = stand(climb, earning(plan, attempts))
-    return StepStanding(
-        step_id=step.pk,
-        held=standing.held,
-        next_tempo=standing.next,
-        reason=standing.reason,
-        falling=standing.dropped,
-        last_day=attempts[-1].day if attempts else None,
-    )
+def _standings(
+    plan: Plan, steps: Sequence[Step], log: Log, logs: Earning
+) -> dict[int, StepStanding]:
+    named = {step.name: step for step in steps}
+    found = {}
+    for step in steps:
+        attempts = log.get(step.pk, [])
+        standing = stand(climb_rule(plan, step), logs[step.pk])
+        found[step.pk] = StepStanding(
+            step_id=step.pk,
+            held=standing.held,
+            next_tempo=standing.next,
+            reason=standing.reason[:MOST_REASON],
+            falling=standing.dropped,
+            held_in=named.get(standing.by),
+            last_day=attempts[-1].day if attempts else None,
+        )
+    return found
 
 
 def _write_steps(steps: list[Step], found: dict[int, StepStanding]) -> None:

@@ -2,7 +2,7 @@
 proposes of their plans."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from django.db.models import Case, When
@@ -13,6 +13,7 @@ from wren_ladder.drumming.climb import rung_below
 from wren_ladder.drumming.description.twins import twins
 from wren_ladder.drumming.practice.as_set import SetLine, Turn, days_of, share_out_lines
 from wren_ladder.drumming.practice.week import A_THING, Day, OpenStep, PieceWork, practice_week
+from wren_ladder.studio.climb.forecasts import is_carried
 from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.pieces.models import Piece
@@ -60,7 +61,14 @@ def open_steps(plan: Plan, today: date) -> tuple[OpenStep, ...]:
         for step in steps
         if step.step_kind is StepKind.BAR and step.standing.held is None
     }
-    return tuple(_open(plan, step, today, kinds, to_build) for step in steps)
+    climbing = {step.pk: step.standing for step in steps}
+    return tuple(
+        replace(
+            _open(plan, step, today, kinds, to_build),
+            carried=is_carried(step.standing, climbing),
+        )
+        for step in steps
+    )
 
 
 def _open(

@@ -4,7 +4,7 @@ A page that lost its connection keeps its entries and sends them when it is back
 key of the page's own making, so that what arrives twice is kept once.
 """
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 
@@ -14,6 +14,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect
 from django.utils import timezone
 
+from wren_ladder.drumming.climb import Attempt as CoreAttempt
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.plain_text import plain_json
 from wren_ladder.drumming.practice.lesson import in_plain_words, move_on, what_it_did
@@ -24,7 +25,7 @@ from wren_ladder.studio.changes.attempts import (
     was_taken_back,
 )
 from wren_ladder.studio.climb.forms import AttemptForm
-from wren_ladder.studio.climb.log import earning
+from wren_ladder.studio.climb.log import earning_log
 from wren_ladder.studio.climb.models import Attempt, Where
 from wren_ladder.studio.pages.requests import read_key
 from wren_ladder.studio.plans.models import Step
@@ -129,12 +130,18 @@ def last_try(step: Step, where: Where) -> LastTry | None:
     last = log[-1]
     if where is Where.HOME and last.where != Where.HOME:
         return None
-    core = earning(step.plan, log)
     if where is Where.HOME and not step.plan.student.home_earns:
         said = f"{last}: kept, your teacher sees it"
     else:
-        said = what_it_did(climb_rule(step.plan, step), core, plainly=where is Where.HOME)
+        earned = up_to_the_last_try(earning_log(step))
+        said = what_it_did(climb_rule(step.plan, step), earned, where is Where.HOME)
     return LastTry(str(last.key) if last.key else f"{BY_ROW}{last.pk}", said)
+
+
+def up_to_the_last_try(log: Sequence[CoreAttempt]) -> Sequence[CoreAttempt]:
+    """Without what longer steps earned after it."""
+    own = [place for place, one in enumerate(log) if not one.by]
+    return log[: own[-1] + 1] if own else ()
 
 
 def _has_shape(entry: object) -> bool:

@@ -13,7 +13,7 @@ from wren_ladder.studio.changes.attempts import (
     log_attempts,
     never_again,
 )
-from wren_ladder.studio.climb.forecasts import levers_of, outlook_of, tracks_of
+from wren_ladder.studio.climb.forecasts import levers_of, needed_tracks, outlook_of
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.log import log_of
 from wren_ladder.studio.climb.models import Attempt
@@ -169,8 +169,7 @@ def progress(request, pk):
     log = log_of(plan)
     steps = list(plan.steps.filter(dropped=False).select_related("first", "last", "standing"))
     seen = outlook_of(plan, today)
-    needed = [step for step in steps if step.is_needed]
-    tracks = tracks_of(plan, needed, log)
+    needed, tracks = needed_tracks(plan, log)
     chart = chart_of(plan, needed, tracks, seen, today, request.GET.get("step", ""))
     query = words_asked(request)
     found = plan_attempts(plan, query)

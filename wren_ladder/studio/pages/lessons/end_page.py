@@ -42,7 +42,7 @@ def offered_lines(lesson: Lesson, today: date) -> list[dict]:
         found.setdefault(line.key, _line(*steps[line.key]))
     for plan in plans:
         for step in open_steps(plan, today):
-            if not (step.is_there or step.waits):
+            if step.is_left:
                 found.setdefault(step.key, _line(*steps[step.key]))
     working = len(found)
     for plan in plans:  # and what is there already, to be kept alive

@@ -10,7 +10,7 @@ from wren_ladder.drumming.building.layers import LayerCode, limb_pairs
 from wren_ladder.drumming.climb import ClimbRule, stand
 from wren_ladder.drumming.description.phrases import phrases
 from wren_ladder.drumming.description.twins import twins
-from wren_ladder.studio.climb.log import earning
+from wren_ladder.studio.climb.log import earning_log
 from wren_ladder.studio.climb.models import Attempt, Where
 from wren_ladder.studio.lessons.agenda import agenda_of
 from wren_ladder.studio.lessons.models import Lesson
@@ -203,12 +203,11 @@ def what_was_done(student: Student, day: date) -> list[str]:
 
 
 def _done(step: Step, day: date) -> str:
-    mine = [attempt for attempt in step.attempts.all() if attempt.day <= day]
-    log = earning(step.plan, mine)
+    log = [one for one in earning_log(step) if one.day <= day]
     climb = climb_rule(step.plan, step)
     before = stand(climb, [one for one in log if one.day < day]).held
     after = stand(climb, log).held
-    tries = sum(one.day == day for one in mine)
+    tries = sum(attempt.day == day for attempt in step.attempts.all())
     if after is not None and after > (before or 0):
         result = f"{after} earned"
     elif before is not None and (after or 0) < before:

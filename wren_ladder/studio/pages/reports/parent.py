@@ -3,7 +3,7 @@
 from datetime import date, timedelta
 
 from wren_ladder.drumming.takes.words import habit_for_parents
-from wren_ladder.studio.climb.forecasts import outlook_of, tracks_of
+from wren_ladder.studio.climb.forecasts import needed_tracks, outlook_of
 from wren_ladder.studio.climb.habits import habits_in, takes_of
 from wren_ladder.studio.climb.log import log_of
 from wren_ladder.studio.climb.models import Attempt
@@ -27,8 +27,7 @@ def report_context(student: Student, today: date) -> dict:
                 unbegun.append(plan.piece.title)
             continue
         seen = outlook_of(plan, today)
-        needed = [step for step in plan.steps.all() if step.is_needed]
-        tracks = tracks_of(plan, needed, log_of(plan))
+        needed, tracks = needed_tracks(plan, log_of(plan))
         pieces.append(
             {
                 "plan": plan,

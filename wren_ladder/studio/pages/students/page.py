@@ -5,7 +5,7 @@ from datetime import date
 from wren_ladder.drumming.forecast import nearer
 from wren_ladder.drumming.judging.syllabus import Status as Vocabulary
 from wren_ladder.drumming.judging.syllabus import vocabulary
-from wren_ladder.studio.climb.forecasts import levers_of, outlook_of, tracks_of
+from wren_ladder.studio.climb.forecasts import levers_of, needed_tracks, outlook_of
 from wren_ladder.studio.climb.log import log_of
 from wren_ladder.studio.lessons.weeks import plans_of
 from wren_ladder.studio.pages.climb.ladders import ladder_of
@@ -50,8 +50,7 @@ def plan_view(plan: Plan, today: date) -> dict:
     """One piece: its ladder, its progress with the forecast, and what would change it."""
     steps = [step for step in plan.steps.all() if not step.dropped and step.music_is_there]
     seen = outlook_of(plan, today)
-    needed = [step for step in steps if step.is_needed]
-    tracks = tracks_of(plan, needed, log_of(plan))
+    needed, tracks = needed_tracks(plan, log_of(plan))
     return {
         "plan": plan,
         "seen": seen,
