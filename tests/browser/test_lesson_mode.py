@@ -384,8 +384,8 @@ class ThreeLessons(LessonTest):
         expect(self.open_card().locator("[data-show=held]")).to_have_text("90")
         self.open_card().get_by_role("button", name="cymbal and kick").click()
         expect(self.open_card().get_by_role("heading")).to_have_text("Bar 1, cymbal and kick")
-        self.press("c")
-        expect(self.open_card().locator(".said")).to_contain_text("90 clean")
+        self.press("c")  # what is held with all limbs is held with two
+        expect(self.open_card().locator(".said")).to_contain_text("95 clean")
         page.keyboard.press("e")
 
         # The end: lines reordered, one of the teacher's own, words for the child.
