@@ -1,8 +1,8 @@
 """A student's week: what was set in the last lesson; before there is one, what the house
 proposes of their plans."""
 
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
 from datetime import date, timedelta
 
 from django.db.models import Case, When
@@ -14,7 +14,7 @@ from wren_ladder.drumming.description.twins import twins
 from wren_ladder.drumming.practice.as_set import SetLine, Turn, days_of, share_out_lines
 from wren_ladder.drumming.practice.week import A_THING, Day, OpenStep, PieceWork, practice_week
 from wren_ladder.studio.climb.forecasts import is_carried
-from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.climb.models import Attempt, StepStanding
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step
@@ -62,19 +62,19 @@ def open_steps(plan: Plan, today: date) -> tuple[OpenStep, ...]:
         if step.step_kind is StepKind.BAR and step.standing.held is None
     }
     climbing = {step.pk: step.standing for step in steps}
-    return tuple(
-        replace(
-            _open(plan, step, today, kinds, to_build),
-            carried=is_carried(step.standing, climbing),
-        )
-        for step in steps
-    )
+    return tuple(_open(plan, step, today, kinds, to_build, climbing) for step in steps)
 
 
 def _open(
-    plan: Plan, step: Step, today: date, kinds: Sequence[int], to_build: set[int]
+    plan: Plan,
+    step: Step,
+    today: date,
+    kinds: Sequence[int],
+    to_build: set[int],
+    climbing: Mapping[int, StepStanding],
 ) -> OpenStep:
-    """``to_build`` are the kinds of bars whose steps hold nothing yet."""
+    """``to_build`` are the kinds of bars whose steps hold nothing yet; ``climbing`` where each
+    needed step stands."""
     bar = step.step_kind is StepKind.BAR
     climb = climb_rule(plan, step)
     held = step.standing.held
@@ -93,6 +93,7 @@ def _open(
         is_bar=bar and not step.first.bar.pickup,  # a pick-up is soon learned
         is_line=step.step_kind in RUNS,
         waits=not bar and any(kinds[place] in to_build for place in step.played),
+        carried=is_carried(step.standing, climbing),
     )
 
 
