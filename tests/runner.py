@@ -5,6 +5,7 @@ import tempfile
 import traceback
 import unittest
 from pathlib import Path
+from time import monotonic
 
 import django
 from django.conf import settings
@@ -30,7 +31,15 @@ class ToldAsText(RemoteTestResult):
     """What went wrong travels between processes as text: not every error can be sent, and one
     that cannot would end the whole run."""
 
-    def addError(self, test, err):  # noqa: N802 (unittest's names)
+    def startTest(self, test):  # noqa: N802 (unittest's names)
+        super().startTest(test)
+        self.began = monotonic()
+
+    def stopTest(self, test):  # noqa: N802
+        super().stopTest(test)
+        self.events.append(("took", self.test_index, monotonic() - self.began))
+
+    def addError(self, test, err):  # noqa: N802
         super().addError(test, as_text(err))
 
     def addFailure(self, test, err):  # noqa: N802
@@ -60,6 +69,17 @@ class RunnerOfText(RemoteTestRunner):
     resultclass = ToldAsText
 
 
+class Timed(unittest.TextTestResult):
+    """With how long each test held its process, in seconds."""
+
+    def __init__(self, *arguments, **options):
+        super().__init__(*arguments, **options)
+        self.times: list[tuple[float, str]] = []
+
+    def took(self, test: unittest.TestCase, seconds: float) -> None:
+        self.times.append((seconds, test.id()))
+
+
 class Processes(ParallelTestSuite):
     init_worker = _in_a_place_of_its_own
     runner_class = RunnerOfText
@@ -69,7 +89,7 @@ class CountingRunner(DiscoverRunner):
     """Django's runner, keeping the result so that it can be counted."""
 
     parallel_test_suite = Processes
-    result: unittest.TestResult | None = None
+    result: Timed | None = None
     died = False
 
     def build_suite(self, *arguments, **options) -> unittest.TestSuite:
@@ -95,8 +115,8 @@ class CountingRunner(DiscoverRunner):
     def get_resultclass(self):
         """Kept from the first test on, so that it can be counted however the run ends."""
 
-        def kept(*arguments, **options) -> unittest.TextTestResult:
-            self.result = unittest.TextTestResult(*arguments, **options)
+        def kept(*arguments, **options) -> Timed:
+            self.result = Timed(*arguments, **options)
             return self.result
 
         return kept
@@ -116,10 +136,17 @@ def run(names: list[str]) -> int:
     except Exception:
         traceback.print_exc()
         runner.died = True
+    print_slowest(runner.result)
     return close(runner.result, runner.died)
 
 
-def close(result: unittest.TestResult | None, died: bool = False) -> int:
+def print_slowest(result: Timed | None, count: int = 20) -> None:
+    """What held a process longest; what one after the other was run has no times."""
+    for seconds, name in sorted(result.times if result else (), reverse=True)[:count]:
+        print(f"{seconds:6.1f} s  {name}")
+
+
+def close(result: Timed | None, died: bool = False) -> int:
     """The closing line, whatever has happened; 0 if every test passed and there was one."""
     if result is None:
         print("0 passed, 1 failed")
