@@ -3,8 +3,9 @@
 from collections.abc import Sequence
 from dataclasses import replace
 from datetime import date
+from pathlib import Path
 
-from wren_ladder.demo.studio import CHARTS
+from wren_ladder.demo import CHARTS
 from wren_ladder.drumming.chart import Bar, Chart, Meter
 from wren_ladder.drumming.climb import Attempt
 from wren_ladder.drumming.files import open_file
@@ -13,6 +14,9 @@ from wren_ladder.drumming.performance import perform
 from wren_ladder.drumming.performance.midi import write_midi
 from wren_ladder.drumming.study import BarStudy, study
 from wren_ladder.drumming.style import HOUSE, Style
+
+# Thirty pieces of every grade and feel that no weight was set by.
+UNSEEN = Path(__file__).parent / "drumming" / "unseen"
 
 GROOVE = "hat 8ths\nsnare 2 4\nkick 1 3"
 DAY = date(2026, 3, 2)

@@ -10,16 +10,14 @@ import zipfile
 from collections import Counter
 from collections.abc import Iterator
 from importlib.metadata import version
-from pathlib import Path
 
-import wren_ladder
+from wren_ladder.demo import CHARTS
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.files import open_file, write_file
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.midi.file import open_file as open_midi_file
 from wren_ladder.drumming.notation.reading import Reading
 
-CHARTS = Path(wren_ladder.__file__).parent / "demo" / "charts"
 SECONDS = 5.0  # for one input
 NUMBERS = (
     "1e99999999", "9" * 400, "-1", "0", "²", "٣", "1/0", "nan", "inf", "1234567890",

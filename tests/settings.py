@@ -17,7 +17,7 @@ os.environ.setdefault("WREN_DATA", tempfile.mkdtemp(prefix="wren-test-"))
 # Browsers and commands that a test starts take it from here.
 os.environ.setdefault("WREN_TIME_ZONE", where_it_is_morning())
 
-from wren_ladder.studio.settings import *  # noqa: F403
+from wren_ladder.studio.settings import *  # noqa: E402, F403
 
 DEBUG = False
 ALLOWED_HOSTS = ["localhost", "127.0.0.1", "testserver"]

@@ -97,7 +97,7 @@ class Checks(unittest.TestCase):
         for beats, words in (
             ((("off-beat quaver", SNARE), crotchet), "it starts late"),
             ((crotchet, ("two quavers", SNARE, KICK)), "two kicks in a row at the landing: 4&"),
-            ((("four semiquavers", KICK, KICK, SNARE, SNARE), crotchet), "in a row from 3"),
+            ((("four semiquavers", KICK, KICK, SNARE, SNARE), crotchet), "in a row, 3 and 3e"),
             ((crotchet, ("two quavers", SNARE, Drum.CRASH)), crash),
         ):
             with self.subTest(words):

@@ -94,12 +94,12 @@ class Faults(unittest.TestCase):
         studied = study_bar("crash 2\nhat 8ths\nsnare 2")
         problems = told(studied)
         self.assertEqual(len(problems), 1)
-        self.assertIn("bar 1: beat 2: no hand is free for the snare", problems[0])
+        self.assertIn("bar 1: on 2: no hand is free for the snare", problems[0])
 
     def test_one_hand_written_on_two_surfaces_is_told(self):
         studied = study_bar("crash 1\nsnare 1\nhands LL")
         problems = told(studied)
-        said = "bar 1: beat 1: the left hand is written on crash and snare at once"
+        said = "bar 1: on 1: the left hand is written on crash and snare at once"
         self.assertEqual(problems, [said])
         self.assertEqual(studied.trouble, ())
 

@@ -133,8 +133,11 @@ class Joins(unittest.TestCase):
             ("bar 1\nhat 8ths\nbar 2\nmeter 3/4\nhat 8ths", Reason.METER),
             ("bar 1\nhat 8ths\nbar 2\ntempo crotchet = 150\nhat 8ths\nkick 1", Reason.METER),
             ("bar 1\nhat 8ths\nbar 2\nride 8ths", Reason.REACH),
-            ("bar 1\nsnare 1\nkick 4&\nbar 2\nkick 1 2", Reason.QUICK_KICKS),
-            ("bar 1\nsnare 1 4a\nhands R R\nbar 2\nsnare 1 2\nhands R L", Reason.DOUBLES),
+            ("tempo 80\nbar 1\nsnare 1\nkick 4a\nbar 2\nkick 1 2", Reason.QUICK_KICKS),
+            (
+                "tempo 80\nbar 1\nsnare 1 4a\nhands R R\nbar 2\nsnare 1 2\nhands R L",
+                Reason.DOUBLES,
+            ),
             ("bar 1\nsnare 1\nbar 2\nsnare 1&", Reason.ENTRY),
         ):
             with self.subTest(text):

@@ -250,12 +250,12 @@ class Conflicts(unittest.TestCase):
     def test_arms_crossed(self):
         self.assertEqual(
             self.told("high 1\nfloor 1\nhands R L"),
-            ["bar 1: beat 1: the arms cross over high tom and floor tom"],
+            ["bar 1: on 1: the arms cross over high tom and floor tom"],
         )
 
     def test_the_foot_closes_a_hat_that_should_ring(self):
         said = self.told("hat open 3\nfoot 3")
-        self.assertIn("beat 3: the open hat can't ring, the foot closes it there", said[0])
+        self.assertIn("on 3: the open hat can't ring, the foot closes it there", said[0])
 
     def test_one_hand_too_fast_and_from_when_on(self):
         lines = "snare 16ths\nhands " + "R" * 16

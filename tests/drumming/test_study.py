@@ -96,12 +96,12 @@ class Trouble(unittest.TestCase):
             ("snare flam 1, drag 3", "flams and drags"),
             ("snare roll 7 3-4, 4", "a 7-stroke roll on 3, 6 strokes a second"),
             (
-                "snare accent 2, ghost 2&\nhands L L",
-                "ghost beside accent in the left hand on 2",
+                "snare accent 2, ghost 2e\nhands L L",
+                "accent 2 beside ghost 2e in the left hand",
             ),
-            ("hat 8ths, open 1&", "the hat closes as it is struck on 2"),
-            ("hat 8ths\nkick 1 2e", "kick between the hands on 2"),
-            ("hat 8ths\nkick 3 3e", "two quick kicks on 3"),
+            ("hat 8ths, open 1&", "the hat closes as it is struck, on 2"),
+            ("hat 8ths\nkick 1 2e", "kick between the hands on 2e"),
+            ("hat 8ths\nkick 3 3+1/8", "two quick kicks, 3 and 3+1/8, 8.0 a second (limit 5)"),
         ):
             with self.subTest(said):
                 self.assertIn(said, study_bar(lines).trouble)

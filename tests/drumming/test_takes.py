@@ -4,11 +4,11 @@ import random
 import unittest
 from collections import Counter, defaultdict
 from functools import lru_cache
-from pathlib import Path
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from wren_ladder.demo import CHARTS
 from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.description.timekeeping import fill_start
 from wren_ladder.drumming.hands import Limb
@@ -22,7 +22,6 @@ from wren_ladder.drumming.takes.limits import TOGETHER, house_rule, noticed
 from wren_ladder.drumming.takes.simulated import Fault, Player, nameless, play
 from wren_ladder.drumming.takes.words import advice, sentence
 
-CHARTS = Path(__file__).parents[2] / "wren_ladder/demo/charts"
 BEAT = """meter 4/4
 tempo crotchet = 100
 hat 8ths

@@ -30,6 +30,7 @@ from wren_ladder.drumming.climb import (
     stand,
     start_tempo,
 )
+from wren_ladder.drumming.climb.ladder import SHORT
 from wren_ladder.drumming.climb.progress import Ready
 
 LADDER = rungs(70, 120)
@@ -66,7 +67,14 @@ class Ladders(unittest.TestCase):
         ladder = rungs(start, target, step)
         self.assertEqual((ladder[0], ladder[-1]), (start, target))
         steps = [after - before for before, after in itertools.pairwise(ladder)]
-        self.assertTrue(all(0 < height <= step for height in steps))
+        self.assertTrue(all(0 < height <= step for height in steps[:-1]))
+        self.assertTrue(all(0 < height <= step + SHORT for height in steps[-1:]))
+
+    def test_a_last_rung_of_a_bpm_or_two_is_joined_with_the_one_below(self):
+        self.assertEqual(rungs(95, 112), (95, 100, 105, 112))
+        self.assertEqual(rungs(95, 113), (95, 100, 105, 110, 113))
+        self.assertEqual(rungs(95, 101, 2), (95, 97, 99, 101))
+        self.assertEqual(rungs(118, 120), (118, 120))
 
     def test_by_percent_by_marks_and_by_a_list_of_ones_own(self):
         percent = LadderRule(LadderSchool.PERCENT, 5)

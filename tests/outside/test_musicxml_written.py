@@ -12,7 +12,7 @@ from hypothesis import HealthCheck, given, settings
 
 from tests.builders import make_bar, make_chart
 from tests.strategies import charts
-from wren_ladder.demo.studio import CHARTS
+from wren_ladder.demo import CHARTS
 from wren_ladder.drumming.building.chains import chain
 from wren_ladder.drumming.building.layers import isolations, layers
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Hit, Meter

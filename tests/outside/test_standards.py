@@ -10,7 +10,7 @@ from hypothesis import given, settings
 
 from tests.builders import make_chart
 from tests.strategies import charts
-from wren_ladder.demo.studio import CHARTS
+from wren_ladder.demo import CHARTS
 from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.climb import LadderRule, LadderSchool, ladder_by, metronome_marks
 from wren_ladder.drumming.notation.counts import read_chart

@@ -12,6 +12,7 @@ from django.core.management import call_command
 from django.db import connection, transaction
 from django.utils import timezone
 
+from wren_ladder.demo import CHARTS
 from wren_ladder.demo.people import (
     AT_HOME,
     AWAY,
@@ -90,7 +91,6 @@ from wren_ladder.studio.students.links import open_link
 from wren_ladder.studio.students.models import Student
 
 USER, PASSWORD = "demo", "wren-demo"
-CHARTS = Path(__file__).parent / "charts"
 LESSONS = 6  # kept of each student
 SET = 5  # lines in each
 PAIR = UUID(int=1)  # of the two who were taught together

@@ -29,6 +29,7 @@ CHANGED = Kind(
     lambda one: one["difference"].changes_spoken,
     Reason.CHANGE,
     lambda one: one["difference"].size,
+    moments=lambda one: frozenset(change.at for change in one["difference"].changes),
 )
 
 
@@ -133,7 +134,7 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
     apart = differences(chart.bars, firsts)
     caught = traps(chart.bars, firsts, road.visits)
     landed: dict[int, list[Finding]] = {}  # they belong to the join, not to the bar
-    for (_, landing), found in landings(chart.bars, road.visits).items():
+    for (_, landing), found in landings(chart.bars, road.visits, chart.tempos, style).items():
         landed.setdefault(landing, []).append(found)
     bars = [
         replace(

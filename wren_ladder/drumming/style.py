@@ -59,13 +59,13 @@ class Reason(Coded):
 
 # What one of each counts; the house's.
 WEIGHTS = (
-    (Reason.NEW, 2.0),
-    (Reason.DUE, 1.0),
+    (Reason.NEW, 3.0),
+    (Reason.DUE, 1.5),
     (Reason.TRAP, 1.5),
     (Reason.ORNAMENTS, 1.0),
     (Reason.GHOST_ACCENT, 0.8),
     (Reason.HAT_CLOSES, 0.7),
-    (Reason.FEET, 0.8),
+    (Reason.FEET, 1.0),
     (Reason.QUICK_KICKS, 1.0),
     (Reason.ENTRY, 1.0),
     (Reason.REACH, 0.6),

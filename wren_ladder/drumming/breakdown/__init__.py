@@ -1,10 +1,11 @@
 """From bars to a lesson: the steps that build a piece."""
 
 from wren_ladder.drumming.breakdown.minutes import (
+    Ahead,
     Learner,
     Work,
-    climb_work,
     effort,
+    plan_work,
     step_seconds,
 )
 from wren_ladder.drumming.breakdown.needs import left_out, needs
@@ -22,6 +23,7 @@ from wren_ladder.drumming.breakdown.step import Step, StepKind, describe, music,
 from wren_ladder.drumming.breakdown.weeks import Pace, Schedule, Week, schedule, slowly_first
 
 __all__ = [
+    "Ahead",
     "ExistingStep",
     "Learner",
     "Pace",
@@ -34,7 +36,6 @@ __all__ = [
     "Week",
     "Work",
     "break_down",
-    "climb_work",
     "describe",
     "effort",
     "left_out",
@@ -42,6 +43,7 @@ __all__ = [
     "needs",
     "perform_step",
     "places",
+    "plan_work",
     "played_bars",
     "revise",
     "schedule",

@@ -5,12 +5,14 @@ A first grade-1 piece of 16 bars takes 6 to 10 weeks of 15 minutes a day, two pa
 take 8 to 14 (common practice, no source); the figures here are set so that it comes out.
 """
 
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
 from wren_ladder.drumming.breakdown.played import played_bars
-from wren_ladder.drumming.breakdown.step import PARTS, Step, StepKind
+from wren_ladder.drumming.breakdown.schools import HARD, is_landing
+from wren_ladder.drumming.breakdown.step import MEETINGS, PARTS, RUNS, Step, StepKind
 from wren_ladder.drumming.climb import Gate
 from wren_ladder.drumming.performance import bars_seconds, seconds
 from wren_ladder.drumming.study import Study
@@ -20,31 +22,54 @@ from wren_ladder.drumming.study import Study
 PLAYING = 0.5
 A_THING = 4.0  # minutes that one thing has on a day of practice: three or four in 15 minutes
 FAILED = 1.5  # tries for each that counts, the failed ones with them; the house's
+RUNG = 5  # BPM, where no ladder says it
 AGAIN = 1.3  # for what is forgotten and taken up again; the house's
-# Practice days for a rung of a new bar, by grade, while no log says it; the house's.
-DAYS_A_RUNG = {0: 3.0, 1: 2.5, 2: 1.7, 3: 1.0}
-LATER_DAYS = 0.9
+# Practice days for a rung of a line of four new bars, by grade, while no log says it; and
+# minutes until one new bar goes slowly. The house's, set so that the weeks above come out.
+DAYS_A_RUNG = {0: 5.0, 1: 4.2, 2: 2.6, 3: 1.4}
+LATER_DAYS = 1.2
+SLOWLY_MINUTES = {0: 16.0, 1: 12.0, 2: 8.0, 3: 5.0}
+LATER_MINUTES = 4.0
+A_LINE = 4  # bars
+REPEATED = 0.5  # of a bar's climb, where the line has it again
+CLIMBED = 0.15  # of it, where another line has climbed with it before
 ALONE = (StepKind.BAR, StepKind.OWN)  # bars that nothing before them has taught
 FEW = 4  # strokes; a bar with fewer is sooner learned
-BUILT = 0.35  # of them, where the bars are held already: joins, lines, sections, the whole
+AS_ANOTHER = 0.5  # of a bar's slow minutes, where it is taught from another
+A_JOIN = 2  # days; it climbs in its line
+ONE_BAR = 0.5  # of the days of a line, for a bar that holds it back, by itself
+BUILT = 0.35  # of them, for what only meets
 HARDER = 0.1  # of them more for each point of its rank, as far as MOST_RANK
 MOST_RANK = 5.0
-LEAST_GAIN, MOST_GAIN = 0.8, 8.0  # BPM a practice day that a log is believed
+LEAST_GAIN, MOST_GAIN = 0.4, 8.0  # BPM a practice day that a log is believed
 
 
 @dataclass(frozen=True, slots=True)
 class Learner:
-    """For whom minutes are reckoned: by grade, or by the BPM that a practice day has won them,
-    or the studio, so far."""
+    """For whom minutes are reckoned: by the BPM that a practice day has won them so far, as
+    soon as their log says it, else by grade; never by what others need."""
 
     grade: int | None = None
     gain: float | None = None
 
-    def days(self, rung: int) -> float:
-        """Practice days for a new bar to win so many BPM."""
-        if self.gain is not None:
-            return rung / min(MOST_GAIN, max(LEAST_GAIN, self.gain))
-        return DAYS_A_RUNG.get(3 if self.grade is None else self.grade, LATER_DAYS)
+    @property
+    def usual(self) -> float:
+        """BPM that a practice day wins a line of new bars at this grade."""
+        return RUNG / DAYS_A_RUNG.get(self._like, LATER_DAYS)
+
+    @property
+    def _like(self) -> int:
+        return 3 if self.grade is None else self.grade
+
+    def days(self, height: int) -> float:
+        """Practice days for a line of new bars to win so many BPM."""
+        gain = self.usual if self.gain is None else self.gain
+        return height / min(MOST_GAIN, max(LEAST_GAIN, gain))
+
+    @property
+    def slowly(self) -> float:
+        """Minutes until a plain new bar goes slowly."""
+        return SLOWLY_MINUTES.get(self._like, LATER_MINUTES)
 
 
 def step_seconds(step: Step, study: Study, bpm: int) -> float:
@@ -56,9 +81,11 @@ def step_seconds(step: Step, study: Study, bpm: int) -> float:
 
 def effort(kind: StepKind, rank: float) -> float:
     """How many practice days a step of this kind takes to win so many BPM, for each that a
-    new bar with nothing hard in it takes."""
+    line with nothing hard in it takes."""
     harder = 1 + HARDER * min(MOST_RANK, rank)
-    return harder if kind in ALONE else harder * BUILT
+    if kind in (*RUNS, StepKind.WHOLE):
+        return harder
+    return harder * (ONE_BAR if kind in ALONE else BUILT)
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,33 +96,127 @@ class Work:
     minutes: float = 0.0
     days: float = 0.0
 
+    def __add__(self, other: "Work") -> "Work":
+        return Work(self.minutes + other.minutes, self.days + other.days)
+
     @property
     def a_day(self) -> float:
         return self.minutes / self.days if self.days else 0.0
 
 
-def climb_work(
-    step: Step, study: Study, rungs: Sequence[int], gate: Gate, learner: Learner
-) -> Work:
-    """What it takes to bring a step up the rungs that are still ahead, each of which the gate
-    earns: by its row or its tries, on its days. What only helps to build a bar is done with
-    once it goes slowly.
+@dataclass(frozen=True, slots=True)
+class Ahead:
+    """A step of a plan and its rungs that are still ahead; ``begun`` where it holds one."""
+
+    step: Step
+    rungs: tuple[int, ...]
+    begun: bool = False
+
+
+def plan_work(plan: Sequence[Ahead], study: Study, gate: Gate, learner: Learner) -> list[Work]:
+    """What each step of a plan takes, in its order, as teachers work: every new bar slowly;
+    then lines climb rung by rung, and a bar climbs alone where it is hard enough to hold its
+    line back. What a step has brought along costs nothing again, so that the schools differ
+    in order and hardly in sum.
     """
-    if not rungs:
-        return Work()
-    if step.kind in (*PARTS, StepKind.ON):
-        return Work(A_THING, 1)
-    height = rungs[1] - rungs[0] if len(rungs) > 1 else 5
-    days = learner.days(height) * effort(step.kind, step.rank)
-    if step.kind in ALONE:
-        strokes = sum(len(study.bars[place].bar.hits) for place in step.played)
-        days *= min(1.0, strokes / FEW)
-    days = max(days, gate.least_days)
-    once, empty = _once(step, study, rungs[0])
-    passes = gate.passes_a_day(len(step.played) or 1)
-    earned = passes * (once + empty * step.gap) * FAILED / 60
-    each = [max(A_THING, earned * rungs[0] / bpm / PLAYING) for bpm in rungs]
-    return Work(AGAIN * days * sum(each), AGAIN * days * len(rungs))
+    return _Reckoner(plan, study, gate, learner).works()
+
+
+class _Reckoner:
+    """Goes through a plan, remembering which music is slow already and which has climbed."""
+
+    def __init__(
+        self, plan: Sequence[Ahead], study: Study, gate: Gate, learner: Learner
+    ) -> None:
+        self.plan, self.study, self.gate, self.learner = plan, study, gate, learner
+        self.kinds = study.kinds
+        self.slow: set[int] = set()
+        self.climbed: set[int] = set()
+        for one in plan:
+            if (one.begun or not one.rungs) and one.step.kind not in PARTS:
+                self.slow |= self._music(one.step)
+        self.in_lines = {
+            kind
+            for one in plan
+            if one.step.kind in (*RUNS, StepKind.WHOLE)
+            for kind in self._music(one.step)
+        }
+        # What helps to build a bar shares the bar's slow minutes with it.
+        self.sharing = Counter(
+            self.kinds[one.step.first]
+            for one in plan
+            if one.rungs and one.step.kind in (*PARTS, StepKind.ON, *ALONE)
+        )
+
+    def works(self) -> list[Work]:
+        return [self._work(one) for one in self.plan]
+
+    def _music(self, step: Step) -> set[int]:
+        return {self.kinds[place] for place in step.played}
+
+    def _work(self, one: Ahead) -> Work:
+        step, rungs = one.step, one.rungs
+        if not rungs:
+            if step.kind in (*RUNS, StepKind.WHOLE):
+                self.climbed |= self._music(step)
+            return Work()
+        if step.kind in (*PARTS, StepKind.ON):
+            return self._slowly({self.kinds[step.first]})
+        if step.kind in ALONE:
+            mine = self._slowly(self._music(step))
+            self.slow |= self._music(step)
+            in_line = self._music(step) <= self.in_lines
+            if in_line and step.rank < HARD and step.kind is StepKind.BAR:
+                return mine
+            return mine + self._climb(step, rungs, ONE_BAR * self._harder(step.rank))
+        if step.kind in MEETINGS:
+            return Work(A_JOIN * A_THING, A_JOIN)
+        at_sight = self._slowly(self._music(step))
+        share = self._new(step)
+        self.slow |= self._music(step)
+        rank = max((self._rank(kind) for kind in self._music(step)), default=0.0)
+        return at_sight + self._climb(step, rungs, share * self._harder(rank))
+
+    def _rank(self, kind: int) -> float:
+        return self.study.bars[kind].rank
+
+    def _harder(self, rank: float) -> float:
+        return 1 + HARDER * min(MOST_RANK, rank)
+
+    def _new(self, step: Step) -> float:
+        """How much of a line of new bars there is in a run that has not climbed before."""
+        share, seen = 0.0, set(self.climbed)
+        for kind in (self.kinds[place] for place in step.played):
+            if self.study.bars[kind].bar.hits:
+                share += CLIMBED if kind in self.climbed else REPEATED if kind in seen else 1.0
+                seen.add(kind)
+        self.climbed |= seen
+        # The whole piece goes from line to line that each go already.
+        return share / A_LINE if step.kind in RUNS else min(1.0, share / A_LINE)
+
+    def _slowly(self, kinds: Iterable[int]) -> Work:
+        """Until each of the bars that is not slow yet goes slowly; a last crash costs
+        nothing."""
+        minutes = sum(self._minutes(kind) for kind in kinds if kind not in self.slow)
+        return Work(minutes, max(1.0, minutes / A_THING)) if minutes else Work()
+
+    def _minutes(self, kind: int) -> float:
+        bar = self.study.bars[kind]
+        if is_landing(bar.bar):
+            return 0.0
+        share = min(1.0, len(bar.bar.hits) / FEW) / max(1, self.sharing[kind])
+        share *= AS_ANOTHER if bar.difference else 1.0
+        return self.learner.slowly * self._harder(bar.rank) * share
+
+    def _climb(self, step: Step, rungs: Sequence[int], share: float) -> Work:
+        """Up the rungs, each of which the gate earns: by its row or its tries, on its days."""
+        height = rungs[1] - rungs[0] if len(rungs) > 1 else RUNG
+        days = max(self.learner.days(height) * share, self.gate.least_days)
+        once, empty = _once(step, self.study, rungs[0])
+        passes = self.gate.passes_a_day(len(step.played) or 1)
+        earned = passes * (once + empty * step.gap) * FAILED / 60
+        each = [max(A_THING, earned * rungs[0] / bpm / PLAYING) for bpm in rungs]
+        return Work(AGAIN * days * sum(each), AGAIN * days * len(rungs))
 
 
 def _once(step: Step, study: Study, bpm: int) -> tuple[float, float]:

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
+from wren_ladder.drumming.breakdown.schools import is_landing
 from wren_ladder.drumming.breakdown.step import MEETINGS, PARTS, RUNS, Step, StepKind
 from wren_ladder.drumming.building.layers import layers
 from wren_ladder.drumming.judging.judgement import Judgement
@@ -111,6 +112,8 @@ def left_out(steps: Sequence[Step], study: Study, judged: Judgement) -> list[str
             joined.add((sound[0], sound[0]))  # a loop joins a bar to itself
     built |= {kind for kind in kinds if judged.known[kind]}
     joined |= {(kind, kind) for kind in built}
+    landings = {kind for kind in kinds if is_landing(bars[kind])}
+    built |= landings
     missing = [
         f"bar {bars[kind].number}"
         for kind in dict.fromkeys(kinds)
@@ -120,7 +123,8 @@ def left_out(steps: Sequence[Step], study: Study, judged: Judgement) -> list[str
         pair = (kinds[join.leaving], kinds[join.landing])
         known = judged.known[pair[0]] and judged.known[pair[1]] and not join.weighed
         silent = not (bars[pair[0]].hits or bars[pair[1]].hits)
-        if pair not in joined and not known and not silent:
+        easy = pair[1] in landings and not join.weighed
+        if pair not in joined and not known and not silent and not easy:
             missing.append(
                 f"the join {bars[join.leaving].number} to {bars[join.landing].number}"
             )

@@ -15,6 +15,8 @@ from wren_ladder.drumming.breakdown.chunks import Section, sections, with_pickup
 from wren_ladder.drumming.breakdown.step import PARTS, RUNS, Step, StepKind
 from wren_ladder.drumming.building.layers import LayerCode, layers
 from wren_ladder.drumming.building.parts import Part, first_half, middle, second_half
+from wren_ladder.drumming.chart import Bar, Surface
+from wren_ladder.drumming.chart.drum import SECTION_CRASHES
 from wren_ladder.drumming.description.figures import SPANNING, beat_figures
 from wren_ladder.drumming.description.phrases import Phrase
 from wren_ladder.drumming.findings import worth_telling
@@ -35,9 +37,10 @@ from wren_ladder.drumming.wording import listed
 # What helps to build a bar, and is not needed once the bar is there.
 SCAFFOLD = (*PARTS, StepKind.ON)
 # Ranks from which a bar gets more care; the house's.
-SIMPLE, HARD, TOUGH = 1.5, 3.0, 5.0
+SIMPLE, HARD, TOUGH = 1.2, 2.2, 4.2
+BEGINNER = 1  # the last grade for which the first backbeat is new
 ALL = float("inf")  # of a very long piece only sections are taken out
-CARES = (SIMPLE, 2.0, 2.5, HARD, 4.0, TOUGH, ALL)
+CARES = (SIMPLE, 1.5, 1.8, HARD, 2.8, TOUGH, ALL)
 JOINED = 0.5  # rank of a join from which it is a step of its own
 MOST_LINES = 80  # of a plan that a teacher hands out; what helps to build a bar is no line
 FEWEST, SOME, MOST = 4, 6, 8  # repeats of a bar or a join
@@ -71,8 +74,11 @@ def break_down(
     judged = judged or judge(study, player)
     steps: tuple[Step, ...] = ()
     new = _new_figures(study, player)
+    first_beat = _first_beat(study, player)
     for care in CARES:  # a long piece is told in larger lines
-        steps = _Planner(study, judged, player.style.school, care, new).plan()
+        planner = _Planner(study, judged, player.style.school, care, new)
+        planner.first_beat = first_beat
+        steps = planner.plan()
         if sum(step.kind not in SCAFFOLD for step in steps) <= MOST_LINES:
             break
     return steps
@@ -89,6 +95,32 @@ def _new_figures(study: Study, player: Player) -> dict[int, list[tuple[str, str]
     return found
 
 
+def is_landing(bar: Bar) -> bool:
+    """Is the bar nothing but a crash on its first beat, to end with? That is no line of a
+    plan."""
+    return (
+        bool(bar.hits)
+        and all(hit.at == 0 and not hit.roll for hit in bar.hits)
+        and any(hit.drum.surface in SECTION_CRASHES for hit in bar.hits)
+    )
+
+
+def _first_beat(study: Study, player: Player) -> int | None:
+    """The first bar in which kick and snare share the time, None where that is nothing to
+    learn: for an absolute beginner the first backbeat is a step of its own."""
+    if player.grade is None or player.grade > BEGINNER:
+        return None
+    drums = {Surface.KICK, Surface.SNARE}
+    return next(
+        (
+            index
+            for index, bar in enumerate(study.bars)
+            if bar.twin_of is None and drums <= {hit.drum.surface for hit in bar.bar.hits}
+        ),
+        None,
+    )
+
+
 class _Planner:
     """Writes the steps down, remembering which music has been built, joined and run."""
 
@@ -102,6 +134,7 @@ class _Planner:
     ) -> None:
         self.study, self.judged, self.school = study, judged, school
         self.new_figures = new_figures
+        self.first_beat: int | None = None  # that a beginner learns by itself
         self.care = care  # the rank from which a bar is taken out of its line
         self.kinds = study.kinds
         # By their music, the joins of neighbours on the page that the road takes.
@@ -156,7 +189,7 @@ class _Planner:
         if kind in self.built or not self.study.bars[kind].bar.hits:
             return
         self.built.add(kind)
-        if self.judged.known[kind]:
+        if self.judged.known[kind] or is_landing(self.study.bars[kind].bar):
             return
         rank = self.judged.bars[kind].rank
         if in_line and not self._alone(kind, rank):
@@ -174,6 +207,8 @@ class _Planner:
     def _alone(self, kind: int, rank: float) -> bool:
         """Is the bar taken out of its line? In the phrase school where it is hard; else also
         where it is the first of its like and no other bar leads to it."""
+        if kind == self.first_beat:
+            return True
         if self.school is School.PHRASE:
             return rank >= max(HARD, self.care)
         new = self.study.bars[kind].difference is None and self.care <= HARD
@@ -210,7 +245,8 @@ class _Planner:
             return
         known = self.judged.known[join.leaving] and self.judged.known[join.landing]
         reason = join.rank >= min(JOINED, self.care) and self.care < ALL
-        wanted = reason or (in_no_run and pair not in self.in_runs)
+        lands = is_landing(self.study.bars[pair[1]].bar)
+        wanted = reason or (in_no_run and pair not in self.in_runs and not lands)
         if not wanted or self._silent(*pair) or (known and not join.weighed):
             return
         self.joined.add(pair)

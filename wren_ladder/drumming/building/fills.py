@@ -110,8 +110,11 @@ def check_fill(
             f"note is on {frame.say(first)}"
         )
     found += _landing(bar, filled, after, frame)
-    quick = [hit for hit in quick_kicks(bar) if hit.at >= space.start]
-    found += (f"two kicks in a row from {frame.say(hit.at)}" for hit in quick)
+    quick = [pair for pair in quick_kicks(bar, tempo, style) if pair[0].at >= space.start]
+    found += (
+        f"two kicks in a row, {frame.say(before.at)} and {frame.say(after.at)}"
+        for before, after in quick
+    )
     most = next((most for last, most in CROWDED if grade <= last), CROWDED[-1][1])
     if len(filled) > most * len(space.beats):
         found.append(

@@ -1,6 +1,7 @@
 """Spoken positions inside a bar: "3", "3e&a", "4*", "1t", and patterns such as 8ths."""
 
 import re
+from collections.abc import Iterable
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
@@ -8,6 +9,7 @@ from functools import lru_cache
 from wren_ladder.drumming.chart.bar import Bar
 from wren_ladder.drumming.chart.meter import Meter
 from wren_ladder.drumming.chart.problems import ChartError
+from wren_ladder.drumming.wording import listed
 
 # Steps in crotchets; "beats" and "offbeats" follow the metre instead.
 PATTERNS = {
@@ -82,6 +84,10 @@ class Positions:
             )
         return at
 
+    def say_all(self, times: Iterable[Fraction]) -> str:
+        """ "3e, 3& and 4": places in the order they come, each once."""
+        return listed([self.say(at) for at in sorted(set(times))])
+
     @property
     def last_count(self) -> int:
         """The last count that sounds in this bar."""
@@ -122,3 +128,9 @@ class Positions:
     def pattern_between(self, name: str, first: int, last: int) -> tuple[Fraction, ...]:
         """A pattern from one count to the end of another, as in "8ths 1-3"."""
         return tuple(at for at in self.pattern(name) if first <= self.split(at)[0] <= last)
+
+
+def spoken_place(bar: Bar, at: Fraction) -> str:
+    """A place of a bar as a player counts it, "1a" or "4&": whatever is told of a stroke says
+    it so, never by the beat in which it lies."""
+    return Positions.of(bar).say(at)

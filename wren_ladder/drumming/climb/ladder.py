@@ -8,6 +8,7 @@ from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.wording import Coded
 
 MOST_STEP = 40
+SHORT = 2  # BPM; a last step of no more is joined with the one below
 EASY = {0: 60, 1: 70, 2: 80, 3: 90}  # the fastest start, by grade; common practice, no source
 # The standard metronome marks, (from, to, by): the scale on mechanical metronomes, common
 # practice.
@@ -47,16 +48,26 @@ def ladder_by(start: int, target: int, rule: LadderRule | None = None) -> tuple[
         LadderSchool.OWN: lambda: rule.own,
     }[rule.school]()
     inside = sorted({bpm for bpm in between if start < bpm < target})
-    return (start, *inside, *((target,) if target > start else ()))
+    made = (start, *inside, *((target,) if target > start else ()))
+    return made if rule.school is LadderSchool.OWN else _without_a_short_last_step(made)
 
 
 def rungs(start: int, target: int, step: int = 5) -> tuple[int, ...]:
-    """Strictly rising from start to target by so many BPM; the last step may be a short one.
+    """Strictly rising from start to target by so many BPM; the last step may be shorter, or
+    longer by a little.
 
     +5 BPM is common practice, no source. ChartError where no ladder can be made.
     """
     _check(start, target, step)
-    return (*range(start, target, step), target)
+    return _without_a_short_last_step((*range(start, target, step), target))
+
+
+def _without_a_short_last_step(made: tuple[int, ...]) -> tuple[int, ...]:
+    """Nobody practises a rung for a BPM or two: 105, 110, 112 is 105, 112."""
+    if len(made) < 3:
+        return made
+    before, last = made[-2] - made[-3], made[-1] - made[-2]
+    return (*made[:-2], made[-1]) if last <= SHORT and last < before else made
 
 
 def _check(start: int, target: int, step: int) -> None:

@@ -3,16 +3,18 @@
 "18 is 17 with the hat open on 4&". Common practice, no source.
 """
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
+from functools import cache
 from itertools import groupby
 
-from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, Touch
+from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, RollKind, Touch
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.chart.shorthand import CARRIERS
+from wren_ladder.drumming.description.timekeeping import fill_start, timekeeper
 from wren_ladder.drumming.wording import listed
 
 MOST_CHANGES = 3  # more is another bar
@@ -31,6 +33,8 @@ class ChangeKind(StrEnum):
     TOUCH = "touch"
     ORNAMENT = "ornament"
     CYMBAL = "on another cymbal"  # the whole pattern of the cymbal hand
+    FILL = "a fill"  # that takes the place of the groove's end
+    HANDS = "another sticking"
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,6 +61,11 @@ class Change:
         return f"{'without' if self.without else 'with'} {self.what}"
 
     @property
+    def is_gone(self) -> bool:
+        """Is it nothing but strokes left out?"""
+        return self.kind is ChangeKind.REMOVED
+
+    @property
     def by_foot(self) -> bool:
         return all(hit.drum.by_foot for hit in (*self.gone, *self.new))
 
@@ -79,7 +88,8 @@ class Difference:
         found: dict[str, float] = {}
         for change in self.changes:
             what = change.what_spoken
-            first = SMALL_CHANGE if change.kind is ChangeKind.CRASH else 1.0
+            small = change.kind is ChangeKind.CRASH or change.is_gone
+            first = SMALL_CHANGE if small else 1.0
             found[what] = found[what] + AGAIN if what in found else first
         return sum(found.values())
 
@@ -104,6 +114,7 @@ def changes(before: Bar, after: Bar) -> tuple[Change, ...] | None:
     gone = [hit for hit in was if hit not in here]
     new = [hit for hit in becomes if hit not in there]
     found: list[Change] = []
+    _fill(before, after, gone, new, frame, found)
     _crash(gone, new, found)
     _other_cymbal(gone, new, frame, found)
     _same_place(gone, new, frame, found)
@@ -114,7 +125,36 @@ def changes(before: Bar, after: Bar) -> tuple[Change, ...] | None:
     for hit in gone:
         where = frame.say(hit.at)
         found.append(Change(ChangeKind.REMOVED, hit.at, _the(hit), where, True, gone=(hit,)))
-    return tuple(sorted(_by_moment(found), key=lambda change: change.at))
+    return tuple(sorted(_by_moment(_one_sticking(found)), key=lambda change: change.at))
+
+
+def _fill(
+    before: Bar,
+    after: Bar,
+    gone: list[Hit],
+    new: list[Hit],
+    frame: Positions,
+    found: list[Change],
+) -> None:
+    """A fill in place of the end of a groove is one change, whatever it is made of."""
+    start = filled_from(before, after)
+    if start is None:
+        return
+    out = tuple(hit for hit in gone if hit.at >= start)
+    into = tuple(hit for hit in new if hit.at >= start)
+    gone[:] = [hit for hit in gone if hit.at < start]
+    new[:] = [hit for hit in new if hit.at < start]
+    what = f"a fill from {frame.say(start)}"
+    found.append(Change(ChangeKind.FILL, start, what, gone=out, new=into))
+
+
+def filled_from(before: Bar, after: Bar) -> Fraction | None:
+    """Where a bar leaves the groove of another for a fill; None where it does not, or so early
+    that little of the groove is left."""
+    start = fill_start(after)
+    if start is None or start < after.length / 2 or fill_start(before) is not None:
+        return None
+    return start if timekeeper(before) is timekeeper(after) else None
 
 
 def _by_moment(found: Sequence[Change]) -> list[Change]:
@@ -127,6 +167,17 @@ def _by_moment(found: Sequence[Change]) -> list[Change]:
         key = (change.kind, change.at, start) if together else (change,)
         groups.setdefault(key, []).append(change)
     return [_as_one(group) if len(group) > 1 else group[0] for group in groups.values()]
+
+
+def _one_sticking(found: Sequence[Change]) -> list[Change]:
+    """Hands that change are one change, for they are learned as one."""
+    hands = [one for one in found if one.kind is ChangeKind.HANDS]
+    others = [one for one in found if one.kind is not ChangeKind.HANDS]
+    if not hands:
+        return others
+    gone = tuple(hit for one in hands for hit in one.gone)
+    new = tuple(hit for one in hands for hit in one.new)
+    return [*others, replace(hands[0], gone=gone, new=new)]
 
 
 def _as_one(group: Sequence[Change]) -> Change:
@@ -209,13 +260,14 @@ def _played_otherwise(old: Hit, hit: Hit, where: str) -> Change:
     if (old.grace, old.roll) != (hit.grace, hit.roll):
         plain = hit.grace is Grace.NONE and hit.roll is None
         name = _ornament(old if plain else hit)
-        return change(ChangeKind.ORNAMENT, f"the {name}", plain)
+        louder = old.touch is not hit.touch and not plain and hit.touch is not Touch.NORMAL
+        touch = f"{hit.touch.value} and " if louder else ""
+        return change(ChangeKind.ORNAMENT, f"the {touch}{name}", plain)
     if old.touch is not hit.touch:
         plain = hit.touch is Touch.NORMAL
         name = (old if plain else hit).touch.value
         return change(ChangeKind.TOUCH, f"the {name}", plain, f" ({hit.drum.spoken})")
-    hand = "the sticking" if hit.hand is None else f"the {hit.drum.spoken} {hit.hand}"
-    return change(ChangeKind.TOUCH, hand, hit.hand is None)
+    return Change(ChangeKind.HANDS, hit.at, "another sticking", "", False, (old,), (hit,))
 
 
 def _set(drum: Drum) -> str:
@@ -225,7 +277,11 @@ def _set(drum: Drum) -> str:
 
 
 def _ornament(hit: Hit) -> str:
-    return "roll" if hit.roll else hit.grace.value
+    if hit.roll is None:
+        return hit.grace.value
+    if hit.roll.kind is RollKind.BUZZ:
+        return "buzz roll"
+    return f"{hit.roll.strokes}-stroke roll" if hit.roll.strokes else "roll"
 
 
 def _exchanged(gone: list[Hit], new: list[Hit], frame: Positions, found: list[Change]) -> None:
@@ -254,7 +310,8 @@ def _exchanged(gone: list[Hit], new: list[Hit], frame: Positions, found: list[Ch
 def _exchangeable(old: Hit, hit: Hit) -> bool:
     if old.at == hit.at:
         return old.drum.by_foot == hit.drum.by_foot
-    return old.drum is hit.drum and abs(old.at - hit.at) <= 1
+    same = (old.drum, old.grace, old.roll) == (hit.drum, hit.grace, hit.roll)
+    return same and abs(old.at - hit.at) <= 1
 
 
 def _nearness(hit: Hit) -> Callable[[Hit], Fraction]:
@@ -264,7 +321,7 @@ def _nearness(hit: Hit) -> Callable[[Hit], Fraction]:
 def _exchange(old: Hit, hit: Hit, frame: Positions) -> Change:
     where = frame.say(hit.at)
     if old.at == hit.at:
-        what = f"{_the(hit)} for the {old.drum.spoken}"
+        what = f"{_the(hit)} for {_the(old)}"
         return Change(ChangeKind.OTHER_DRUM, hit.at, what, where, gone=(old,), new=(hit,))
     what = f"the {hit.drum.spoken} moved from {frame.say(old.at)} to {where}"
     return Change(ChangeKind.MOVED, hit.at, what, gone=(old,), new=(hit,))
@@ -306,10 +363,21 @@ def differences(bars: Sequence[Bar], kinds: Sequence[int]) -> tuple[Difference |
         for index, bar in enumerate(bars)
         if kinds[index] == index
     }
+    late = _later_than(signs)
     first: dict[int, Difference | None] = {}
-    for index, mine in prints.items():
-        first[index] = _nearest(bars, index, mine, prints)
+    for index in prints:
+        first[index] = _nearest(bars, index, prints, late)
     return tuple(first[kind] for kind in kinds)
+
+
+def _later_than(signs: Mapping[tuple, int]) -> Callable[[Fraction], int]:
+    """The bits of all strokes from a time on, worked out once for each time."""
+
+    @cache
+    def late(start: Fraction) -> int:
+        return sum(1 << bit for (at, *_), bit in signs.items() if at >= start)
+
+    return late
 
 
 def _sign(hit: Hit) -> tuple:
@@ -318,16 +386,30 @@ def _sign(hit: Hit) -> tuple:
 
 
 def _nearest(
-    bars: Sequence[Bar], index: int, mine: int, prints: dict[int, int]
+    bars: Sequence[Bar],
+    index: int,
+    prints: Mapping[int, int],
+    late: Callable[[Fraction], int],
 ) -> Difference | None:
-    if len(bars[index].hits) < FEWEST_HITS:
+    bar = bars[index]
+    if len(bar.hits) < FEWEST_HITS:
         return None
-    apart = {
-        other: strokes
-        for other, theirs in prints.items()
-        if other < index and (strokes := (mine ^ theirs).bit_count()) <= 2 * MOST_CHANGES + 1
-    }
-    likely = sorted(apart, key=lambda other: (apart[other], -other))[:LOOKED_AT]
+    apart: dict[int, int] = {}
+    for other in prints:
+        if other >= index:
+            break
+        start = filled_from(bars[other], bar)
+        groove = ~late(start) if start is not None else -1
+        mine, theirs = prints[index] & groove, prints[other] & groove
+        strokes = (mine ^ theirs).bit_count()
+        kept = 2 * (mine & theirs).bit_count()
+        alike = kept >= max(mine.bit_count(), theirs.bit_count()) > 0
+        near = alike and strokes <= 2 * MOST_CHANGES + 1
+        if near and _in_threes(bars[other], start) == _in_threes(bar, start):
+            apart[other] = strokes
+    # A fill hides what its groove has there, so it is told from the plainer, earlier one.
+    late_first = -1 if fill_start(bar) is None else 1
+    likely = sorted(apart, key=lambda other: (apart[other], late_first * other))[:LOOKED_AT]
     best: Difference | None = None
     for other in likely:
         found = changes(bars[other], bars[index])
@@ -336,3 +418,12 @@ def _nearest(
         if best is None or len(found) < len(best.changes):
             best = Difference(other, found)
     return best
+
+
+def _in_threes(bar: Bar, end: Fraction | None) -> bool:
+    """Is the bar divided in threes, as far as ``end``? A triplet bar is not taught as a dotted
+    one."""
+    beat = bar.meter.count_length
+    return any(
+        (hit.at / beat).denominator % 3 == 0 for hit in bar.hits if end is None or hit.at < end
+    )

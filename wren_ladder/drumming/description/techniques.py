@@ -5,6 +5,7 @@ The names and what tells each are common practice, no source.
 
 from collections import Counter
 from collections.abc import Callable
+from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, MarkKind, RollKind, Surface, Touch
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES
@@ -15,6 +16,15 @@ SHORT_ROLLS = (5, 7, 9)
 def techniques(bar: Bar) -> tuple[str, ...]:
     """Every technique that the bar asks for, in the order they are usually learned."""
     return tuple(name for name, asked in ASKED.items() if asked(bar))
+
+
+def technique_at(name: str, bar: Bar) -> Fraction | None:
+    """The first stroke that by itself asks for a technique; None where none does, for what is
+    told by several."""
+    asked = ASKED.get(name)
+    if asked is None or not bar.hits:
+        return None
+    return next((hit.at for hit in bar.hits if asked(bar.in_notes(hits=(hit,)))), None)
 
 
 def _drum(*drums: Drum) -> Callable[[Bar], bool]:

@@ -5,6 +5,7 @@ from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Problem, Surface, Tempo
 from wren_ladder.drumming.chart.drum import CRASHES
+from wren_ladder.drumming.chart.positions import spoken_place
 from wren_ladder.drumming.description.timekeeping import timekeeper
 from wren_ladder.drumming.findings.fastest import fastest_foot, fastest_hand
 from wren_ladder.drumming.findings.finding import Finding, Kind
@@ -19,36 +20,35 @@ OPEN_HATS = (Drum.HIHAT_OPEN, Drum.HIHAT_HALF)
 NO_HAND = Kind(
     "no-hand",
     lambda one: (
-        f"beat {one['beat']}: no hand is free for the {one['drum'].spoken}; two hands can't "
+        f"on {one['where']}: no hand is free for the {one['drum'].spoken}; two hands can't "
         "strike three things at once"
     ),
 )
 HAND_TWICE = Kind(
     "hand-twice",
     lambda one: (
-        f"beat {one['beat']}: the {one['limb']} is written on {one['one'].spoken} and "
+        f"on {one['where']}: the {one['limb']} is written on {one['one'].spoken} and "
         f"{one['other'].spoken} at once"
     ),
 )
 CROSSED = Kind(
     "crossed",
     lambda one: (
-        f"beat {one['beat']}: the arms cross over {one['right'].spoken} and "
-        f"{one['left'].spoken}"
+        f"on {one['where']}: the arms cross over {one['right'].spoken} and {one['left'].spoken}"
     ),
 )
 HAT_FOOT = Kind(
     "hat-foot",
     lambda one: (
-        f"beat {one['beat']}: the {one['drum'].spoken} can't ring, the foot closes it there"
+        f"on {one['where']}: the {one['drum'].spoken} can't ring, the foot closes it there"
     ),
 )
 TOO_FAST = Kind(
     "too-fast",
     lambda one: (
-        f"beat {one['beat']}: {one['who']} plays {one['rate']:.1f} strokes a second at "
-        f"{one['tempo']}, more than {one['limit']:g}; it is the limit from crotchet = "
-        f"{one['from_bpm']} on"
+        f"on {one['where']}: {one['who']} plays {one['rate']:.1f} strokes a second at "
+        f"{one['tempo']}, more than {one['limit']:g}; it is the limit from "
+        f"{one['tempo'].beat_name} = {one['from_bpm']} on"
     ),
 )
 
@@ -56,7 +56,7 @@ TOO_FAST = Kind(
 def conflicts(
     sticks: Sequence[Stick], bar: Bar, tempo: Tempo, style: Style = HOUSE
 ) -> tuple[Finding, ...]:
-    """Everything that can't be played as it stands, each with its beat."""
+    """Everything that can't be played as it stands, each with its place."""
     return (
         *hand_conflicts(sticks, bar),
         *_crossings(sticks, bar, style),
@@ -70,14 +70,14 @@ def hand_conflicts(sticks: Sequence[Stick], bar: Bar) -> list[Finding]:
     found, busy = [], {}
     for stick in sticks:
         at, drum = stick.hit.at, stick.hit.drum
-        beat = bar.beat_of(at)
+        where = spoken_place(bar, at)
         if stick.limb is None:
-            found.append(NO_HAND.found(at, beat=beat, drum=drum))
+            found.append(NO_HAND.found(at, where=where, drum=drum))
             continue
         other = busy.setdefault((at, stick.limb), drum)
         if other is not drum:
             facts = {"limb": stick.limb, "one": other, "other": drum}
-            found.append(HAND_TWICE.found(at, beat=beat, **facts))
+            found.append(HAND_TWICE.found(at, where=where, **facts))
     return found
 
 
@@ -104,14 +104,14 @@ def _crossings(sticks: Sequence[Stick], bar: Bar, style: Style) -> list[Finding]
         usual = usual or any(one in CRASHES for one in surfaces)
         if crossed(*surfaces, style.lead) and not usual:
             drums = {"right": right.hit.drum, "left": left.hit.drum}
-            found.append(CROSSED.found(at, beat=bar.beat_of(at), **drums))
+            found.append(CROSSED.found(at, where=spoken_place(bar, at), **drums))
     return found
 
 
 def _hat_and_foot(bar: Bar) -> list[Finding]:
     closing = {hit.at for hit in bar.hits if hit.drum is Drum.HIHAT_FOOT}
     return [
-        HAT_FOOT.found(hit.at, beat=bar.beat_of(hit.at), drum=hit.drum)
+        HAT_FOOT.found(hit.at, where=spoken_place(bar, hit.at), drum=hit.drum)
         for hit in bar.hits
         if hit.drum in OPEN_HATS and hit.at in closing
     ]
@@ -138,6 +138,6 @@ def _too_fast(sticks: Sequence[Stick], bar: Bar, tempo: Tempo, style: Style) -> 
         rate = per_second(gap, tempo)
         if rate > limit:
             facts = {"rate": rate, "tempo": tempo, "limit": limit}
-            facts["from_bpm"] = int(limit * 60 * gap)
-            found.append(TOO_FAST.found(at, beat=bar.beat_of(at), who=who, **facts))
+            facts["from_bpm"] = int(limit * 60 * gap / tempo.beat)
+            found.append(TOO_FAST.found(at, where=spoken_place(bar, at), who=who, **facts))
     return found

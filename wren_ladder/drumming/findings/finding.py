@@ -14,6 +14,10 @@ def one_each(found: Finding) -> float:
     return 1.0
 
 
+def where_it_is(found: Finding) -> frozenset[Fraction]:
+    return frozenset() if found.at is None else frozenset({found.at})
+
+
 def the_first(found: Sequence[Finding]) -> str:
     """A bar has one cause for many of a kind, so the first stands for them."""
     return found[0].kind.say(found[0])
@@ -29,7 +33,8 @@ class Kind:
 
     ``code`` is stable, its words are free: ``say`` of one, ``together`` of several in a bar,
     ``watch`` of what to watch for there, where it is told at all ("" for once not). ``reason``
-    is what it counts for, None where it is told and not weighed; ``amount`` how much one is.
+    is what it counts for, None where it is told and not weighed; ``amount`` how much one is;
+    ``moments`` are the places of what it is about, none where it is about the whole bar.
     """
 
     code: str
@@ -38,6 +43,7 @@ class Kind:
     amount: Callable[[Finding], float] = one_each
     together: Callable[[Sequence[Finding]], str] = the_first
     watch: Callable[[Sequence[Finding]], str] | None = None
+    moments: Callable[[Finding], frozenset[Fraction]] = where_it_is
 
     def found(self, at: Fraction | None = None, **facts: Any) -> Finding:
         return Finding(self, at, tuple(facts.items()))

@@ -6,14 +6,15 @@ Common practice, no source.
 from collections.abc import Iterator
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar, Drum, Hit, Surface
+from wren_ladder.drumming.chart import Bar, Drum, Hit, Surface, Tempo
 from wren_ladder.drumming.description.timekeeping import timekeeper
 from wren_ladder.drumming.findings.finding import Finding, Kind
-from wren_ladder.drumming.findings.playing import FAR, QUAVER, SEMIQUAVER
+from wren_ladder.drumming.findings.near import is_beside, is_quick_reach
+from wren_ladder.drumming.findings.playing import FAR, QUAVER
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.kit import travel
 from wren_ladder.drumming.hands.limbs import HAND_OF, Limb
-from wren_ladder.drumming.style import Reason
+from wren_ladder.drumming.style import HOUSE, Reason, Style
 
 PlayedHands = tuple[Bar, tuple[Stick, ...]]
 
@@ -53,7 +54,10 @@ def _cymbal(surface: Surface) -> str:
     return surface.value.replace("hihat", "hat")
 
 
-def across_the_bar_line(before: PlayedHands, after: PlayedHands) -> list[Finding]:
+def across_the_bar_line(
+    before: PlayedHands, after: PlayedHands, tempo: Tempo, style: Style = HOUSE
+) -> list[Finding]:
+    """What meets over a bar line; ``tempo`` is that at which the first bar ends."""
     leaving, landing = before[0], after[0]
     found = []
     if leaving.meter != landing.meter:
@@ -63,10 +67,10 @@ def across_the_bar_line(before: PlayedHands, after: PlayedHands) -> list[Finding
     if None not in keepers and keepers[0] is not keepers[1]:
         found.append(CYMBAL_CHANGE.found(before=keepers[0], after=keepers[1]))
     else:
-        found += _reaches(before, after)
+        found += _reaches(before, after, tempo, style)
     if [_hats(leaving)[-1:], _hats(landing)[:1]] == [[Drum.HIHAT_OPEN], [Drum.HIHAT]]:
         found.append(HAT_CLOSES_ACROSS.found())
-    return [*found, *_doubles(before, after), *_entry(leaving, landing)]
+    return [*found, *_doubles(before, after, tempo), *_entry(leaving, landing)]
 
 
 def _hats(bar: Bar) -> list[Drum]:
@@ -75,15 +79,20 @@ def _hats(bar: Bar) -> list[Drum]:
     return [hit.drum for hit in bar.hits if hit.drum.surface in surfaces]
 
 
-def _doubles(before: PlayedHands, after: PlayedHands) -> Iterator[Finding]:
+def _doubles(before: PlayedHands, after: PlayedHands, tempo: Tempo) -> Iterator[Finding]:
     for limb, gap, _, _ in _meetings(before, after):
-        if gap <= SEMIQUAVER:
+        if gap < QUAVER and is_beside(gap, tempo):
             yield DOUBLE_ACROSS.found(limb=limb)
 
 
-def _reaches(before: PlayedHands, after: PlayedHands) -> Iterator[Finding]:
+def _reaches(
+    before: PlayedHands, after: PlayedHands, tempo: Tempo, style: Style
+) -> Iterator[Finding]:
     for limb, gap, last, first in _meetings(before, after):
-        if gap <= QUAVER and travel(last.drum.surface, first.drum.surface) >= FAR:
+        if (
+            is_quick_reach(gap, tempo, style)
+            and travel(last.drum.surface, first.drum.surface) >= FAR
+        ):
             yield REACH_ACROSS.found(limb=limb, start=last.drum, end=first.drum)
 
 

@@ -1,21 +1,28 @@
 """What will catch a player in a bar, by its notes and its hands. Common practice, no source."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from fractions import Fraction
 from itertools import chain, pairwise
 
-from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, Surface, Tempo, Touch
+from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, RollKind, Surface, Tempo, Touch
+from wren_ladder.drumming.chart.positions import spoken_place
 from wren_ladder.drumming.findings.fastest import fastest_hand, rolled_per_second
 from wren_ladder.drumming.findings.finding import Finding, Kind, the_first
+from wren_ladder.drumming.findings.near import is_beside, is_quick_foot, is_quick_reach
 from wren_ladder.drumming.findings.rhythm import rhythm_findings
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.kit import travel
 from wren_ladder.drumming.hands.limbs import HAND_OF
+from wren_ladder.drumming.hands.rules import StickRule
 from wren_ladder.drumming.performance.clock import per_second
 from wren_ladder.drumming.style import HOUSE, Reason, Style
+from wren_ladder.drumming.wording import listed
 
 SEMIQUAVER, QUAVER = Fraction(1, 4), Fraction(1, 2)
+PAIRS = 2  # of quick kicks that are told one by one
 FAR = 4.5  # hand's breadths; a reach across the kit
+OPEN_ROLLS = "5, 7 and 9 stroke rolls"  # as techniques are named
+HAD = 0.65  # of an ornament, for whom it is nothing new
 GRACE_AMOUNT = {Grace.FLAM: 1.0, Grace.DRAG: 1.3, Grace.RUFF: 1.6}
 ROLL_AMOUNT, FOR_SPEED = 0.8, 1.6  # of a roll as such, and of one as fast as hands can
 UNCOUNTED = 0.5  # of that speed, where the page does not say how many strokes
@@ -36,15 +43,14 @@ def _near_the_limit(one: Finding) -> float:
 def _rolled(one: Finding) -> float:
     """The more, the faster its strokes come."""
     share = one["rate"] / one["limit"] if one["rate"] else UNCOUNTED
-    return ROLL_AMOUNT + FOR_SPEED * share
+    return (ROLL_AMOUNT + FOR_SPEED * share) * (HAD if one["had"] else 1)
 
 
 def _say_roll(one: Finding) -> str:
     if not one["rate"]:
-        return f"a roll on {one['beat']}"
-    return (
-        f"a {one['strokes']}-stroke roll on {one['beat']}, {one['rate']:.0f} strokes a second"
-    )
+        return f"a {one['kind']} on {one['where']}"
+    counted = f"a {one['strokes']}-stroke roll on {one['where']}"
+    return f"{counted}, {one['rate']:.0f} strokes a second"
 
 
 def _over_the_limit(found: Sequence[Finding]) -> str:
@@ -55,11 +61,34 @@ def _over_the_limit(found: Sequence[Finding]) -> str:
     return f"{one['limb']} at {one['rate']:.1f} strokes a second (limit {one['limit']:g})"
 
 
+def _say_kicks(one: Finding) -> str:
+    said = f"two quick kicks, {one['where']} and {one['next']}"
+    return said + _beyond(one)
+
+
+def _beyond(one: Finding) -> str:
+    if one["rate"] <= one["limit"]:
+        return ""
+    return f", {one['rate']:.1f} a second (limit {one['limit']:g})"
+
+
+def _kicks_together(found: Sequence[Finding]) -> str:
+    """Many pairs are a foot that runs."""
+    if len(found) <= PAIRS:
+        pairs = [f"{one['where']} and {one['next']}" for one in found]
+        return f"two quick kicks, {'; '.join(pairs)}{_beyond(found[0])}"
+    return f"quick kicks from {found[0]['where']} on{_beyond(found[0])}"
+
+
+def places_of(found: Sequence[Finding]) -> str:
+    return listed(list(dict.fromkeys(one["where"] for one in found)))
+
+
 ORNAMENT = Kind(
     "ornament",
     lambda one: f"{one['grace'].value}s",
     Reason.ORNAMENTS,
-    lambda one: GRACE_AMOUNT[one["grace"]],
+    lambda one: GRACE_AMOUNT[one["grace"]] * (HAD if one["had"] else 1),
     together=_graces,
     watch=_graces,
 )
@@ -72,49 +101,53 @@ ROLL = Kind(
 )
 GHOST_ACCENT = Kind(
     "ghost-accent",
-    lambda one: f"ghost beside accent in the {one['limb']} on {one['beat']}",
+    lambda one: f"{one['first']} beside {one['second']} in the {one['limb']}",
     Reason.GHOST_ACCENT,
     watch=the_first,
 )
 HAT_CLOSES = Kind(
     "hat-closes",
-    lambda one: f"the hat closes as it is struck on {one['beat']}",
+    lambda one: f"the hat closes as it is struck, on {one['where']}",
     Reason.HAT_CLOSES,
-    watch=the_first,
+    together=lambda found: f"the hat closes as it is struck, on {places_of(found)}",
+    watch=lambda found: f"the hat closes as it is struck, on {places_of(found)}",
 )
 FEET_BETWEEN = Kind(
     "feet-between",
-    lambda one: f"{one['drum'].spoken} between the hands on {one['beat']}",
+    lambda one: f"{one['drum'].spoken} between the hands on {one['where']}",
     Reason.FEET,
-    watch=the_first,
+    together=lambda found: _feet_together(found),
+    watch=lambda found: _feet_together(found),
 )
 QUICK_KICKS = Kind(
     "quick-kicks",
-    lambda one: f"two quick kicks on {one['beat']}",
+    _say_kicks,
     Reason.QUICK_KICKS,
-    watch=the_first,
+    lambda one: one["rate"] / one["limit"],
+    together=_kicks_together,
+    watch=_kicks_together,
 )
 ENTRY = Kind(
     "entry",
-    lambda one: f"an entry off the beat after silence, on {one['beat']}",
+    lambda one: f"an entry off the beat after silence, on {one['where']}",
     Reason.ENTRY,
 )
 REACH = Kind(
     "reach",
     lambda one: (
         f"the {one['limb']} reaches from {one['start'].spoken} to {one['end'].spoken} "
-        f"on {one['beat']}"
+        f"on {one['where']}"
     ),
     Reason.REACH,
 )
 DOUBLE = Kind(
     "double",
-    lambda one: f"the {one['limb']} must double on {one['beat']}",
+    lambda one: f"the {one['limb']} must double on {one['where']}",
     Reason.DOUBLES,
 )
 SPEED = Kind(
     "speed",
-    lambda one: f"the fastest hand at {one['rate']:.1f} strokes a second",
+    lambda one: f"the {one['limb']} at {one['rate']:.1f} strokes a second",
     Reason.SPEED,
     _near_the_limit,
     watch=_over_the_limit,
@@ -122,51 +155,73 @@ SPEED = Kind(
 
 
 def playing_findings(
-    bar: Bar, sticks: Sequence[Stick], tempo: Tempo, style: Style = HOUSE
+    bar: Bar,
+    sticks: Sequence[Stick],
+    tempo: Tempo,
+    style: Style = HOUSE,
+    had: Collection[str] = (),
 ) -> tuple[Finding, ...]:
-    """Everything in the bar that asks for care at this tempo, kind by kind."""
+    """Everything in the bar that asks for care at this tempo, kind by kind. ``had`` are the
+    techniques, by name, that are nothing new for who plays."""
     return tuple(
         chain(
-            _ornaments(bar),
-            _rolls(bar, tempo, style),
-            _ghosts(bar, sticks),
-            (_at(HAT_CLOSES, bar, hit) for hit in hat_closings(bar)),
+            _ornaments(bar, had),
+            _rolls(bar, tempo, style, had),
+            _ghosts(bar, sticks, tempo),
+            (
+                HAT_CLOSES.found(hit.at, where=spoken_place(bar, hit.at))
+                for hit in hat_closings(bar)
+            ),
             _feet(bar),
-            (_at(QUICK_KICKS, bar, hit) for hit in quick_kicks(bar)),
+            _quick_kicks(bar, tempo, style),
             _entries(bar),
-            _reaches(bar, sticks),
-            _doubles(bar, sticks),
+            _reaches(bar, sticks, tempo, style),
+            _doubles(bar, sticks, tempo),
             rhythm_findings(bar, sticks),
             _speed(sticks, tempo, style),
         )
     )
 
 
-def _at(kind: Kind, bar: Bar, hit: Hit, **facts) -> Finding:
-    return kind.found(hit.at, beat=bar.beat_of(hit.at), **facts)
-
-
-def _ornaments(bar: Bar) -> Iterator[Finding]:
+def _ornaments(bar: Bar, had: Collection[str]) -> Iterator[Finding]:
     for hit in bar.hits:
         if hit.grace is not Grace.NONE:
-            yield _at(ORNAMENT, bar, hit, grace=hit.grace)
+            known = f"{hit.grace.value}s" in had
+            yield ORNAMENT.found(hit.at, grace=hit.grace, had=known)
 
 
-def _rolls(bar: Bar, tempo: Tempo, style: Style) -> Iterator[Finding]:
+def _rolls(bar: Bar, tempo: Tempo, style: Style, had: Collection[str]) -> Iterator[Finding]:
     for hit in bar.hits:
         if hit.roll:
-            facts = {"strokes": hit.roll.strokes, "limit": style.roll_limit}
-            yield _at(ROLL, bar, hit, rate=rolled_per_second(hit.roll, tempo), **facts)
+            buzz = hit.roll.kind is RollKind.BUZZ
+            kind = "buzz roll" if buzz else "roll"
+            yield ROLL.found(
+                hit.at,
+                where=spoken_place(bar, hit.at),
+                kind=kind,
+                had=(kind if buzz else OPEN_ROLLS) in had,
+                strokes=hit.roll.strokes,
+                limit=style.roll_limit,
+                rate=rolled_per_second(hit.roll, tempo),
+            )
 
 
-def _ghosts(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
-    """The second stroke of each pair of one hand that is a ghost and an accent."""
+def _ghosts(bar: Bar, sticks: Sequence[Stick], tempo: Tempo) -> Iterator[Finding]:
+    """Pairs of one hand that are a ghost and an accent, too near to move between easily; told
+    of the second."""
     for limb in HAND_OF:
-        mine = [stick for stick in sticks if stick.limb is limb]
+        mine = [stick.hit for stick in sticks if stick.limb is limb]
         for before, after in pairwise(mine):
-            touches = (before.hit.touch, after.hit.touch)
-            if Touch.GHOST in touches and any(touch.loud for touch in touches):
-                yield _at(GHOST_ACCENT, bar, after.hit, limb=limb)
+            touches = (before.touch, after.touch)
+            mixed = Touch.GHOST in touches and any(touch.loud for touch in touches)
+            if mixed and is_beside(after.at - before.at, tempo):
+                names = [
+                    f"{'ghost' if hit.touch is Touch.GHOST else 'accent'} "
+                    f"{spoken_place(bar, hit.at)}"
+                    for hit in (before, after)
+                ]
+                facts = {"first": names[0], "second": names[1], "limb": limb}
+                yield GHOST_ACCENT.found(after.at, **facts)
 
 
 def hat_closings(bar: Bar) -> list[Hit]:
@@ -191,13 +246,34 @@ def _feet(bar: Bar) -> Iterator[Finding]:
         alone = hit.drum.by_foot and hit.at not in hands
         if alone and (hit.at / SEMIQUAVER) % 2 != 0 and hit.at not in seen:
             seen.add(hit.at)
-            yield _at(FEET_BETWEEN, bar, hit, drum=hit.drum)
+            where = spoken_place(bar, hit.at)
+            yield FEET_BETWEEN.found(hit.at, where=where, drum=hit.drum)
 
 
-def quick_kicks(bar: Bar) -> list[Hit]:
-    """The kicks that another follows within a quaver."""
+def _feet_together(found: Sequence[Finding]) -> str:
+    drums = listed(list(dict.fromkeys(one["drum"].spoken for one in found)))
+    return f"{drums} between the hands on {places_of(found)}"
+
+
+def quick_kicks(bar: Bar, tempo: Tempo, style: Style = HOUSE) -> list[tuple[Hit, Hit]]:
+    """The pairs of kicks that follow each other quickly at this tempo."""
     kicks = [hit for hit in bar.hits if hit.drum is Drum.KICK]
-    return [before for before, after in pairwise(kicks) if after.at - before.at < QUAVER]
+    return [
+        (before, after)
+        for before, after in pairwise(kicks)
+        if is_quick_foot(after.at - before.at, tempo, style)
+    ]
+
+
+def _quick_kicks(bar: Bar, tempo: Tempo, style: Style) -> Iterator[Finding]:
+    for before, after in quick_kicks(bar, tempo, style):
+        yield QUICK_KICKS.found(
+            after.at,
+            where=spoken_place(bar, before.at),
+            next=spoken_place(bar, after.at),
+            rate=per_second(after.at - before.at, tempo),
+            limit=style.foot_limit,
+        )
 
 
 def _entries(bar: Bar) -> Iterator[Finding]:
@@ -207,25 +283,34 @@ def _entries(bar: Bar) -> Iterator[Finding]:
     for after in times[1:]:
         sounded = max(hit.end for hit in bar.hits if hit.at < after)
         if after - sounded > 1 and after not in starts:
-            yield ENTRY.found(after, beat=bar.beat_of(after))
+            yield ENTRY.found(after, where=spoken_place(bar, after))
 
 
-def _reaches(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
+def _reaches(
+    bar: Bar, sticks: Sequence[Stick], tempo: Tempo, style: Style
+) -> Iterator[Finding]:
     for limb in HAND_OF:
         mine = [stick.hit for stick in sticks if stick.limb is limb]
         for before, after in pairwise(mine):
             far = travel(before.drum.surface, after.drum.surface) >= FAR
-            if far and after.at - before.at <= QUAVER:
+            if far and is_quick_reach(after.at - before.at, tempo, style):
                 drums = {"start": before.drum, "end": after.drum}
-                yield _at(REACH, bar, after, limb=limb, **drums)
+                where = spoken_place(bar, after.at)
+                yield REACH.found(after.at, where=where, limb=limb, **drums)
 
 
-def _doubles(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
-    """The same hand twice in a row, close together, with the other hand silent."""
+def _doubles(bar: Bar, sticks: Sequence[Stick], tempo: Tempo) -> Iterator[Finding]:
+    """The same hand twice in a row, close together, with the other hand silent, where neither
+    the page nor a rudiment says so."""
     for before, after in pairwise(_single_strokes(sticks)):
-        close = 0 < after.hit.at - before.hit.at <= SEMIQUAVER
-        if before.hand is after.hand and close and not before.hit.roll:
-            yield _at(DOUBLE, bar, after.hit, limb=after.limb)
+        gap = after.hit.at - before.hit.at
+        told = after.rule is StickRule.WRITTEN or not isinstance(after.rule, StickRule)
+        if before.hand is not after.hand or told or before.hit.roll or not gap:
+            continue
+        if gap < QUAVER and is_beside(gap, tempo):
+            yield DOUBLE.found(
+                after.hit.at, where=spoken_place(bar, after.hit.at), limb=after.limb
+            )
 
 
 def _single_strokes(sticks: Sequence[Stick]) -> list[Stick]:
@@ -243,4 +328,4 @@ def _speed(sticks: Sequence[Stick], tempo: Tempo, style: Style) -> Iterator[Find
         rate = per_second(fastest.gap, tempo)
         if rate > EASY * style.hand_limit:
             facts = {"limb": fastest.limb, "rate": rate, "limit": style.hand_limit}
-            yield SPEED.found(fastest.at, **facts)
+            yield SPEED.found(**facts)  # of the whole bar

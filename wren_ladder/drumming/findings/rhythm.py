@@ -2,17 +2,18 @@
 division inside the bar, groups across the beat. Common practice, no source; the amounts are the
 house's."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from fractions import Fraction
 from itertools import groupby, pairwise
 
-from wren_ladder.drumming.chart import Bar, Hit
-from wren_ladder.drumming.chart.positions import Positions
+from wren_ladder.drumming.chart import Bar, Hit, Surface
+from wren_ladder.drumming.chart.positions import Positions, spoken_place
 from wren_ladder.drumming.description.figures import name_figure
 from wren_ladder.drumming.description.timekeeping import fill_start, timekeeper
 from wren_ladder.drumming.findings.finding import Finding, Kind, the_first
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.style import Reason
+from wren_ladder.drumming.wording import listed
 
 # How hard a figure is to place; what is not named here lies between the plain ones.
 PLAIN = ("rest", "crotchet", "dotted crotchet")
@@ -37,44 +38,62 @@ FIGURES = {
     "semiquaver + dotted quaver": 0.7,
     "semiquaver rest + three": 0.7,
     "semiquaver–quaver–semiquaver": 0.8,
+    "single e": 0.8,
     "single a": 0.8,
+    "off-beat semiquavers": 0.9,
     "semiquaver rest + two": 0.9,
 }
 ODD = 1.0  # of any other
 TOLD = 0.5  # from this amount on a figure is worth a word by itself
+MANY = 3  # beats with the same plain figure, from which on it is worth one too
+TRIPLETS, DUPLETS = "triplets", "duplets"
 EVEN = Fraction(1, 2)  # crotchets between strokes of a run round the drums, at most
-OFF_ACCENT, DIVISION, GROUP = 0.4, 0.7, 0.5
+OFF_ACCENT, DIVISION, GROUP = 0.6, 0.7, 0.5
 A_FILL, ITS_BEAT = 0.4, 0.2  # as such, and for each of its beats
 
 
+def _say_figure(one: Finding) -> str:
+    """Of a line by itself its figure; of one that is played against a cymbal, where it lies
+    between its strokes, for the ear hears both."""
+    if one["between"]:
+        return f"{one['who']} between the {_strokes(one['cymbal'])}, on {one['between']}"
+    if one["cymbal"]:
+        return f"{one['who']} off the beat, on {one['places']}"
+    return f"{one['figure']} on {one['places']}"
+
+
 def _rhythm_together(found: Sequence[Finding]) -> str:
-    """The hardest of them in words; plain ones are only weighed."""
+    """The hardest of them in words; plain ones are only weighed, unless they are many."""
     hardest = max(found, key=lambda one: one["amount"])
-    if hardest["amount"] < TOLD:
+    if hardest["amount"] >= TOLD:
+        return _say_figure(hardest)
+    same = [one for one in found if one["figure"] == hardest["figure"]]
+    if len(same) < MANY or hardest["cymbal"]:
         return ""
-    return f"{hardest['figure']} on {hardest['beat']}"
+    return f"{hardest['figure']}, {len(same)} times"
 
 
 def _places(found: Sequence[Finding]) -> str:
-    return ", ".join(dict.fromkeys(str(one["where"]) for one in found))
+    return listed(list(dict.fromkeys(one["where"] for one in found)))
 
 
 RHYTHM = Kind(
     "rhythm",
-    lambda one: f"{one['figure']} on {one['beat']}",
+    _say_figure,
     Reason.RHYTHM,
     lambda one: one["amount"],
     together=_rhythm_together,
 )
 QUICK_CYMBAL = Kind(
     "quick-cymbal",
-    lambda one: f"{one['figure']} on the cymbal, on {one['beat']}",
+    lambda one: f"{one['figure']} on the {one['cymbal']}, on {one['places']}",
     Reason.RHYTHM,
     lambda one: one["amount"],
+    together=lambda found: _cymbal_together(found),
 )
 DIVISION_CHANGES = Kind(
     "division-changes",
-    lambda one: f"from {one['before']} to {one['after']} on {one['beat']}",
+    lambda one: f"from {one['before']} to {one['after']} on {one['where']}",
     Reason.RHYTHM,
     lambda one: DIVISION,
     watch=the_first,
@@ -84,14 +103,20 @@ ACCENT_OFF_BEAT = Kind(
     lambda one: f"an accent on {one['where']}",
     Reason.ACCENTS,
     lambda one: OFF_ACCENT,
-    together=lambda found: f"accents off the beat, on {_places(found)}",
+    together=lambda found: (
+        the_first(found) if len(found) == 1 else f"accents off the beat, on {_places(found)}"
+    ),
 )
 GROUP_ACROSS = Kind(
     "group-across",
     lambda one: f"a group that begins on {one['where']}, across the beat",
     Reason.GROUPS,
     lambda one: GROUP,
-    together=lambda found: f"groups across the beat, from {_places(found)}",
+    together=lambda found: (
+        the_first(found)
+        if len(found) == 1
+        else f"groups across the beat, from {_places(found)}"
+    ),
 )
 
 
@@ -128,11 +153,24 @@ def _beats(bar: Bar, line: Sequence[Hit]) -> Iterator[tuple[Fraction, Fraction, 
 
 
 def _figures(bar: Bar, line: Sequence[Hit]) -> Iterator[Finding]:
+    keeper = timekeeper(bar)
+    kept = {hit.at for hit in bar.hits if keeper and hit.drum.surface is keeper}
     for start, length, onsets in _beats(bar, line):
         name = name_figure(onsets, length)
-        if name not in PLAIN:
-            facts = {"figure": name, "amount": FIGURES.get(name, ODD)}
-            yield RHYTHM.found(start, beat=bar.beat_of(start), **facts)
+        if name in PLAIN or onsets <= {0}:
+            continue
+        times = _moved(onsets, start)
+        between = times - kept if keeper else set()
+        off = between or (times - {start} if keeper else times)
+        yield RHYTHM.found(
+            min(off),
+            figure=name,
+            amount=FIGURES.get(name, ODD),
+            cymbal=_cymbal(keeper) if keeper else "",
+            who=listed(list(dict.fromkeys(hit.drum.spoken for hit in line if hit.at in off))),
+            between=_said_all(bar, between),
+            places=_said_all(bar, {start} if start in off else off),
+        )
     yield from _quick_cymbal(bar)
 
 
@@ -143,19 +181,49 @@ def _quick_cymbal(bar: Bar) -> Iterator[Finding]:
     for start, length, onsets in _beats(bar, pattern):
         name = name_figure(onsets, length)
         if "semiquaver" in name:
-            facts = {"figure": name, "amount": FIGURES.get(name, ODD)}
-            yield QUICK_CYMBAL.found(start, beat=bar.beat_of(start), **facts)
+            yield QUICK_CYMBAL.found(
+                start + min(onsets),
+                figure=name,
+                amount=FIGURES.get(name, ODD),
+                cymbal=_cymbal(keeper),
+                places=_said_all(bar, {start} if 0 in onsets else _moved(onsets, start)),
+            )
+
+
+def _moved(onsets: Iterable[Fraction], start: Fraction) -> set[Fraction]:
+    return {start + onset for onset in onsets}
+
+
+def _cymbal_together(found: Sequence[Finding]) -> str:
+    """A pattern in even semiquavers is told as one; of others the hardest figure."""
+    hardest = max(found, key=lambda one: one["amount"])
+    if {one["figure"] for one in found} <= {"four semiquavers", "six semiquavers"}:
+        return f"the {hardest['cymbal']} in semiquavers"
+    return str(hardest)
+
+
+def _strokes(cymbal: str) -> str:
+    return "hats" if cymbal == "hat" else f"strokes of the {cymbal}"
+
+
+def _cymbal(keeper: Surface) -> str:
+    return keeper.value.replace("hihat", "hat")
 
 
 def _divisions(bar: Bar, line: Sequence[Hit]) -> Iterator[Finding]:
-    """Where twos follow threes, or threes twos."""
+    """Where straight notes follow triplets, or triplets straight notes; what the metre itself
+    divides so is plain, three quavers of 7/8 as much as those of 6/8."""
     before = None
     for start, length, onsets in _beats(bar, line):
-        parts = {(onset / length).denominator for onset in onsets} - {1}
-        now = "triplets" if parts & {3, 6} else "plain beats" if parts else None
+        unit = length if bar.meter.compound else bar.meter.count_length
+        parts = {(onset / unit).denominator for onset in onsets} - {1}
+        plain, other = ({3, 6, 12}, DUPLETS) if bar.meter.compound else ({2, 4, 8}, TRIPLETS)
+        strange = any(part not in plain for part in parts)
+        now = other if strange else "straight notes" if parts else None
         if now and before and now != before:
+            first = start + min(onsets)
             yield DIVISION_CHANGES.found(
-                start, before=before, after=now, beat=bar.beat_of(start)
+                first, before=before, after=now, where=spoken_place(bar, first)
             )
         before = now or before
 
@@ -164,7 +232,7 @@ def _accents(bar: Bar, line: Sequence[Hit]) -> Iterator[Finding]:
     starts = {start for start, _ in bar.beats}
     for at, hits in groupby(line, key=lambda hit: hit.at):
         if at not in starts and any(hit.touch.loud and not hit.drum.by_foot for hit in hits):
-            yield ACCENT_OFF_BEAT.found(at, where=_said(bar, at))
+            yield ACCENT_OFF_BEAT.found(at, where=spoken_place(bar, at))
 
 
 def _groups(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
@@ -180,15 +248,17 @@ def _groups(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
         other = before.drum.surface is not after.drum.surface
         alone = place and single[place - 1].drum.surface is not before.drum.surface
         if even and other and not alone and after.at not in starts:
-            yield GROUP_ACROSS.found(after.at, where=_said(bar, after.at))
+            yield GROUP_ACROSS.found(after.at, where=spoken_place(bar, after.at))
 
 
 def _fill(bar: Bar) -> Iterator[Finding]:
     first = fill_start(bar)
     if first is not None:
         beats = sum(start >= first for start, _ in bar.beats)
-        yield FILL.found(first, where=_said(bar, first), amount=A_FILL + ITS_BEAT * beats)
+        yield FILL.found(
+            first, where=spoken_place(bar, first), amount=A_FILL + ITS_BEAT * beats
+        )
 
 
-def _said(bar: Bar, at: Fraction) -> str:
-    return Positions.of(bar).say(at)
+def _said_all(bar: Bar, times: Iterable[Fraction]) -> str:
+    return Positions.of(bar).say_all(times)

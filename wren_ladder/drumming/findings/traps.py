@@ -1,11 +1,11 @@
 """Traps: small departures from what a piece has made a habit of. Common practice."""
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from fractions import Fraction
 from itertools import pairwise
 
-from wren_ladder.drumming.chart import Bar, Drum, Meter, Surface, Touch
+from wren_ladder.drumming.chart import Bar, Drum, Meter, Surface, Tempo, Touch
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.description.differences import (
     FEWEST_HITS,
@@ -16,17 +16,19 @@ from wren_ladder.drumming.description.differences import (
 )
 from wren_ladder.drumming.description.timekeeping import timekeeper
 from wren_ladder.drumming.findings.finding import Finding, Kind, every_one
+from wren_ladder.drumming.findings.near import is_quick_foot
 from wren_ladder.drumming.roadmap import Visit
-from wren_ladder.drumming.style import Reason
+from wren_ladder.drumming.style import HOUSE, Reason, Style
 
 HABIT = 3  # times that a bar must be played to be what hands expect
 SMALL = (ChangeKind.MOVED, ChangeKind.ADDED, ChangeKind.REMOVED, ChangeKind.OTHER_DRUM)
 COMMON = Meter(4, 4)
 BACKBEATS = {Fraction(1), Fraction(3)}
+COMMON_FORM = {Surface.KICK: {Fraction(0)}, Surface.SNARE: BACKBEATS}
+MOSTLY = Fraction(1, 2)  # of the grooves; fewer are no norm
 BESIDE = Fraction(1, 2)  # crotchets
 NEARLY_ALL = Fraction(3, 4)  # of the bars along the road
 GHOST = Touch.GHOST
-QUICK = Fraction(1, 2)  # crotchets from one kick to the next over a landing
 
 AGAINST_HABIT = Kind(
     "against-habit",
@@ -74,12 +76,13 @@ def traps(
         for _ in range(times)
     )
     sounding = _sounding_beats(bars, played)
+    common = _in_common_form(bars, played)
     prints = chord_prints(bars, set(kinds))
     by_kind = {
         kind: tuple(
             _against_habit(bars, kind, habits, played, prints)
             or _silent_where_others_play(bars[kind], sounding)
-            or _against_the_common_form(bars[kind], struck)
+            or _against_the_common_form(bars[kind], struck, common)
         )
         for kind in set(kinds)
     }
@@ -139,8 +142,23 @@ def _silent_where_others_play(bar: Bar, sounding: set[tuple[Meter, Fraction]]) -
     return []
 
 
+def _in_common_form(bars: Sequence[Bar], played: Counter[int]) -> set[Surface]:
+    """On which drums the grooves of a piece in 4/4 are those of rock: the kick on 1, the snare
+    on 2 and 4. A jazz ride, a one-drop, a linear groove have norms of their own."""
+    grooves, kept = 0, Counter()
+    for kind, times in played.items():
+        bar = bars[kind]
+        if bar.meter != COMMON or timekeeper(bar) is None:
+            continue
+        grooves += times
+        struck = {(hit.drum.surface, hit.at) for hit in bar.hits}
+        for surface, beats in COMMON_FORM.items():
+            kept[surface] += times * all((surface, beat) in struck for beat in beats)
+    return {one for one, times in kept.items() if times >= max(HABIT, grooves * MOSTLY)}
+
+
 def _against_the_common_form(
-    bar: Bar, struck: Counter[tuple[Surface, Fraction]]
+    bar: Bar, struck: Counter[tuple[Surface, Fraction]], common: Collection[Surface]
 ) -> list[Finding]:
     """A groove in 4/4 that has its kick on 1 or one of its backbeats just beside the beat,
     unless the piece has made a habit of it. A cross-stick plays patterns of its own."""
@@ -148,14 +166,13 @@ def _against_the_common_form(
         return []
     at = {
         surface: {h.at for h in bar.hits if h.drum.surface is surface and h.touch is not GHOST}
-        for surface in (Surface.SNARE, Surface.KICK)
+        for surface in COMMON_FORM
+        if surface in common
     }
     if any(hit.drum is Drum.CROSS_STICK for hit in bar.hits):
-        del at[Surface.SNARE]
-    expected = [(Surface.KICK, Fraction(0))]
-    if (
-        at.get(Surface.SNARE, set()) & BACKBEATS
-    ):  # one backbeat is there, so the other is expected
+        at.pop(Surface.SNARE, None)
+    expected = [(Surface.KICK, Fraction(0))] if Surface.KICK in at else []
+    if at.get(Surface.SNARE, set()) & BACKBEATS:  # the one is there, so the other is expected
         expected += [(Surface.SNARE, beat) for beat in sorted(BACKBEATS)]
     frame = Positions.of(bar)
     for surface, beat in expected:
@@ -167,11 +184,21 @@ def _against_the_common_form(
     return []
 
 
-def landings(bars: Sequence[Bar], visits: Sequence[Visit]) -> dict[tuple[int, int], Finding]:
-    """The same foot twice in a row over a bar line, by (leaving, landing); not where the piece
-    has made a habit of it."""
+def landings(
+    bars: Sequence[Bar],
+    visits: Sequence[Visit],
+    tempos: Sequence[Tempo],
+    style: Style = HOUSE,
+) -> dict[tuple[int, int], Finding]:
+    """The same foot twice in a row over a bar line, too quick at the tempos of the bars to be
+    nothing, by (leaving, landing); not where the piece has made a habit of it."""
     times = Counter((before.index, after.index) for before, after in pairwise(visits))
-    landed = {join: last for join in sorted(times) if (last := _lands(bars, *join)) is not None}
+    landed = {
+        join: last
+        for join in sorted(times)
+        if (last := _lands(bars, *join)) is not None
+        and is_quick_foot(bars[join[0]].length - last, tempos[join[0]], style)
+    }
     often = Counter()
     for join, last in landed.items():
         often[bars[join[0]].length - last] += times[join]
@@ -191,7 +218,7 @@ def _lands(bars: Sequence[Bar], leaving: int, landing: int) -> Fraction | None:
     before, after = bars[leaving], bars[landing]
     last = max((hit.at for hit in before.hits if hit.drum is Drum.KICK), default=None)
     lands = any(hit.at == 0 and hit.drum is Drum.KICK for hit in after.hits)
-    if last is None or not lands or before.length - last > QUICK:
+    if last is None or not lands:
         return None
     between = any(hit.at > last for hit in before.hits if not hit.drum.by_foot)
     return None if between else last

@@ -4,14 +4,17 @@ The reasons are those a teacher gives (common practice, no source); their weight
 house's, and the teacher's to change.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 
 from wren_ladder.drumming.findings.finding import Finding
 from wren_ladder.drumming.findings.words import say_together
 from wren_ladder.drumming.style import HOUSE, Reason, Style
 
 TELLING = 0.5  # a reason that weighs less is not told
+FADING = 0.8  # each further finding counts so much of what it counts by itself, and again
+CEILING = 4.0  # of one finding; nothing is harder than hard
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,19 +37,48 @@ class Weighed:
 
 
 def weigh(found: Iterable[Finding], style: Style = HOUSE) -> tuple[Weighed, ...]:
-    """The reasons with the style's weights, heaviest first; what counts nothing is left out."""
+    """The reasons with the style's weights, heaviest first; what counts nothing is left out.
+
+    One note counts once, by its heaviest reason; each further thing adds less than the one
+    before, so that more is never easier and nothing is endlessly hard.
+    """
     weights = dict(style.weights)
-    by_reason: dict[Reason, list[Finding]] = {}
-    for one in found:
-        if one.kind.reason:
-            by_reason.setdefault(one.kind.reason, []).append(one)
-    weighed = [
-        Weighed(reason, amount, weights[reason], tuple(mine))
-        for reason, mine in by_reason.items()
-        if (amount := sum(one.kind.amount(one) for one in mine)) and weights.get(reason, 0.0)
-    ]
     order = list(Reason)
+    scored = [
+        (min(CEILING, one.kind.amount(one) * weights.get(one.kind.reason, 0.0)), one)
+        for one in found
+        if one.kind.reason
+    ]
+    counting = [(score, one) for score, one in scored if score > 0]
+    counting.sort(key=lambda each: (-each[0], order.index(each[1].kind.reason)))
+    scores: dict[Reason, float] = {}
+    by_reason: dict[Reason, list[Finding]] = {}
+    for place, (score, one) in enumerate(_once_each(counting)):
+        reason = one.kind.reason
+        scores[reason] = scores.get(reason, 0.0) + score * FADING**place
+        by_reason.setdefault(reason, []).append(one)
+    weighed = [
+        Weighed(reason, scores[reason] / weights[reason], weights[reason], _as_found(mine))
+        for reason, mine in by_reason.items()
+    ]
     return tuple(sorted(weighed, key=lambda one: (-one.score, order.index(one.reason))))
+
+
+def _once_each(counting: Sequence[tuple[float, Finding]]) -> Iterator[tuple[float, Finding]]:
+    """Heaviest first, what is left when no note counts twice: a finding whose notes all count
+    by a heavier reason is left out."""
+    by: dict[Fraction, Reason] = {}  # the reason by which a note counts
+    for score, one in counting:
+        reason, moments = one.kind.reason, one.kind.moments(one)
+        if not moments or any(by.get(at, reason) is reason for at in moments):
+            yield score, one
+        for at in moments:
+            by.setdefault(at, reason)
+
+
+def _as_found(found: Sequence[Finding]) -> tuple[Finding, ...]:
+    """In the order of the bar; what is of the whole bar comes last."""
+    return tuple(sorted(found, key=lambda one: (one.at is None, one.at or 0)))
 
 
 def worth_telling(weighed: Sequence[Weighed]) -> list[Weighed]:
@@ -56,8 +88,8 @@ def worth_telling(weighed: Sequence[Weighed]) -> list[Weighed]:
 
 def beyond(found: Iterable[Finding], known: Iterable[Finding]) -> list[Finding]:
     """What is found in a bar beside what the bar that it is taught from has there too."""
-    there = {(one.kind, one.at) for one in known}
-    return [one for one in found if (one.kind, one.at) not in there]
+    there = {(one.kind, one.at, str(one)) for one in known}
+    return [one for one in found if (one.kind, one.at, str(one)) not in there]
 
 
 def rank(weighed: Sequence[Weighed]) -> float:

@@ -4,7 +4,7 @@ At the player's target tempo, with their hands and what they have learned. The r
 common practice; the weights are the teacher's.
 """
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
@@ -12,7 +12,9 @@ from functools import cached_property
 from itertools import pairwise
 
 from wren_ladder.drumming.chart import Bar, Tempo
+from wren_ladder.drumming.description.figures import beat_figures
 from wren_ladder.drumming.description.phrases import phrases
+from wren_ladder.drumming.description.techniques import technique_at
 from wren_ladder.drumming.findings import Finding, Kind, Weighed, rank, weigh
 from wren_ladder.drumming.findings.joins import JUMP, TEMPO_CHANGE, across_the_bar_line
 from wren_ladder.drumming.findings.playing import playing_findings
@@ -133,21 +135,47 @@ def _bars(study: Study, player: Player) -> tuple[BarJudgement, ...]:
             source = bar.difference.source if bar.difference else None
             had = {*new.get(source, ()), *due.get(source, ())}
             fresh = [
-                *(NEW.found(name=name) for name in new.get(kind, ()) if name not in had),
-                *(DUE.found(name=name) for name in due.get(kind, ()) if name not in had),
+                *_fresh(NEW, new.get(kind, ()), had, bar),
+                *_fresh(DUE, due.get(kind, ()), had, bar),
             ]
-            weighed = _of_bar(study, bar, tempo, player.style, fresh)
+            weighed = _of_bar(study, bar, tempo, player, fresh)
             found[kind, tempo] = BarJudgement(weighed, own.get(kind))
     return tuple(found[each] for each in zip(kinds, at_tempo, strict=True))
 
 
+def _fresh(
+    kind: Kind, names: Collection[str], had: Collection[str], bar: BarStudy
+) -> Iterator[Finding]:
+    """What is new or due in a bar, told of its first place there."""
+    for name in names:
+        if name not in had:
+            yield kind.found(_first_place(name, bar), name=name)
+
+
+def _first_place(name: str, bar: BarStudy) -> Fraction | None:
+    """Where a bar has something first; None for what is made of more than a stroke or beat."""
+    figure = next((at for at, figure in beat_figures(bar.bar) if figure == name), None)
+    if figure is not None:
+        return next((hit.at for hit in bar.bar.hits if hit.at >= figure), None)
+    rudiment = next((one.first for one in bar.rudiments if one.rudiment.name == name), None)
+    return technique_at(name, bar.bar) if rudiment is None else rudiment
+
+
 def _of_bar(
-    study: Study, bar: BarStudy, tempo: Tempo, style: Style, fresh: Sequence[Finding]
+    study: Study, bar: BarStudy, tempo: Tempo, player: Player, fresh: Sequence[Finding]
 ) -> tuple[Weighed, ...]:
     """Traps are taken over from the study; the rest is found at this tempo, and of it what the
     bar does not have from the one it is taught from."""
-    found = playing_findings(bar.bar, bar.sticks, tempo, style)
-    return weigh((*fresh, *own_findings(found, bar, study.bars), *bar.caught), style)
+    had = _had(player)
+    found = playing_findings(bar.bar, bar.sticks, tempo, player.style, had)
+    return weigh((*fresh, *own_findings(found, bar, study.bars), *bar.caught), player.style)
+
+
+def _had(player: Player) -> frozenset[str]:
+    """What the player's grade had before."""
+    if player.grade is None:
+        return frozenset()
+    return frozenset(name for name, grade in player.syllabus.items() if grade < player.grade)
 
 
 def _tempos(study: Study, player: Player) -> list[Tempo]:
@@ -199,8 +227,8 @@ def _joins(study: Study, player: Player) -> tuple[Join, ...]:
     bars = study.chart.bars
     lines = {phrase.first for phrase in phrases(bars)}
     why = {(turn.leaving, turn.landing): turn.why for turn in study.turns}
-    landed = landings(bars, study.visits)
-    printed = study.tempos
+    printed, played = study.tempos, _tempos(study, player)
+    landed = landings(bars, study.visits, played, player.style)
     found: dict[tuple[int, int], Join] = {}
     for before, after in pairwise(study.visits):
         pair = (before.index, after.index)
@@ -212,7 +240,8 @@ def _joins(study: Study, player: Player) -> tuple[Join, ...]:
             measured.append(JUMP.found(turn=why.get(pair, "back on the page")))
         if printed[pair[0]] != printed[pair[1]]:
             measured.append(TEMPO_CHANGE.found(after=printed[pair[1]]))
-        measured += across_the_bar_line(*(_hands_in(study.bars[place]) for place in pair))
+        hands = (_hands_in(study.bars[place]) for place in pair)
+        measured += across_the_bar_line(*hands, played[pair[0]], player.style)
         if pair in landed:
             measured.append(landed[pair])
         found[pair] = Join(*pair, kind, weigh(measured, player.style))

@@ -3,7 +3,6 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import date
-from statistics import median
 
 from wren_ladder.drumming.breakdown import Learner, effort
 from wren_ladder.drumming.forecast import (
@@ -20,11 +19,11 @@ from wren_ladder.drumming.forecast import (
     own_gain,
 )
 from wren_ladder.studio.climb.log import Earning, Log, earning_logs, log_of
-from wren_ladder.studio.climb.models import PlanStanding, StepStanding
+from wren_ladder.studio.climb.models import StepStanding
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import agreed_pace, climb_rule
 
-LEAST_DAYS = 4  # practice days before a plan has a say in what is usual
+LEAST_DAYS = 4  # practice days from which on a plan's own log is believed
 MINUTES_A_STEP = 3  # at home, while nothing shows how many steps are worked on; the house's
 
 
@@ -63,23 +62,16 @@ def needed_tracks(plan: Plan, log: Log) -> tuple[list[Step], tuple[Track, ...]]:
     return [step for step in steps if step.is_needed], tracks
 
 
-def usual_gain(plan: Plan) -> float | None:
-    """BPM that a practice day wins in the teacher's other plans, the median of them."""
-    others = PlanStanding.objects.filter(
-        plan__owner_id=plan.owner_id, gain_days__gte=LEAST_DAYS
-    )
-    gains = list(others.exclude(plan=plan.pk).values_list("gain", flat=True))
-    return median(gains) if gains else None
-
-
 def learner_of(plan: Plan) -> Learner:
-    """For whom a plan's minutes are reckoned: by what the log says, the plan's own or that of
-    the studio, else by grade."""
-    grade = plan.student.grade if plan.student else None
+    """For whom a plan's minutes are reckoned: by what its own log says, else by grade; what
+    other pupils need says nothing of this one."""
     standing = plan.standing if hasattr(plan, "standing") else None
-    if standing and standing.gain is not None and standing.gain_days >= LEAST_DAYS:
-        return Learner(grade, standing.gain)
-    return Learner(grade, usual_gain(plan) if plan.student else None)
+    told = standing and standing.gain is not None and standing.gain_days >= LEAST_DAYS
+    return Learner(_grade(plan), standing.gain if told else None)
+
+
+def _grade(plan: Plan) -> int | None:
+    return plan.student.grade if plan.student else None
 
 
 def tracks_for(plan: Plan) -> tuple[Track, ...]:
@@ -88,7 +80,7 @@ def tracks_for(plan: Plan) -> tuple[Track, ...]:
 
 
 def journey_of(plan: Plan, tracks: tuple[Track, ...], today: date) -> Journey:
-    return Journey(tracks, _habit(plan, tracks, today), usual_gain(plan))
+    return Journey(tracks, _habit(plan, tracks, today), Learner(_grade(plan)).usual)
 
 
 def _habit(plan: Plan, tracks: tuple[Track, ...], today: date) -> Habit:

@@ -9,33 +9,23 @@ from math import ceil
 from django.contrib.auth.models import AbstractBaseUser
 
 from wren_ladder.drumming.breakdown import (
-    Learner,
-    Schedule,
     StepKind,
-    Work,
-    climb_work,
     needs,
-    schedule,
-    slowly_first,
-    step_seconds,
 )
-from wren_ladder.drumming.breakdown import Step as CoreStep
 from wren_ladder.drumming.breakdown.chunks import sections
 from wren_ladder.drumming.breakdown.schools import HARD, SIMPLE, TOUGH
-from wren_ladder.drumming.breakdown.step import RUNS
 from wren_ladder.drumming.findings import worth_telling
 from wren_ladder.drumming.judging.judgement import BarJudgement, Judgement
 from wren_ladder.drumming.performance import clock
 from wren_ladder.drumming.study import Study
 from wren_ladder.drumming.style import School
-from wren_ladder.studio.climb.forecasts import learner_of
+from wren_ladder.studio.climb.work_left import left_of, weeks_of
 from wren_ladder.studio.pages.plans.lookups import plans_of
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import (
     core_step,
     judgement_for,
 )
-from wren_ladder.studio.plans.rules import agreed_pace, climb_rule
 from wren_ladder.studio.plans.versions import study_for, wall_for
 
 LEVELS = ((TOUGH, "tough"), (HARD, "hard"), (SIMPLE, "some"), (0.0, "plain"))
@@ -148,34 +138,29 @@ def tree_context(plan: Plan, studied: Study, today: date, chosen: Step | None = 
     every = list(plan.steps.select_related("first", "last", "standing"))
     steps = [step for step in every if not step.dropped]
     there = [step for step in steps if step.music_is_there]
-    core = [core_step(step) for step in there]
-    learner = learner_of(plan)
-    timed = [
-        time_left(plan, step, made, studied, learner)
-        for step, made in zip(there, core, strict=True)
-    ]
-    laid_out = weeks_of(plan, there, [work for _, work in timed], today)
+    left = left_of(plan, there, studied)
+    laid_out = weeks_of(plan, there, left, today)
     week_of = {
         place: number
         for number, week in reversed(list(enumerate(laid_out.weeks, start=1)))
         for place in week.steps
     }
-    needed = needs(core, studied)
+    needed = needs([core_step(step) for step in there], studied)
     rows = [
         Row(
             step=step,
-            go=clock(go),
-            left=work.minutes,
+            go=clock(each.go),
+            left=each.work.minutes,
             week=week_of.get(place),
             early=tuple(there[other].name for other in needed[place] if other > place),
             inside=step.is_scaffold,
         )
-        for place, (step, (go, work)) in enumerate(zip(there, timed, strict=True))
+        for place, (step, each) in enumerate(zip(there, left, strict=True))
     ]
     return {
         "branches": _branches(rows, studied, chosen),
         "schedule": laid_out,
-        "total": round(sum(work.minutes for _, work in timed)),
+        "total": round(sum(each.work.minutes for each in left)),
         "line_count": sum(not step.is_scaffold for step in steps),
         "helper_count": sum(step.is_scaffold for step in steps),
         "gone": [step for step in steps if not step.music_is_there],
@@ -192,26 +177,6 @@ def needed_by(step: Step) -> list[str]:
         return []
     needed = needs([core_step(one) for one in there], study_for(step.plan))
     return [there[place].name for place in needed[there.index(step)]]
-
-
-def time_left(
-    plan: Plan, step: Step, made: CoreStep, studied: Study, learner: Learner
-) -> tuple[float, Work]:
-    """(seconds of one go at its next tempo, what it takes up to the target)."""
-    climb = climb_rule(plan, step)
-    ladder = climb.rungs
-    standing = step.standing if hasattr(step, "standing") else None  # not stored yet
-    held = standing.held if standing else None
-    ahead = [rung for rung in ladder if rung > (held or 0) and not climb.is_reached(held)]
-    go = step_seconds(made, studied, standing.next_tempo if standing else ladder[0])
-    return go, climb_work(made, studied, ahead, plan.gate, learner)
-
-
-def weeks_of(plan: Plan, steps: Sequence[Step], works: Sequence[Work], today: date) -> Schedule:
-    """The work of the steps, laid out over weeks line by line."""
-    ends = [step.step_kind in (*RUNS, StepKind.WHOLE) for step in steps]
-    order = slowly_first(works, ends)
-    return schedule(works, agreed_pace(plan), today, plan.by_when, order)
 
 
 def _branches(rows: Sequence[Row], studied: Study, chosen: Step | None) -> list[Branch]:

@@ -6,10 +6,9 @@ from django.http import HttpRequest
 from django.utils import timezone
 
 from wren_ladder.drumming.style import School
-from wren_ladder.studio.climb.forecasts import learner_of
-from wren_ladder.studio.pages.plans.breakdown_page import time_left, weeks_of
+from wren_ladder.studio.climb.work_left import left_of, weeks_of
 from wren_ladder.studio.plans.models import Plan
-from wren_ladder.studio.plans.planning import core_step, steps_by
+from wren_ladder.studio.plans.planning import steps_by
 from wren_ladder.studio.plans.versions import study_for
 
 
@@ -36,12 +35,12 @@ def _side(plan: Plan, school: School) -> dict:
     studied = study_for(plan)
     every = steps_by(plan, school)
     steps = [step for step in every if step.music_is_there and not step.dropped]
-    learner = learner_of(plan)
-    works = [time_left(plan, step, core_step(step), studied, learner)[1] for step in steps]
+    left = left_of(plan, steps, studied)
+    works = [each.work for each in left]
     return {
         "school": school,
         "steps": [(step, ceil(work.minutes)) for step, work in zip(steps, works, strict=True)],
         "lines": sum(not step.is_scaffold for step in steps),
         "minutes": round(sum(work.minutes for work in works)),
-        "schedule": weeks_of(plan, steps, works, timezone.localdate()),
+        "schedule": weeks_of(plan, steps, left, timezone.localdate()),
     }

@@ -10,10 +10,10 @@ from wren_ladder.drumming.description.phrases import phrases
 from wren_ladder.drumming.judging.judgement import Judgement
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import Study
-from wren_ladder.studio.climb.forecasts import learner_of
+from wren_ladder.studio.climb.work_left import left_of, weeks_of
 from wren_ladder.studio.drawing.engraving import CARD_WIDTH, LINE_WIDTH, engrave_each
 from wren_ladder.studio.drawing.wall import split_section, tag_of
-from wren_ladder.studio.pages.plans.breakdown_page import shading, time_left, weeks_of
+from wren_ladder.studio.pages.plans.breakdown_page import shading
 from wren_ladder.studio.pages.plans.step_music import MOST_DRAWN, drawings
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import core_step, judgement_for
@@ -44,9 +44,7 @@ def week_of(plan: Plan, today: date) -> list[tuple[Step, float]]:
     target yet, in the order they are taught."""
     there = _there(plan)
     studied = study_for(plan)
-    learner = learner_of(plan)
-    left = [time_left(plan, step, core_step(step), studied, learner)[1] for step in there]
-    laid_out = weeks_of(plan, there, left, today)
+    laid_out = weeks_of(plan, there, left_of(plan, there, studied), today)
     if not laid_out.weeks:
         return []
     shares = sorted(laid_out.weeks[0].shares)
