@@ -31,7 +31,7 @@ def strokes(draw):
 
 class Chains(unittest.TestCase):
     def test_hands_first_or_feet_first(self):
-        hands = ["with the ghost snare on 2a", "with the hat open on 4&"]
+        hands = ["with the snare ghost on 2a", "with the hat open on 4&"]
         feet = ["with the kick moved from 3 to 2&", "with the kick on 3&"]
         self.assertEqual(said(KNOWN, NEW, First.HANDS), [*hands, *feet])
         self.assertEqual(said(KNOWN, NEW, First.FEET), [*feet, *hands])

@@ -78,7 +78,7 @@ class Changes(unittest.TestCase):
             ("hat 8ths\nsnare 2\nfloor 4\nkick 1 3", "the floor tom for the snare on 4"),
             ("hat 8ths\nsnare 2, accent 4\nkick 1 3", "the accent on 4 (snare)"),
             ("hat 8ths\nsnare 2, flam 4\nkick 1 3", "the flam on 4"),
-            ("hat 8ths\nsnare 2, ghost 2a, 4\nkick 1 3", "the ghost snare on 2a"),
+            ("hat 8ths\nsnare 2, ghost 2a, 4\nkick 1 3", "the snare ghost on 2a"),
         ):
             with self.subTest(words):
                 self.assertEqual(self.said(lines), [words])

@@ -22,7 +22,7 @@ SLOW = Tempo(Fraction(1), 60)
 
 
 def difficulty(bar, sticks, tempo=SLOW, style=HOUSE, new=()):
-    fresh = [NEW.found(name=name) for name in new]
+    fresh = [NEW.found(name=name, again=False) for name in new]
     return weigh_findings([*fresh, *playing_findings(bar, sticks, tempo, style)], style)
 
 

@@ -10,6 +10,7 @@ from wren_ladder.drumming.forecast import (
     Forecast,
     Habit,
     Journey,
+    Left,
     Status,
     Track,
     forecast,
@@ -107,7 +108,7 @@ class Unknown(unittest.TestCase):
         found = forecast(Journey((stuck,) * 9, Habit((0.3,), 1)), day(30))
         self.assertEqual(found.unknown, "at the pace so far it is years away")
 
-    def test_the_studios_usual_gain_speaks_while_data_is_short(self):
+    def test_what_is_usual_speaks_while_data_is_short(self):
         once = Track(CLIMB, tuple(climbed(days=3).log[:1]))
         tracks = (once, *(Track(CLIMB, (Attempt(day(n), 85, False),)) for n in (1, 2)))
         self.assertFalse(ask(*tracks).known)
@@ -178,6 +179,31 @@ class Outlooks(unittest.TestCase):
         seen = outlook(Forecast(DAY, unknown="no steps"), DAY, day(40))
         self.assertEqual(seen.status, Status.UNKNOWN)
         self.assertEqual(seen.spoken, "not known: no steps")
+
+    def test_a_rung_tried_in_vain_for_two_months_is_stuck_and_has_no_date(self):
+        log = [*climbed().log]
+        log += [Attempt(day(10 + 2 * n), 105, False) for n in range(28)]
+        found = ask(Track(CLIMB, tuple(log)), today=day(66))
+        self.assertEqual(
+            found.unknown, "105 has not come in two months: lower it, split it or wait"
+        )
+        seen = outlook(found, day(66), day(160))
+        self.assertEqual((seen.status, seen.spoken), (Status.BEHIND, found.unknown))
+        self.assertIs(outlook(found, day(66)).status, Status.OPEN)
+        # A few weeks are no plateau of months, and who climbed again is not stuck.
+        self.assertFalse(ask(Track(CLIMB, tuple(log[:20])), today=day(30)).stuck)
+        won = Attempt(day(66), 105, True, CLIMB.passes)
+        self.assertFalse(ask(Track(CLIMB, (*log, won)), today=day(66)).stuck)
+
+    def test_more_rungs_than_the_days_can_hold_is_behind_without_any_data(self):
+        unknown = Forecast(DAY, unknown="nothing practised yet")
+        left = Left(rungs=90, steps=15, days=6, a_day=5)
+        seen = outlook(unknown, DAY, day(11), left=left)
+        self.assertEqual(
+            (seen.status, seen.spoken),
+            (Status.BEHIND, "90 rungs of 15 steps are left, and 11 days"),
+        )
+        self.assertIs(outlook(unknown, DAY, day(60), left=left).status, Status.UNKNOWN)
 
     def test_the_pace_that_is_needed_in_bpm_a_week(self):
         seen = outlook(self.sure, DAY, day(14 + 28))

@@ -95,7 +95,9 @@ class Bars(unittest.TestCase):
                 continue  # weighed by its change
             alone = playing_findings(bar.bar, bar.sticks, tempo, HOUSE)  # without its twins
             self.assertEqual(
-                found.bars[index].weighed, weigh((*alone, *bar.caught), HOUSE), index
+                found.bars[index].weighed,
+                weigh((*alone, *bar.caught, *bar.ground), HOUSE),
+                index,
             )
         played = [visit.index for visit in studied.visits]
         road = set(pairwise(played))

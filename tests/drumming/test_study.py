@@ -46,7 +46,8 @@ class Figures(unittest.TestCase):
             ([1, 2, 3], QUARTER, "semiquaver rest + three"),
             ([0, 1, 2], THIRD, "triplet"),
             ([], QUARTER, "rest"),
-            ([0, 1], Fraction(1, 5), "mixed figure"),
+            ([0, 1], Fraction(1, 5), "two uneven notes"),
+            ([0, 1, 2, 3, 4], Fraction(1, 5), "five in a beat"),
         ):
             with self.subTest(name):
                 onsets = {place * unit for place in places}

@@ -258,7 +258,7 @@ class Revising(BreakdownTest):
         log(step, 90)
         self.edit("ghost 3a, flam 4", "ghost 3a")
         self.assertContains(self.client.get(self.page), "was edited after this plan")
-        said = "bar 9 is now without the flam snare on 4; its 1 tries are kept"
+        said = "bar 9 is now without the snare flam on 4; its 1 tries are kept"
         self.assertContains(self.look(), said)
         self.revise()
         self.assertEqual(self.fresh(step).standing.held, 90)
@@ -304,7 +304,8 @@ class Compare(BreakdownTest):
         bar, phrase = response.context["sides"]
         self.assertEqual((bar["school"], phrase["school"]), (School.BAR, School.PHRASE))
         self.assertGreater(len(bar["steps"]), len(phrase["steps"]))
-        self.assertGreater(bar["minutes"], phrase["minutes"])
+        # The order is another one, and what is to be learned the same.
+        self.assertLess(abs(bar["minutes"] - phrase["minutes"]), phrase["minutes"] / 3)
         query = {"one": "layer", "two": "nonsense"}
         response = self.client.get(reverse("plan-compare", args=[self.plan.pk]), query)
         self.assertEqual(response.context["sides"][0]["school"], School.LAYER)

@@ -6,10 +6,10 @@ from statistics import median
 from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
-from wren_ladder.drumming.breakdown import effort
+from wren_ladder.drumming.breakdown import Learner, effort
 from wren_ladder.drumming.forecast import Status
 from wren_ladder.studio.changes.exercises import send_drill
-from wren_ladder.studio.climb.forecasts import levers_of, outlook_of, tracks_for, usual_gain
+from wren_ladder.studio.climb.forecasts import learner_of, levers_of, outlook_of, tracks_for
 from wren_ladder.studio.climb.models import HomeMinutes, PlanStanding
 from wren_ladder.studio.climb.standings import catch_up
 from wren_ladder.studio.pages.rudiments.shelf import drill_named
@@ -79,13 +79,14 @@ class Kept(ForecastTest):
         Plan.objects.update(for_exam=False)
         self.assertEqual(self.seen().status, Status.OPEN)
 
-    def test_the_usual_gain_is_that_of_the_other_plans(self):
+    def test_minutes_are_reckoned_by_ones_own_log_and_else_by_the_grade(self):
         practise(self.plan)
-        other = make_plan(self.plan.piece, make_student(self.teacher, "Kofi"))
-        self.assertIsNone(usual_gain(self.fresh(self.plan)))
+        other = make_plan(self.plan.piece, make_student(self.teacher, "Kofi", grade=2))
         # 5 BPM a day for all of its steps; what the joins win says less of a new bar.
         efforts = [effort(step.step_kind, step.rank) for step in self.plan.steps.all()]
-        self.assertEqual(usual_gain(other), 5 * median(efforts))
+        self.assertEqual(learner_of(self.fresh(self.plan)).gain, 5 * median(efforts))
+        # What one child wins says nothing of another.
+        self.assertEqual(learner_of(self.fresh(other)), Learner(2))
 
     def test_the_tolerance_and_a_steps_own_target_count(self):
         practise(self.plan, days=5)  # 110 of 120

@@ -59,7 +59,7 @@ class Giving(StudioTest):
         Student.objects.update(home_days=3)
         self.give(school="phrase")
         plan = Plan.objects.get(student=self.student)
-        self.assertEqual(names(plan), ["Bars 1–4, A Verse", "Whole piece"])
+        self.assertEqual(names(plan), ["Bar 1", "Bars 1–4, A Verse", "Whole piece"])
         self.assertEqual((plan.school, agreed_pace(plan).minutes), ("phrase", 75))
 
     def test_a_start_above_the_target_is_refused_with_both_numbers(self):

@@ -80,7 +80,7 @@ class Choosing(StyleTest):
         self.assertEqual(syllabus_of(self.teacher.pk)["drags"], 2)
 
     def test_weights_change_which_bars_come_first(self):
-        text = "tempo crotchet = 180\nbar 1\nsnare flam 1 2 3 4\nbar 2\nsnare 16ths"
+        text = "tempo crotchet = 180\nbar 1\nsnare ruff 1 2 3 4\nbar 2\nsnare 16ths"
         piece = make_piece(self.teacher, text)
         page = self.client.get(piece.get_absolute_url())
         self.assertEqual(page.context["hardest"][0]["name"], "1")

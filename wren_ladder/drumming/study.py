@@ -16,6 +16,7 @@ from wren_ladder.drumming.description.phrases import Phrase, phrases
 from wren_ladder.drumming.description.twins import twins
 from wren_ladder.drumming.findings import Finding, Kind, Weighed, beyond, rank, watch_for, weigh
 from wren_ladder.drumming.findings.conflicts import as_problems, hand_conflicts
+from wren_ladder.drumming.findings.ground import ground
 from wren_ladder.drumming.findings.playing import playing_findings
 from wren_ladder.drumming.findings.traps import landings, traps
 from wren_ladder.drumming.hands import Stick, Stroke, landing_hand, stick_bar, strokes_of
@@ -46,6 +47,7 @@ class BarStudy:
     difference: Difference | None = None  # from the bar it is best taught from
     caught: tuple[Finding, ...] = ()  # its traps, which only the whole piece can tell
     landing: tuple[Finding, ...] = ()  # traps of the joins into it
+    ground: tuple[Finding, ...] = ()  # in what it is the first of the piece
     weighed: tuple[Weighed, ...] = ()  # why it is hard, heaviest first
     swing: Swing = STRAIGHT
 
@@ -57,7 +59,8 @@ class BarStudy:
     @property
     def trouble(self) -> tuple[str, ...]:
         """What to watch for, in words, most telling first."""
-        return watch_for(self.findings)
+        moved = tuple(str(one) for one in self.ground)
+        return (*moved, *watch_for(self.findings))
 
     @property
     def trap_words(self) -> tuple[str, ...]:
@@ -133,6 +136,7 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
         faults += as_problems(hand_conflicts(bars[-1].sticks, bar), bar)
     apart = differences(chart.bars, firsts)
     caught = traps(chart.bars, firsts, road.visits)
+    moved = ground(chart.bars, firsts, chart.swings)
     landed: dict[int, list[Finding]] = {}  # they belong to the join, not to the bar
     for (_, landing), found in landings(chart.bars, road.visits, chart.tempos, style).items():
         landed.setdefault(landing, []).append(found)
@@ -142,6 +146,7 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
             difference=None if bar.twin_of is not None else apart[i],
             caught=caught[i],
             landing=tuple(landed.get(i, ())),
+            ground=moved[i],
         )
         for i, bar in enumerate(bars)
     ]
@@ -163,7 +168,7 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
 def _weighed(bar: BarStudy, bars: Sequence[BarStudy], style: Style) -> tuple[Weighed, ...]:
     """A bar that is taught from another is as hard as the change, with its own traps."""
     found = own_findings(bar.findings, bar, bars)
-    return weigh((*found, *bar.caught), style)
+    return weigh((*found, *bar.caught, *bar.ground), style)
 
 
 def own_findings(

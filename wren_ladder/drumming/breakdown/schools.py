@@ -17,7 +17,7 @@ from wren_ladder.drumming.building.layers import LayerCode, layers
 from wren_ladder.drumming.building.parts import Part, first_half, middle, second_half
 from wren_ladder.drumming.chart import Bar, Surface
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES
-from wren_ladder.drumming.description.figures import SPANNING, beat_figures
+from wren_ladder.drumming.description.figures import CROTCHET_TRIPLET, SPANNING, beat_figures
 from wren_ladder.drumming.description.phrases import Phrase
 from wren_ladder.drumming.findings import worth_telling
 from wren_ladder.drumming.judging.judgement import (
@@ -42,6 +42,7 @@ BEGINNER = 1  # the last grade for which the first backbeat is new
 ALL = float("inf")  # of a very long piece only sections are taken out
 CARES = (SIMPLE, 1.5, 1.8, HARD, 2.8, TOUGH, ALL)
 JOINED = 0.5  # rank of a join from which it is a step of its own
+OVER_TWO_BEATS = (SPANNING, CROTCHET_TRIPLET)  # no figure of one beat to be set by itself
 MOST_LINES = 80  # of a plan that a teacher hands out; what helps to build a bar is no line
 FEWEST, SOME, MOST = 4, 6, 8  # repeats of a bar or a join
 RUN = 4  # times through a line or a section
@@ -88,7 +89,7 @@ def _new_figures(study: Study, player: Player) -> dict[int, list[tuple[str, str]
     """By bar, (name, beat) of the figures that the player meets there for the first time."""
     found: dict[int, list[tuple[str, str]]] = {}
     for item in fresh_to(study, player, Vocabulary.NEW):
-        if item.kind is VocabularyKind.FIGURE and item.name != SPANNING:
+        if item.kind is VocabularyKind.FIGURE and item.name not in OVER_TWO_BEATS:
             bar = study.bars[item.bars[0]].bar
             start = next(at for at, name in beat_figures(bar) if name == item.name)
             found.setdefault(item.bars[0], []).append((item.name, bar.beat_of(start)))

@@ -213,10 +213,11 @@ def _other_cymbal(
 
 
 def _the(hit: Hit) -> str:
-    words = [hit.grace.value] if hit.grace is not Grace.NONE else []
-    if hit.touch is not Touch.NORMAL:
-        words.append(hit.touch.value)
-    return " ".join(["the", *words, hit.drum.spoken])
+    """ "the snare", "the snare ghost", "the floor tom accent and flam"."""
+    how = [hit.touch.value] if hit.touch is not Touch.NORMAL else []
+    if hit.grace is not Grace.NONE:
+        how.append(hit.grace.value)
+    return f"the {hit.drum.spoken} {listed(how)}".rstrip()
 
 
 def _crash(gone: list[Hit], new: list[Hit], found: list[Change]) -> None:

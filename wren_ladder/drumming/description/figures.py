@@ -33,7 +33,14 @@ THIRDS = {
     (1,): "triplet, middle alone",
     (2,): "triplet, last alone",
 }
-SIXTHS = {(0, 1, 2, 3, 4, 5): "sextuplet"}
+SIXTHS = {
+    (0, 1, 2, 3, 4, 5): "sextuplet",
+    (0, 1, 2, 3, 4): "sextuplet, last silent",
+    (0, 1, 2, 3): "half-beat triplet + quaver",
+    (0, 3, 4, 5): "quaver + half-beat triplet",
+}
+FIFTHS = {(0, 1, 2, 3, 4): "five in a beat"}
+SEVENTHS = {(0, 1, 2, 3, 4, 5, 6): "seven in a beat"}
 COMPOUND = {
     (0,): "dotted crotchet",
     (0, 2, 4): "three quavers",
@@ -53,6 +60,7 @@ COMPOUND = {
     (0, 4, 5): "crotchet + two semiquavers",
 }
 # Half a beat, of a crotchet or of what a metre in quavers leaves over.
+HALF_THIRDS = {(0, 1, 2): "half-beat triplet"}
 HALVES = {(0,): "quaver", (0, 1): "two semiquavers", (1,): "off-beat semiquaver"}
 # A beat of 2/2 holds what two crotchets hold, each note twice as long.
 MINIM = {
@@ -68,9 +76,20 @@ MINIM = {
     (1, 2, 3): "quaver rest + three quavers",
     (2, 3): "crotchet rest + two quavers",
 }
+THIRTY_SECONDS = {tuple(range(8)): "eight demisemiquavers"}
 EIGHTHS = {tuple(range(8)): "eight semiquavers"}
+CROTCHET_TRIPLET = "crotchet triplet"  # over two beats too
 SPANNING = "dotted crotchet + quaver"  # over two beats of a crotchet
-OTHER = "mixed figure"
+OF_A_CROTCHET = (
+    (QUARTERS, 4),
+    (THIRDS, 3),
+    (SIXTHS, 6),
+    (FIFTHS, 5),
+    (SEVENTHS, 7),
+    (THIRTY_SECONDS, 8),
+)
+# What no table names is told by how many notes it has.
+UNEVEN = ("one note", "two", "three", "four", "five", "six", "seven", "eight", "many")
 
 
 class Voice(StrEnum):
@@ -100,8 +119,22 @@ def beat_figures(bar: Bar, voice: Voice = Voice.TOGETHER) -> tuple[tuple[Fractio
             found.append((start, SPANNING))
             spanned = start + 1
             continue
+        if length == 1 and _is_crotchet_triplet(bar, start, voice):
+            found.append((start, CROTCHET_TRIPLET))
+            spanned = start + 1
+            continue
         found.append((start, name_figure(onsets, length)))
     return tuple(found)
+
+
+def _is_crotchet_triplet(bar: Bar, start: Fraction, voice: Voice) -> bool:
+    """Three notes in the time of two crotchets."""
+    inside = {
+        hit.at - start
+        for hit in bar.hits
+        if start <= hit.at < start + 2 and _sounds_in(hit, voice)
+    }
+    return inside == {Fraction(0), Fraction(2, 3), Fraction(4, 3)}
 
 
 def _only_the_half(bar: Bar, start: Fraction, voice: Voice) -> bool:
@@ -126,9 +159,16 @@ def name_figure(onsets: set[Fraction], length: Fraction) -> str:
         return "rest"
     for table, parts in _tables(length):
         name = _look_up(table, onsets, length / parts)
-        if name != OTHER:
+        if name:
             return name
-    return OTHER
+    return _uneven(len(onsets))
+
+
+def _uneven(notes: int) -> str:
+    """ "three uneven notes": the last resort."""
+    if notes == 1:
+        return "one note off the beat"
+    return f"{UNEVEN[min(notes, len(UNEVEN)) - 1]} uneven notes"
 
 
 def onsets_of(name: str, length: Fraction) -> tuple[Fraction, ...]:
@@ -152,14 +192,24 @@ def names_for(length: Fraction) -> tuple[str, ...]:
 def _tables(length: Fraction) -> tuple[tuple[dict, int], ...]:
     """(table, parts of a beat) for a beat of this length."""
     return {
-        Fraction(1, 2): ((HALVES, 2),),
+        Fraction(1, 2): ((HALVES, 2), (HALF_THIRDS, 3)),
         Fraction(3, 2): ((COMPOUND, 6),),
         Fraction(2): ((MINIM, 4), (EIGHTHS, 8)),
-    }.get(length, ((QUARTERS, 4), (THIRDS, 3), (SIXTHS, 6)))
+    }.get(
+        length,
+        (
+            (QUARTERS, 4),
+            (THIRDS, 3),
+            (SIXTHS, 6),
+            (FIFTHS, 5),
+            (SEVENTHS, 7),
+            (THIRTY_SECONDS, 8),
+        ),
+    )
 
 
-def _look_up(table: dict, onsets: set[Fraction], unit: Fraction) -> str:
+def _look_up(table: dict, onsets: set[Fraction], unit: Fraction) -> str | None:
     places = sorted(onset / unit for onset in onsets)
     if any(place.denominator != 1 for place in places):
-        return OTHER
-    return table.get(tuple(int(place) for place in places), OTHER)
+        return None
+    return table.get(tuple(int(place) for place in places))

@@ -6,16 +6,45 @@ The names and what tells each are common practice, no source.
 from collections import Counter
 from collections.abc import Callable
 from fractions import Fraction
+from itertools import pairwise
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, MarkKind, RollKind, Surface, Touch
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES
+from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
+from wren_ladder.drumming.description.feel import Feel, feel_of
+from wren_ladder.drumming.description.timekeeping import timekeeper
 
 SHORT_ROLLS = (5, 7, 9)
+OFTEN = 2  # times in a bar, that make a pattern
+LINEAR = 4  # strokes
 
 
-def techniques(bar: Bar) -> tuple[str, ...]:
+def techniques(bar: Bar, swing: Swing = STRAIGHT) -> tuple[str, ...]:
     """Every technique that the bar asks for, in the order they are usually learned."""
-    return tuple(name for name, asked in ASKED.items() if asked(bar))
+    found = [name for name, asked in ASKED.items() if asked(bar)]
+    return (*found, *_of_the_feel(bar, swing))
+
+
+# What is learned with a feel.
+FEELS = {
+    Feel.SHUFFLE: "shuffle",
+    Feel.HALF_TIME_SHUFFLE: "half-time shuffle",
+    Feel.SWING: "swing ride",
+    Feel.BOSSA: "bossa foot",
+    Feel.SAMBA: "samba foot",
+}
+
+
+def _of_the_feel(bar: Bar, swing: Swing) -> list[str]:
+    feel = feel_of(bar, swing)
+    found = [FEELS[feel]] if feel in FEELS else []
+    ghosts = any(hit.touch is Touch.GHOST for hit in bar.hits)
+    if feel is Feel.SHUFFLE and ghosts:
+        found.append("shuffle with ghosts")
+    comped = {hit.drum.surface for hit in bar.hits} & {Surface.SNARE, Surface.KICK}
+    if feel is Feel.SWING and comped:
+        found.append("comping on the ride")
+    return found
 
 
 def technique_at(name: str, bar: Bar) -> Fraction | None:
@@ -80,24 +109,32 @@ PARADIDDLE, INVERTED = "RLRRLRLL", "RLLRLRRL"
 CYMBALS = (Surface.HIHAT, Surface.RIDE)
 
 
-def _even_runs(bar: Bar, letter: Callable[[Hit], str]) -> list[str]:
-    """The letters of the hands' single strokes, parted where the gaps are not even."""
+def _even_runs(bar: Bar) -> list[list[Hit]]:
+    """The hands' single strokes, parted where the gaps are not even."""
     hits = [hit for hit in bar.hits if not hit.drum.by_foot]
     together = Counter(hit.at for hit in hits)
     alone = [hit for hit in hits if together[hit.at] == 1]
-    found, gap = [""], None
+    found: list[list[Hit]] = [[]]
+    gap = None
     for before, hit in zip([None, *alone], alone, strict=False):
         now = hit.at - before.at if before else None
         if before and gap is not None and now != gap:
-            found.append(letter(before))
-        found[-1] += letter(hit)
+            found.append([before])
+        found[-1].append(hit)
         gap = now
     return found
 
 
 def _spells(bar: Bar, word: str, letter: Callable[[Hit], str]) -> bool:
-    mirrored = word.translate(str.maketrans("RL", "LR"))
-    return any(word in run or mirrored in run for run in _even_runs(bar, letter))
+    """Do even strokes from a beat on spell it, or its mirror?"""
+    words = (word, word.translate(str.maketrans("RL", "LR")))
+    starts = {start for start, _ in bar.beats}
+    return any(
+        run[place].at in starts
+        and "".join(letter(hit) for hit in run[place : place + len(word)]) in words
+        for run in _even_runs(bar)
+        for place in range(len(run))
+    )
 
 
 def _paradiddle_groove(bar: Bar) -> bool:
@@ -108,6 +145,76 @@ def _paradiddle_groove(bar: Bar) -> bool:
 
 def _inverted_paradiddle(bar: Bar) -> bool:
     return _spells(bar, INVERTED, lambda hit: hit.hand or "-")
+
+
+def _off_beats(bar: Bar, drum: Drum) -> list[Fraction]:
+    """When a drum is struck off the counts."""
+    return [
+        hit.at
+        for hit in bar.hits
+        if hit.drum is drum and (hit.at / bar.meter.count_length) % 1 != 0
+    ]
+
+
+def _bell_off_beat(bar: Bar) -> bool:
+    return len(_off_beats(bar, Drum.RIDE_BELL)) >= OFTEN
+
+
+def _left_foot_off_beat(bar: Bar) -> bool:
+    """Under hands that keep time."""
+    return timekeeper(bar) is not None and len(_off_beats(bar, Drum.HIHAT_FOOT)) >= OFTEN
+
+
+def _hat_opened_quickly(bar: Bar) -> bool:
+    """The hat opened for less than a quaver, closed by foot or stick."""
+    hats = [
+        hit
+        for hit in bar.hits
+        if hit.drum.surface is Surface.HIHAT or hit.drum is Drum.HIHAT_FOOT
+    ]
+    return any(
+        one.drum is Drum.HIHAT_OPEN and other.at - one.at < Fraction(1, 2)
+        for one, other in pairwise(hats)
+    )
+
+
+def _odd_metre(bar: Bar) -> bool:
+    """Beats of unequal length, or five and seven of them."""
+    return len(set(bar.meter.groups)) > 1 or len(bar.meter.groups) in (5, 7)
+
+
+def _flams_round_the_kit(bar: Bar) -> bool:
+    flammed = {hit.drum.surface for hit in bar.hits if hit.grace is Grace.FLAM}
+    return bool(flammed - {Surface.SNARE})
+
+
+def _linear(bar: Bar) -> bool:
+    """Hands and kick share a run of semiquavers or quicker, no two of them at once."""
+    times = Counter(hit.at for hit in bar.hits)
+    kicks = [hit for hit in bar.hits if hit.drum is Drum.KICK]
+    by_hand = [hit for hit in bar.hits if not hit.drum.by_foot]
+    if len(kicks) < 2 or len(by_hand) < LINEAR or max(times.values()) > 1:
+        return False
+    gaps = [after - before for before, after in pairwise(sorted(times))]
+    return sum(gap <= Fraction(1, 4) for gap in gaps) >= LINEAR
+
+
+def _linear_groove(bar: Bar) -> bool:
+    return timekeeper(bar) is not None and _linear(bar)
+
+
+def _both_feet(bar: Bar) -> bool:
+    """Kick and hat foot each have a pattern of their own under hands that keep no time."""
+    feet = Counter(hit.drum for hit in bar.hits if hit.drum.by_foot)
+    both = all(feet[drum] >= len(bar.beats) for drum in (Drum.KICK, Drum.HIHAT_FOOT))
+    return both and timekeeper(bar) is None and any(not hit.drum.by_foot for hit in bar.hits)
+
+
+def _threes_across(bar: Bar) -> bool:
+    """Accents three semiquavers apart, three times and more."""
+    loud = sorted({hit.at for hit in bar.hits if hit.touch.loud and not hit.drum.by_foot})
+    apart = [after - before == Fraction(3, 4) for before, after in pairwise(loud)]
+    return any(one and other for one, other in pairwise(apart))
 
 
 ASKED: dict[str, Callable[[Bar], bool]] = {
@@ -134,4 +241,13 @@ ASKED: dict[str, Callable[[Bar], bool]] = {
     "paradiddle groove": _paradiddle_groove,
     "inverted paradiddle": _inverted_paradiddle,
     "5, 7 and 9 stroke rolls": _rolls(RollKind.OPEN, *SHORT_ROLLS),
+    "bell on the off-beats": _bell_off_beat,
+    "hat opened in semiquavers": _hat_opened_quickly,
+    "linear figures": lambda bar: timekeeper(bar) is None and _linear(bar),
+    "odd metre": _odd_metre,
+    "left foot off the beat": _left_foot_off_beat,
+    "flams round the kit": _flams_round_the_kit,
+    "groups of three across the beat": _threes_across,
+    "linear groove": _linear_groove,
+    "both feet under the hands": _both_feet,
 }

@@ -3,7 +3,7 @@
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Surface
-from wren_ladder.drumming.chart.drum import surfaces
+from wren_ladder.drumming.chart.drum import CRASHES, surfaces
 
 TIMEKEEPERS = surfaces(lambda row: row.keeps_time)
 
@@ -24,6 +24,7 @@ def fill_start(bar: Bar) -> Fraction | None:
     keeper, first = timekeeper(bar), None
     for start, _, hits in bar.by_beat():
         kept = any(hit.drum.surface is keeper for hit in hits)
-        played = any(not hit.drum.by_foot for hit in hits)
+        # A crash by itself is a push, and no fill.
+        played = any(not hit.drum.by_foot and hit.drum.surface not in CRASHES for hit in hits)
         first = None if kept or not played else start if first is None else first
     return first if keeper is not None and first else None

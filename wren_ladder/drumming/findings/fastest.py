@@ -8,6 +8,7 @@ from itertools import pairwise
 from wren_ladder.drumming.chart import Roll, Tempo
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.limbs import HAND_OF, Limb
+from wren_ladder.drumming.hands.rules import StickRule
 from wren_ladder.drumming.performance.clock import per_second
 from wren_ladder.drumming.style import HOUSE, Style
 
@@ -57,9 +58,16 @@ def single_hand_limit(sticks: Sequence[Stick], style: Style = HOUSE) -> int | No
 def single_gaps(sticks: Sequence[Stick], limb: Limb) -> list[tuple[Fraction, Fraction]]:
     """(from where, how far) of the gaps that a hand must cross without bounce.
 
-    A short gap between two longer ones is a double, whose second stroke bounces.
+    A short gap between two longer ones is a double, whose second stroke bounces; what the hat
+    has under a backbeat is left out by whoever is in a hurry.
     """
-    times = sorted({stick.hit.at for stick in sticks if stick.limb is limb})
+    times = sorted(
+        {
+            stick.hit.at
+            for stick in sticks
+            if stick.limb is limb and stick.rule is not StickRule.UNDER_SNARE
+        }
+    )
     gaps = [(before, after - before) for before, after in pairwise(times)]
     around = [None, *(gap for _, gap in gaps), None]
     return [

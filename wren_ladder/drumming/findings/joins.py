@@ -80,9 +80,14 @@ def _hats(bar: Bar) -> list[Drum]:
 
 
 def _doubles(before: PlayedHands, after: PlayedHands, tempo: Tempo) -> Iterator[Finding]:
-    for limb, gap, _, _ in _meetings(before, after):
-        if gap < QUAVER and is_beside(gap, tempo):
+    for limb, gap, last, first in _meetings(before, after):
+        cymbals = _keeps_time(before, last) and _keeps_time(after, first)
+        if not cymbals and gap < QUAVER and is_beside(gap, tempo):
             yield DOUBLE_ACROSS.found(limb=limb)
+
+
+def _keeps_time(played: PlayedHands, hit: Hit) -> bool:
+    return hit.drum.surface is timekeeper(played[0])
 
 
 def _reaches(

@@ -8,6 +8,7 @@ from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, RollKind, Surface,
 from wren_ladder.drumming.chart.positions import spoken_place
 from wren_ladder.drumming.findings.fastest import fastest_hand, rolled_per_second
 from wren_ladder.drumming.findings.finding import Finding, Kind, the_first
+from wren_ladder.drumming.findings.ground import moving_patterns
 from wren_ladder.drumming.findings.near import is_beside, is_quick_foot, is_quick_reach
 from wren_ladder.drumming.findings.rhythm import rhythm_findings
 from wren_ladder.drumming.hands import Stick
@@ -178,6 +179,7 @@ def playing_findings(
             _reaches(bar, sticks, tempo, style),
             _doubles(bar, sticks, tempo),
             rhythm_findings(bar, sticks),
+            moving_patterns(bar),
             _speed(sticks, tempo, style),
         )
     )
@@ -305,6 +307,7 @@ def _doubles(bar: Bar, sticks: Sequence[Stick], tempo: Tempo) -> Iterator[Findin
     for before, after in pairwise(_single_strokes(sticks)):
         gap = after.hit.at - before.hit.at
         told = after.rule is StickRule.WRITTEN or not isinstance(after.rule, StickRule)
+        told = told or before.rule is after.rule is StickRule.KEEPS_CYMBAL
         if before.hand is not after.hand or told or before.hit.roll or not gap:
             continue
         if gap < QUAVER and is_beside(gap, tempo):

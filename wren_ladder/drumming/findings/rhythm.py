@@ -59,7 +59,10 @@ def _say_figure(one: Finding) -> str:
         return f"{one['who']} between the {_strokes(one['cymbal'])}, on {one['between']}"
     if one["cymbal"]:
         return f"{one['who']} off the beat, on {one['places']}"
-    return f"{one['figure']} on {one['places']}"
+    figure = one["figure"]
+    if figure.startswith("single "):
+        figure = "a single semiquaver"
+    return f"{figure} on {one['places']}"
 
 
 def _rhythm_together(found: Sequence[Finding]) -> str:
@@ -236,7 +239,8 @@ def _accents(bar: Bar, line: Sequence[Hit]) -> Iterator[Finding]:
 
 
 def _groups(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
-    """In an even run round the drums, where the drum changes off the beat."""
+    """In an even run round the drums, where the drum changes off the beat for more than one
+    note, or after several."""
     starts = {start for start, _ in bar.beats}
     run = [stick.hit for stick in sticks if stick.hand and not stick.in_groove]
     single = [
@@ -247,7 +251,11 @@ def _groups(bar: Bar, sticks: Sequence[Stick]) -> Iterator[Finding]:
         even = gaps[place] <= EVEN and (place == 0 or gaps[place - 1] == gaps[place])
         other = before.drum.surface is not after.drum.surface
         alone = place and single[place - 1].drum.surface is not before.drum.surface
-        if even and other and not alone and after.at not in starts:
+        follows = single[place + 2 : place + 3]
+        stays = any(hit.drum.surface is after.drum.surface for hit in follows)
+        several = place > 1 and single[place - 2].drum.surface is before.drum.surface
+        group = not alone and (stays or several)
+        if even and other and group and after.at not in starts:
             yield GROUP_ACROSS.found(after.at, where=spoken_place(bar, after.at))
 
 

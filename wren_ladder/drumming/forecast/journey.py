@@ -38,6 +38,10 @@ MOST_SLOWING = 0.9
 UNSURE, UNSURE_OF_FEW = 0.38, 0.9  # of the gain: always, and after one practice day
 UNEVEN = 0.1  # from step to step
 PLATEAU, PLATEAU_DAYS = 0.3, 6.0  # how likely, and its mean length in practice days
+# A rung that was tried in vain for so many days, on so many of them, is stuck; the house's.
+STUCK_DAYS, STUCK_PRACTICE = 42, 8
+MONTH = 30
+MONTHS = {2: "two", 3: "three", 4: "four", 5: "five", 6: "six"}
 LEAST_RATE = 0.25  # practice days a week
 
 
@@ -59,6 +63,7 @@ class Forecast:
     as_of: date
     days: tuple[int, ...] = ()
     unknown: str = ""
+    stuck: bool = False  # and that is why: a rung has not come for long
 
     @property
     def known(self) -> bool:
@@ -111,6 +116,10 @@ def forecast(journey: Journey, today: date, runs: int = RUNS, seed: int = SEED) 
         return Forecast(today, unknown=_why_unknown(journey))
     if not ways:
         return Forecast(today, (0,) * 101)
+    stuck = [found for track in journey.tracks if (found := stuck_for(track))]
+    if stuck:
+        # Months of failing are no pace: a date would be made of the tries before.
+        return Forecast(today, unknown=max(stuck).spoken, stuck=True)
     random = Random(seed)
     played = len(practice_days(journey.tracks))
     unsure = sqrt(UNSURE**2 + UNSURE_OF_FEW**2 / played)
@@ -119,6 +128,38 @@ def forecast(journey: Journey, today: date, runs: int = RUNS, seed: int = SEED) 
         return Forecast(today, unknown="at the pace so far it is years away")
     days = [ceil(ends[round(share * (runs - 1) / 100)]) for share in range(101)]
     return Forecast(today, tuple(min(one, 2 * FAR) for one in days))
+
+
+@dataclass(frozen=True, slots=True, order=True)
+class Stuck:
+    """A rung that has not come for so many days, tried on so many of them."""
+
+    days: int
+    practice: int
+    tempo: int
+
+    @property
+    def spoken(self) -> str:
+        """ "110 has not come in two months: lower, split or wait"."""
+        months = round(self.days / MONTH)
+        long = "a month" if months < 2 else f"{MONTHS.get(months, months)} months"
+        return f"{self.tempo} has not come in {long}: lower it, split it or wait"
+
+
+def stuck_for(track: Track) -> Stuck | None:
+    """How long the next rung of a step has been tried in vain; None where that is not long."""
+    if track.is_there or track.carried or not track.own:
+        return None
+    best, since = 0, None
+    for day, tempo in track.held_days:
+        if tempo > best:
+            best, since = tempo, day
+    next_rung = next((rung for rung in track.climb.rungs if rung > best), None)
+    tried = sorted({one.day for one in track.own if since is None or one.day > since})
+    if next_rung is None or len(tried) < STUCK_PRACTICE:
+        return None
+    days = (tried[-1] - (since or tried[0])).days
+    return Stuck(days, len(tried), next_rung) if days >= STUCK_DAYS else None
 
 
 def _why_unknown(journey: Journey) -> str:

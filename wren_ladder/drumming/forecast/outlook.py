@@ -36,6 +36,7 @@ class Outlook:
     forecast: Forecast
     by: date | None = None
     chance: int | None = None
+    too_much: str = ""  # what is left, where it is more than the days can hold
 
     @property
     def risk(self) -> tuple[int, int]:
@@ -54,6 +55,10 @@ class Outlook:
         """ "tight: 55 % by 3 May, the exam less 2 weeks of full runs"."""
         if self.status is Status.READY:
             return "every step is at target"
+        if self.too_much:
+            return self.too_much
+        if self.forecast.stuck:
+            return self.forecast.unknown
         if not self.forecast.known:
             return f"not known: {self.forecast.unknown}"
         low, high = self.forecast.window
@@ -64,18 +69,44 @@ class Outlook:
         return f"{self.odds} by {spoken_day(self.by)}; at target about {when}"
 
 
+@dataclass(frozen=True, slots=True)
+class Left:
+    """What a plan has left: ``rungs`` of so many ``steps``, and the ``days`` of a week on which
+    it is practised, ``a_day`` steps on each."""
+
+    rungs: int
+    steps: int
+    days: float
+    a_day: float
+
+    def most(self, days: int) -> float:
+        """The rungs that so many days could win at best: one on every step, every time."""
+        return days / 7 * self.days * self.a_day
+
+
 def outlook(
-    found: Forecast, today: date, exam: date | None = None, buffer: int = BUFFER
+    found: Forecast,
+    today: date,
+    exam: date | None = None,
+    buffer: int = BUFFER,
+    left: Left | None = None,
 ) -> Outlook:
-    """The forecast against the day of the exam."""
+    """The forecast against the day of the exam; while there is none, what is ``left`` against
+    the days."""
     if found.known and found.days[-1] == 0:
         return Outlook(Status.READY, found)
     found = found.aged(today)
     if exam is None or exam < today:
         return Outlook(Status.OPEN, found)
-    if not found.known:
-        return Outlook(Status.UNKNOWN, found)
     by = max(today, exam - timedelta(days=buffer))
+    if found.stuck:
+        return Outlook(Status.BEHIND, found, by)
+    if not found.known:
+        days = (exam - today).days
+        if left is None or left.rungs <= left.most(days):
+            return Outlook(Status.UNKNOWN, found)
+        told = f"{left.rungs} rungs of {left.steps} steps are left, and {days} days"
+        return Outlook(Status.BEHIND, found, by, too_much=told)
     chance = found.chance(by)
     status = (
         Status.SAFE if chance >= SAFE else Status.TIGHT if chance >= TIGHT else Status.BEHIND

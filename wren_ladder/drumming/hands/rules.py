@@ -11,6 +11,7 @@ class StickRule(Coded):
     WITH_CYMBAL = "with-cymbal", "the other hand plays with the cymbal"
     BETWEEN = "between", "the other hand plays between cymbal strokes"
     IN_SEMIQUAVERS = "in-semiquavers", "semiquavers on the cymbal go hand to hand"
+    UNDER_SNARE = "under-snare", "the other hand stays on the cymbal; it may be left out"
     LEAD_STARTS = "lead-starts", "the lead hand starts"
     HAND_TO_HAND = "hand-to-hand", "hand to hand"
     TOGETHER = "together", "both hands together"
@@ -30,5 +31,6 @@ GROOVE_RULES = (
     StickRule.WITH_CYMBAL,
     StickRule.BETWEEN,
     StickRule.IN_SEMIQUAVERS,
+    StickRule.UNDER_SNARE,
 )
 Rule = StickRule | str  # or the name of the rudiment that brings the hand

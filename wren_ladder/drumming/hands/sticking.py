@@ -76,17 +76,17 @@ def stick_bar(bar: Bar, style: Style = HOUSE, first: Hand | None = None) -> tupl
     """
     keeper = timekeeper(bar)
     keeping = _keeping_hand(keeper, style)
+    quick = _in_semiquavers(bar, keeper)
     moments: list[list[Hit]] = []
     shared: dict[int, Chosen] = {}  # by moment, what the groove settles
     for start, _, beat in bar.by_beat():
-        in_semiquavers = _in_semiquavers(bar, start, beat, keeper)
         for at, group in groupby(beat, key=lambda hit: hit.at):
             moments.append(list(group))
             hands = _by_hand(moments[-1])
             if hands and _kept(beat, hands, keeper):
                 shared[len(moments) - 1] = (
-                    _hand_to_hand_on_cymbal(hands, at, keeper, style.lead)
-                    if in_semiquavers
+                    _hand_to_hand_on_cymbal(hands, at - start, keeper, style.lead)
+                    if start in quick
                     else _with_cymbal(hands, keeper, keeping)
                 )
     landing = first if moments and 0 not in shared and _lands(moments[0]) else None
@@ -148,28 +148,36 @@ def _kept(beat: Sequence[Hit], hands: list[Hit], keeper: Surface | None) -> bool
     )
 
 
-def _in_semiquavers(
-    bar: Bar, start: Fraction, beat: Sequence[Hit], keeper: Surface | None
-) -> bool:
-    """True where the cymbal runs in semiquavers: on e and a, the beat itself being
-    struck by whoever is there. In compound time one hand keeps the quavers."""
-    if keeper is None or bar.meter.compound:
-        return False
-    quarters = [start + SEMIQUAVER, start + 3 * SEMIQUAVER]
-    on_cymbal = {hit.at for hit in beat if hit.drum.surface is keeper}
-    return all(at in on_cymbal for at in quarters)
+def _in_semiquavers(bar: Bar, keeper: Surface | None) -> frozenset[Fraction]:
+    """The beats in which the cymbal runs in semiquavers: where it has all of those between
+    the quavers; and where one is left out, in a bar that runs so in most of its beats."""
+    if keeper is None:
+        return frozenset()
+    full, some = set(), set()
+    for start, length, beat in bar.by_beat():
+        between = {start + place * SEMIQUAVER for place in range(1, int(length * 4), 2)}
+        there = between & {hit.at for hit in beat if hit.drum.surface is keeper}
+        if there:
+            some.add(start)
+        if there and there == between:
+            full.add(start)
+    return frozenset(some if 2 * len(full) >= len(some) else full)
 
 
 def _hand_to_hand_on_cymbal(
-    hands: list[Hit], at: Fraction, keeper: Surface, lead: Hand
+    hands: list[Hit], into: Fraction, keeper: Surface, lead: Hand
 ) -> list[tuple[Hand, Rule]]:
-    """The lead hand has the beat and its &, the other e and a; whoever has the
-    backbeat leaves the cymbal for it."""
-    hand = lead if (at / SEMIQUAVER) % 2 == 0 else lead.other
-    rule = StickRule.IN_SEMIQUAVERS
+    """The lead hand has the beat and its &, the other e and a, ``into`` the beat as they are;
+    whoever has the backbeat leaves the cymbal for it, and the other hand stays there."""
+    hand = lead if (into / SEMIQUAVER) % 2 == 0 else lead.other
     if len(hands) == 1:
-        return [(hand, rule)]
-    return [(hand if hit.drum.surface is keeper else hand.other, rule) for hit in hands]
+        return [(hand, StickRule.IN_SEMIQUAVERS)]
+    return [
+        (hand.other, StickRule.UNDER_SNARE)
+        if hit.drum.surface is keeper
+        else (hand, StickRule.IN_SEMIQUAVERS)
+        for hit in hands
+    ]
 
 
 def _with_cymbal(hands: list[Hit], keeper: Surface, lead: Hand) -> list[tuple[Hand, Rule]]:

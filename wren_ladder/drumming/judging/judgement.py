@@ -14,8 +14,9 @@ from itertools import pairwise
 from wren_ladder.drumming.chart import Bar, Tempo
 from wren_ladder.drumming.description.figures import beat_figures
 from wren_ladder.drumming.description.phrases import phrases
-from wren_ladder.drumming.description.techniques import technique_at
+from wren_ladder.drumming.description.techniques import FEELS, technique_at
 from wren_ladder.drumming.findings import Finding, Kind, Weighed, rank, weigh
+from wren_ladder.drumming.findings.ground import FIRST_FEEL, ODD_METER
 from wren_ladder.drumming.findings.joins import JUMP, TEMPO_CHANGE, across_the_bar_line
 from wren_ladder.drumming.findings.playing import playing_findings
 from wren_ladder.drumming.findings.traps import landings
@@ -31,18 +32,24 @@ from wren_ladder.drumming.judging.syllabus import (
 from wren_ladder.drumming.study import BarStudy, Study, own_findings
 from wren_ladder.drumming.style import HOUSE, Reason, Style
 
-QUAVER = Fraction(1, 2)
+ODD = {ODD_METER: "odd metre"}
 
 
 def _all_new(found: Sequence[Finding]) -> str:
     return f"new: {', '.join(sorted(one['name'] for one in found))}"
 
 
-NEW = Kind("new", lambda one: f"new: {one['name']}", Reason.NEW, together=_all_new)
+def _less_again(one: Finding) -> float:
+    return AGAIN if one["again"] else 1.0
+
+
+AGAIN = 0.5  # of what is new or due, where an earlier bar has brought it
+NEW = Kind("new", lambda one: f"new: {one['name']}", Reason.NEW, _less_again, _all_new)
 DUE = Kind(
     "due",
     lambda one: f"due now: {one['name']}",
     Reason.DUE,
+    _less_again,
     together=lambda found: f"due now: {', '.join(sorted(one['name'] for one in found))}",
 )
 
@@ -129,27 +136,34 @@ def _bars(study: Study, player: Player) -> tuple[BarJudgement, ...]:
     kinds = study.kinds
     own = {kinds[index]: value for index, value in player.ranks.items() if index < len(kinds)}
     found: dict[tuple[int, Tempo], BarJudgement] = {}
+    met: set[str] = set()
     for kind, tempo in zip(kinds, at_tempo, strict=True):
         if (kind, tempo) not in found:
             bar = study.bars[kind]
             source = bar.difference.source if bar.difference else None
             had = {*new.get(source, ()), *due.get(source, ())}
             fresh = [
-                *_fresh(NEW, new.get(kind, ()), had, bar),
-                *_fresh(DUE, due.get(kind, ()), had, bar),
+                *_fresh(NEW, new.get(kind, ()), had, bar, met),
+                *_fresh(DUE, due.get(kind, ()), had, bar, met),
             ]
+            met.update(one["name"] for one in fresh)
             weighed = _of_bar(study, bar, tempo, player, fresh)
             found[kind, tempo] = BarJudgement(weighed, own.get(kind))
     return tuple(found[each] for each in zip(kinds, at_tempo, strict=True))
 
 
 def _fresh(
-    kind: Kind, names: Collection[str], had: Collection[str], bar: BarStudy
+    kind: Kind,
+    names: Collection[str],
+    had: Collection[str],
+    bar: BarStudy,
+    met: Collection[str],
 ) -> Iterator[Finding]:
-    """What is new or due in a bar, told of its first place there."""
+    """What is new or due in a bar, told of its first place there; ``had`` the bar has from the
+    one that it is taught from, ``met`` is what earlier bars have."""
     for name in names:
         if name not in had:
-            yield kind.found(_first_place(name, bar), name=name)
+            yield kind.found(_first_place(name, bar), name=name, again=name in met)
 
 
 def _first_place(name: str, bar: BarStudy) -> Fraction | None:
@@ -168,7 +182,15 @@ def _of_bar(
     bar does not have from the one it is taught from."""
     had = _had(player)
     found = playing_findings(bar.bar, bar.sticks, tempo, player.style, had)
-    return weigh((*fresh, *own_findings(found, bar, study.bars), *bar.caught), player.style)
+    told = {one["name"] for one in fresh}
+    ground = [one for one in bar.ground if _as_technique(one) not in told]
+    own = own_findings(found, bar, study.bars)
+    return weigh((*fresh, *own, *bar.caught, *ground), player.style)
+
+
+def _as_technique(one: Finding) -> str | None:
+    """The name by which a syllabus has a feel: what is new or due is told once."""
+    return FEELS.get(one["feel"]) if one.kind is FIRST_FEEL else ODD.get(one.kind)
 
 
 def _had(player: Player) -> frozenset[str]:

@@ -63,6 +63,8 @@ FIGURES: Syllabus = {
     "triplet, middle silent": 4,
     "triplet, last silent": 4,
     "triplet, first silent": 4,
+    "triplet, middle alone": 5,
+    "triplet, last alone": 5,
     "six semiquavers": 4,
     "quaver + two semiquavers + quaver": 3,
     "two semiquavers + two quavers": 3,
@@ -70,7 +72,15 @@ FIGURES: Syllabus = {
     "four semiquavers + quaver": 3,
     "quaver + four semiquavers": 3,
     "crotchet + two semiquavers": 3,
-    "sextuplet": 5,
+    "sextuplet": 6,
+    "sextuplet, last silent": 6,
+    "half-beat triplet + quaver": 6,
+    "quaver + half-beat triplet": 6,
+    "half-beat triplet": 6,
+    "eight demisemiquavers": 6,
+    "crotchet triplet": 7,
+    "five in a beat": 8,
+    "seven in a beat": 8,
     "off-beat semiquaver": 5,
     "quaver rest + two quavers": 4,
     "off-beat semiquavers": 5,
@@ -104,6 +114,22 @@ TECHNIQUES: Syllabus = {
     "inverted paradiddle": 4,
     "ride bell": 4,
     "5, 7 and 9 stroke rolls": 5,
+    "bell on the off-beats": 4,
+    "shuffle": 4,
+    "shuffle with ghosts": 6,
+    "bossa foot": 6,
+    "samba foot": 6,
+    "swing ride": 6,
+    "comping on the ride": 6,
+    "linear figures": 6,
+    "hat opened in semiquavers": 6,
+    "half-time shuffle": 7,
+    "odd metre": 7,
+    "left foot off the beat": 7,
+    "flams round the kit": 7,
+    "groups of three across the beat": 7,
+    "linear groove": 8,
+    "both feet under the hands": 8,
 }
 # What a first lesson has: never told as due or new.
 BASICS = frozenset(
@@ -157,7 +183,7 @@ def vocabulary(
 def _names(bar) -> dict[Kind, Sequence[str]]:
     return {
         Kind.FIGURE: bar.figures,
-        Kind.TECHNIQUE: techniques(bar.bar),
+        Kind.TECHNIQUE: techniques(bar.bar, bar.swing),
         Kind.RUDIMENT: tuple(dict.fromkeys(one.rudiment.name for one in bar.rudiments)),
     }
 

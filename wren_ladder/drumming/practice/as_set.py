@@ -10,7 +10,6 @@ from datetime import date, timedelta
 
 from wren_ladder.drumming.practice.week import (
     LEAST_ITEM,
-    SHARES,
     Day,
     DayPart,
     Item,
@@ -19,6 +18,7 @@ from wren_ladder.drumming.practice.week import (
 )
 
 LEAST_WARM = 8  # minutes of a day that begins with a warm-up of its own
+WARMING = 0.15  # of the minutes of such a day
 WARM_UP = -1  # the place of the warm-up among the lines
 
 
@@ -56,7 +56,7 @@ def share_out_lines(
         if number not in spread(days) or not lines:
             found.append(())
             continue
-        warm = int(SHARES[DayPart.WARM_UP] * minutes) if minutes >= LEAST_WARM else 0
+        warm = int(WARMING * minutes) if minutes >= LEAST_WARM else 0
         room, turns = minutes - warm, [Turn(WARM_UP, warm)] if warm and timed else []
         taken: list[Turn] = []
         for place in [*timed[:1], *others]:

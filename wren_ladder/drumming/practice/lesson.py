@@ -101,6 +101,10 @@ def decision(seen: Outlook, falling: str, plateau: str, idle: int | None) -> str
         return "At target: the next piece, or headroom above it?"
     if idle is not None and idle > STALE:
         return f"Nothing practised for {idle} days: what is in the way?"
+    if seen.status is Status.BEHIND and seen.too_much:
+        return f"Behind: {seen.too_much}. Choose what matters most, or a lower target."
+    if seen.forecast.stuck:
+        return f"Stuck: {seen.forecast.unknown}."
     if seen.status is Status.BEHIND:
         return f"Behind, {seen.odds} in time: more days, a lower target, or one piece less?"
     if plateau:

@@ -17,7 +17,7 @@ from wren_ladder.drumming.forecast import MOST_DAYS
 STALE = 10  # days without playing a step that is held call for a slow revisit
 TURNS = 2  # slowest steps and trouble bars that take turns in a week
 LEAST_RUN = 3  # needed steps that make a piece to run through
-LEAST_ITEM = 2  # minutes; shorter is not begun
+LEAST_ITEM = 3  # minutes; shorter is not begun
 A_THING = 4  # minutes that one thing is worth, as a rule
 A_PIECE = 7  # minutes of a day for which a piece is taken up
 LINES = 2  # that go slowly before they are run through
@@ -33,15 +33,15 @@ class DayPart(StrEnum):
     SET = "set"  # by the teacher: nothing of it is the house's choice
 
 
-# What each is of a day's minutes; what has nothing to play leaves its share to the slowest.
-SHARES = {
-    DayPart.WARM_UP: 0.15,
-    DayPart.SLOWEST: 0.35,
-    DayPart.TROUBLE: 0.15,
-    DayPart.JOIN: 0.10,
-    DayPart.REVISIT: 0.10,
-    DayPart.RUN: 0.15,
-}
+# What gets the minutes that are left over, and goes last where they are short.
+WEIGHTIEST = (
+    DayPart.SLOWEST,
+    DayPart.RUN,
+    DayPart.TROUBLE,
+    DayPart.JOIN,
+    DayPart.WARM_UP,
+    DayPart.REVISIT,
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,11 +63,12 @@ class OpenStep:
     is_line: bool = False
     waits: bool = False  # for something that it is made of, which does not go slowly yet
     carried: bool = False  # a longer step is held as fast and climbs for it: not set by itself
+    reached: bool = True  # by the plan: its week has come
 
     @property
     def is_left(self) -> bool:
         """Is there something to do at it by itself now?"""
-        return not (self.is_there or self.waits or self.carried)
+        return self.reached and not (self.is_there or self.waits or self.carried)
 
 
 @dataclass(frozen=True, slots=True)
@@ -185,6 +186,7 @@ class _PieceWeek:
         ]
         self.slowest, self.trouble = _turns(slow), _turns(bars[:TURNS])
         self.joins = _turns(joins)
+        self.left = left
         self.old = _turns(sorted(stale, key=lambda step: -(step.idle or 0)))
         beside = {
             DayPart.TROUBLE: self.trouble,
@@ -201,15 +203,23 @@ class _PieceWeek:
         always = [DayPart.WARM_UP] if warm_up else []
         always += [DayPart.SLOWEST] if self.slowest else []
         always += [DayPart.RUN] if work.can_run else []
-        room = max(0, round(minutes / A_THING) - len(always))
+        things = round(minutes / A_THING)
+        room = max(0, things - len(always))
         beside = [next(self.whose_turn) for _ in range(min(room, len(self.beside)))]
         chosen = [part for part in DayPart if part in always or part in beside]
         items = []
         for part in chosen:
             turns = self.slowest if part is DayPart.SLOWEST else self.beside.get(part)
-            item = self._item(part, next(turns) if turns else None)
-            items.append(replace(item, on_pad=work.on_pad))
+            items.append(self._item(part, next(turns) if turns else None))
+        items[-1:-1] = self._more(things - len(items), items)
+        items = [replace(item, on_pad=work.on_pad) for item in items]
         return share_out(items, minutes)
+
+    def _more(self, room: int, items: Sequence[Item]) -> list[Item]:
+        """In many minutes there are more things, not longer ones."""
+        today = {item.key for item in items}
+        others = [step for step in self.left if step.key not in today]
+        return [self._item(DayPart.SLOWEST, step) for step in others[: max(0, room)]]
 
     def _item(self, part: DayPart, step: OpenStep | None) -> Item:
         work = self.work
@@ -243,22 +253,22 @@ def _why(part: DayPart, step: OpenStep) -> str:
 
 
 def share_out(items: Sequence[Item], minutes: int) -> list[Item]:
-    """Whole minutes by the shares of the parts, never more than there are; what is too short
-    to begin is left out, the least important first."""
+    """As many whole minutes for each, never more than there are: nobody practises eleven
+    minutes of one bar and two of another. Where they are too short to begin all, the least
+    important is left out."""
     kept = list(items)
-    order = (DayPart.REVISIT, DayPart.JOIN, DayPart.TROUBLE, DayPart.RUN, DayPart.WARM_UP)
-    for part in order:
-        if len(kept) * LEAST_ITEM <= minutes:
-            break
-        kept = [item for item in kept if item.part is not part]
-    if not kept or minutes < LEAST_ITEM:
+    for part in reversed(WEIGHTIEST):
+        while len(kept) * LEAST_ITEM > minutes and len(kept) > 1:
+            there = [place for place, item in enumerate(kept) if item.part is part]
+            if not there:
+                break
+            del kept[there[-1]]
+    if not kept or minutes < 1:
         return []
-    given = [max(LEAST_ITEM, int(SHARES[item.part] * minutes)) for item in kept]
-    most = max(range(len(kept)), key=lambda place: SHARES[kept[place].part])
-    while sum(given) > minutes:
-        given[max(range(len(given)), key=lambda place: given[place])] -= 1
-    given[most] += minutes - sum(given)
-    return [replace(item, minutes=spent) for item, spent in zip(kept, given, strict=True)]
+    each, over = divmod(minutes, len(kept))
+    order = sorted(range(len(kept)), key=lambda place: WEIGHTIEST.index(kept[place].part))
+    longer = set(order[:over])
+    return [replace(item, minutes=each + (place in longer)) for place, item in enumerate(kept)]
 
 
 def quieten(items: Sequence[Item], budget: int) -> tuple[Item, ...]:

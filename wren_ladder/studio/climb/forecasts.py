@@ -9,6 +9,7 @@ from wren_ladder.drumming.forecast import (
     Forecast,
     Habit,
     Journey,
+    Left,
     Lever,
     Outlook,
     Track,
@@ -97,6 +98,7 @@ def forecast_fields(plan: Plan, tracks: tuple[Track, ...], today: date) -> dict:
         "as_of": found.as_of.isoformat(),
         "days": list(found.days),
         "unknown": found.unknown,
+        "stuck": found.stuck,
     }
     return {"gain": gain, "gain_days": gain_days, "forecast": kept}
 
@@ -106,12 +108,29 @@ def stored(plan: Plan, today: date) -> Forecast:
     kept = plan.standing.forecast
     if not kept:
         return Forecast(today, unknown="nothing practised yet")
-    return Forecast(date.fromisoformat(kept["as_of"]), tuple(kept["days"]), kept["unknown"])
+    as_of, days = date.fromisoformat(kept["as_of"]), tuple(kept["days"])
+    return Forecast(as_of, days, kept["unknown"], kept.get("stuck", False))
 
 
 def outlook_of(plan: Plan, today: date) -> Outlook:
     """The plan against its student's exam, from what is stored."""
-    return outlook(stored(plan, today), today, plan.by_when, plan.student.buffer)
+    found, exam = stored(plan, today), plan.by_when
+    left = None if found.known or exam is None else _left(plan)
+    return outlook(found, today, exam, plan.student.buffer, left)
+
+
+def _left(plan: Plan) -> Left:
+    """The rungs that the plan's needed steps have before them."""
+    steps = [step for step in plan.steps.all() if step.is_needed]
+    climbing = {step.pk: step.standing for step in steps}
+    ahead = []
+    for step in steps:
+        climb, standing = climb_rule(plan, step), step.standing
+        if not climb.is_reached(standing.held) and not is_carried(standing, climbing):
+            ahead.append(sum(rung > (standing.held or 0) for rung in climb.rungs))
+    pace = agreed_pace(plan)
+    a_day = max(1.0, pace.home / pace.pieces / MINUTES_A_STEP)
+    return Left(sum(ahead), len(ahead), pace.sessions, a_day)
 
 
 def levers_of(

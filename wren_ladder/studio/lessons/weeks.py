@@ -2,7 +2,7 @@
 proposes of their plans."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from django.db.models import Case, When
@@ -15,10 +15,12 @@ from wren_ladder.drumming.practice.as_set import SetLine, Turn, days_of, share_o
 from wren_ladder.drumming.practice.week import A_THING, Day, OpenStep, PieceWork, practice_week
 from wren_ladder.studio.climb.forecasts import is_carried
 from wren_ladder.studio.climb.models import Attempt, StepStanding
+from wren_ladder.studio.climb.work_left import left_of, weeks_of
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
+from wren_ladder.studio.plans.versions import study_for
 from wren_ladder.studio.students.models import Student
 
 WEEK = timedelta(days=7)
@@ -62,7 +64,16 @@ def open_steps(plan: Plan, today: date) -> tuple[OpenStep, ...]:
         if step.step_kind is StepKind.BAR and step.standing.held is None
     }
     climbing = {step.pk: step.standing for step in steps}
-    return tuple(_open(plan, step, today, kinds, to_build, climbing) for step in steps)
+    now = _this_week(plan, today) if steps else frozenset()
+    opened = (_open(plan, step, today, kinds, to_build, climbing) for step in steps)
+    return tuple(replace(one, reached=one.held is not None or one.key in now) for one in opened)
+
+
+def _this_week(plan: Plan, today: date) -> frozenset[int]:
+    """The steps that the plan's own weeks have in the one that begins today."""
+    there = [step for step in plan.steps.all() if not step.dropped and step.music_is_there]
+    weeks = weeks_of(plan, there, left_of(plan, there, study_for(plan)), today).weeks
+    return frozenset(there[place].pk for place in weeks[0].steps) if weeks else frozenset()
 
 
 def _open(
@@ -204,7 +215,7 @@ def lines_in(week: Iterable[Day]) -> tuple[SetLine, ...]:
         for item in day.items:
             if item.key is not None:
                 line = SetLine(
-                    item.what, item.title, item.key, item.tempo, A_THING, item.on_pad
+                    item.what, item.title, item.key, item.tempo, item.minutes, item.on_pad
                 )
                 found.setdefault(item.key, line)
     return tuple(found.values())
