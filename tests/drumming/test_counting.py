@@ -37,8 +37,13 @@ class Counting(unittest.TestCase):
         self.assertEqual(said("snare 1 2 2a"), expected)
 
     def test_triplet_beats_are_counted_in_thirds_beside_plain_ones(self):
-        self.assertEqual(said("snare 1 1t 1l 2", "2/4"), "1 trip let 2 (&)")
-        self.assertEqual(said("hat 1 1l", "2/4"), "1 (trip) let (2) (&)")
+        self.assertEqual(said("snare 1 1t 1l 2 2&", "2/4"), "1 trip let 2 &")
+        # Where nothing is divided otherwise, plain and empty beats are counted in thirds too.
+        self.assertEqual(said("snare 1 1t 1l 2", "2/4"), "1 trip let 2 (trip) (let)")
+        self.assertEqual(said("hat 1 1l", "2/4"), "1 (trip) let (2) (trip) (let)")
+        self.assertEqual(
+            said("snare 1 1t 1l 3 3t 3l", "3/4"), "1 trip let (2) (trip) (let) 3 trip let"
+        )
 
     def test_thirds_and_quarters_in_one_beat_are_all_said(self):
         self.assertEqual(said("hat 1*\nsnare 1t", "1/4"), "1 e trip & (let) a")

@@ -93,7 +93,8 @@ class Bars(unittest.TestCase):
         for index, (bar, tempo) in enumerate(zip(studied.bars, studied.tempos, strict=True)):
             if bar.difference:
                 continue  # weighed by its change
-            alone = playing_findings(bar.bar, bar.sticks, tempo, HOUSE)  # without its twins
+            # Without its twins.
+            alone = playing_findings(bar.bar, bar.sticks, tempo, HOUSE, swing=bar.swing)
             self.assertEqual(
                 found.bars[index].weighed,
                 weigh((*alone, *bar.caught, *bar.ground), HOUSE),

@@ -128,8 +128,12 @@ class Finding(unittest.TestCase):
         speed = data.draw(st.sampled_from([Fraction(1), Fraction(1, 2)]))
         start = data.draw(st.integers(0, 2)) * Fraction(1)
         hits = []
+        one_drum = data.draw(st.sampled_from(HANDS))
         for hit in one.bar(lead).hits:
-            drum = data.draw(st.sampled_from(HANDS))
+            # Single strokes round the drums are no roll.
+            drum = one_drum
+            if one.name != "single stroke roll":
+                drum = data.draw(st.sampled_from(HANDS))
             touch = data.draw(st.sampled_from([Touch.NORMAL, Touch.ACCENT, Touch.GHOST]))
             roll = hit.roll and replace(hit.roll, length=hit.roll.length * speed)
             moved = replace(hit, at=start + hit.at * speed, drum=drum, touch=touch, roll=roll)
@@ -142,6 +146,18 @@ class Finding(unittest.TestCase):
     def test_single_strokes_hold_no_paradiddle(self):
         found = named(study_bar("snare 16ths").bar)
         self.assertEqual(found, ["single stroke roll"])
+
+    def test_names_are_true(self):
+        for lines in (
+            "snare 16ths 1-2\nhands RLLRLRRL",  # it begins across the beat
+            "snare 8ths\nhands RLRLRLRL",  # quavers are no roll
+            "high 1*\nmid 2*\nfloor 3*\nsnare 4*",  # and neither are notes round the drums
+        ):
+            with self.subTest(lines):
+                self.assertEqual(named(study_bar(lines).bar), [])
+        two = study_bar("snare 16ths\nhands RLRRLRLLRLRRLRLL").bar
+        self.assertEqual(named(two), ["single paradiddle"])
+        self.assertNotIn("inverted paradiddle", techniques(two))
 
     def test_the_place_and_the_number_of_times_are_told(self):
         bar = make_bar("snare 16ths 1-2, flam 3 4\nhands RLRRLRLLRL")

@@ -210,7 +210,7 @@ def study_bar(
     the bar before ends in it. Remembered, for while a chart is edited all its bars but one
     stay as they are."""
     sticks = stick_bar(bar, style, first)
-    found = playing_findings(bar, sticks, tempo, style)
+    found = playing_findings(bar, sticks, tempo, style, swing=swing)
     return BarStudy(
         bar=bar,
         counts=count_bar(bar, style, swing),

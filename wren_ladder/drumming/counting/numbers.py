@@ -27,7 +27,8 @@ def by_numbers(bar: Bar) -> tuple[Count, ...]:
     """Every position the count passes through, silent ones included.
 
     Over 4 the whole bar is counted in halves, or in quarters once any hit needs them; a
-    beat with triplets is counted in thirds. Over 8 each quaver has a number.
+    beat with triplets is counted in thirds, and so are the plain and empty beats of a bar
+    that is divided in no other way. Over 8 each quaver has a number.
     """
     count_length = bar.meter.count_length
     offset = bar.count_offset
@@ -36,10 +37,14 @@ def by_numbers(bar: Bar) -> tuple[Count, ...]:
     ends = (offset + bar.length) / count_length
     quarters = any(part in (QUARTER, 3 * QUARTER) for _, part in struck)
     halves = bar.meter.unit < 8 or any(part == HALF for _, part in struck)
+    divided = {part for _, part in struck if part}
+    in_threes = bool(divided) and all(part.denominator == 3 for part in divided)
     found = []
     for count in range(first, 1 - (-ends.numerator // ends.denominator)):
         parts = {part for where, part in struck if where == count}
         shown = _shown(parts, halves, quarters)
+        if in_threes:
+            shown = {Fraction(0), THIRD, 2 * THIRD}
         for part in sorted(parts | shown):
             at = (count - 1 + part) * count_length - offset
             if not 0 <= at < bar.length:

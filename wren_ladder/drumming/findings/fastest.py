@@ -6,6 +6,7 @@ from fractions import Fraction
 from itertools import pairwise
 
 from wren_ladder.drumming.chart import Roll, Tempo
+from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.limbs import HAND_OF, Limb
 from wren_ladder.drumming.hands.rules import StickRule
@@ -22,10 +23,10 @@ class Fastest:
     gap: Fraction
 
 
-def fastest_hand(sticks: Sequence[Stick]) -> Fastest | None:
-    """The two strokes that a hand must play quickest without bounce; None if there are
-    none."""
-    return _fastest(sticks, HAND_OF)
+def fastest_hand(sticks: Sequence[Stick], swing: Swing = STRAIGHT) -> Fastest | None:
+    """The two strokes that a hand must play quickest without bounce, as they sound; None if
+    there are none."""
+    return _fastest(sticks, HAND_OF, swing)
 
 
 def fastest_foot(sticks: Sequence[Stick]) -> Fastest | None:
@@ -44,8 +45,10 @@ def rolled_per_second(roll: Roll, tempo: Tempo) -> float | None:
     return per_second(roll.length / (roll.strokes - 1), tempo)
 
 
-def _fastest(sticks: Sequence[Stick], limbs: Iterable[Limb]) -> Fastest | None:
-    found = [Fastest(limb, at, gap) for limb in limbs for at, gap in single_gaps(sticks, limb)]
+def _fastest(sticks: Sequence[Stick], limbs: Iterable[Limb], swing: Swing) -> Fastest | None:
+    found = [
+        Fastest(limb, at, gap) for limb in limbs for at, gap in single_gaps(sticks, limb, swing)
+    ]
     return min(found, key=lambda one: (one.gap, one.at), default=None)
 
 
@@ -55,7 +58,9 @@ def single_hand_limit(sticks: Sequence[Stick], style: Style = HOUSE) -> int | No
     return int(style.hand_limit * 60 * fastest.gap) if fastest else None
 
 
-def single_gaps(sticks: Sequence[Stick], limb: Limb) -> list[tuple[Fraction, Fraction]]:
+def single_gaps(
+    sticks: Sequence[Stick], limb: Limb, swing: Swing = STRAIGHT
+) -> list[tuple[Fraction, Fraction]]:
     """(from where, how far) of the gaps that a hand must cross without bounce.
 
     A short gap between two longer ones is a double, whose second stroke bounces; what the hat
@@ -63,7 +68,7 @@ def single_gaps(sticks: Sequence[Stick], limb: Limb) -> list[tuple[Fraction, Fra
     """
     times = sorted(
         {
-            stick.hit.at
+            swing.sounds_at(stick.hit.at)
             for stick in sticks
             if stick.limb is limb and stick.rule is not StickRule.UNDER_SNARE
         }

@@ -6,6 +6,7 @@ from itertools import chain, pairwise
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, RollKind, Surface, Tempo, Touch
 from wren_ladder.drumming.chart.positions import spoken_place
+from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.findings.fastest import fastest_hand, rolled_per_second
 from wren_ladder.drumming.findings.finding import Finding, Kind, the_first
 from wren_ladder.drumming.findings.ground import moving_patterns
@@ -161,6 +162,7 @@ def playing_findings(
     tempo: Tempo,
     style: Style = HOUSE,
     had: Collection[str] = (),
+    swing: Swing = STRAIGHT,
 ) -> tuple[Finding, ...]:
     """Everything in the bar that asks for care at this tempo, kind by kind. ``had`` are the
     techniques, by name, that are nothing new for who plays."""
@@ -180,7 +182,7 @@ def playing_findings(
             _doubles(bar, sticks, tempo),
             rhythm_findings(bar, sticks),
             moving_patterns(bar),
-            _speed(sticks, tempo, style),
+            _speed(sticks, tempo, style, swing),
         )
     )
 
@@ -324,9 +326,11 @@ def _single_strokes(sticks: Sequence[Stick]) -> list[Stick]:
     return [together[0] for together in by_time.values() if len(together) == 1]
 
 
-def _speed(sticks: Sequence[Stick], tempo: Tempo, style: Style) -> Iterator[Finding]:
+def _speed(
+    sticks: Sequence[Stick], tempo: Tempo, style: Style, swing: Swing
+) -> Iterator[Finding]:
     """The fastest hand without bounce, where one repeats at all."""
-    fastest = fastest_hand(sticks)
+    fastest = fastest_hand(sticks, swing)
     if fastest:
         rate = per_second(fastest.gap, tempo)
         if rate > EASY * style.hand_limit:

@@ -71,6 +71,8 @@ def _rhythm_together(found: Sequence[Finding]) -> str:
     if hardest["amount"] >= TOLD:
         return _say_figure(hardest)
     same = [one for one in found if one["figure"] == hardest["figure"]]
+    if len(found) >= MANY and hardest["cymbal"]:
+        return _say_figure(hardest)
     if len(same) < MANY or hardest["cymbal"]:
         return ""
     return f"{hardest['figure']}, {len(same)} times"

@@ -1,7 +1,7 @@
 """Traps: small departures from what a piece has made a habit of. Common practice."""
 
 from collections import Counter
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from fractions import Fraction
 from itertools import pairwise
 
@@ -14,7 +14,7 @@ from wren_ladder.drumming.description.differences import (
     chord_prints,
     may_be_a_step_apart,
 )
-from wren_ladder.drumming.description.timekeeping import timekeeper
+from wren_ladder.drumming.description.timekeeping import fill_start, timekeeper
 from wren_ladder.drumming.findings.finding import Finding, Kind, every_one
 from wren_ladder.drumming.findings.near import is_quick_foot
 from wren_ladder.drumming.roadmap import Visit
@@ -76,12 +76,13 @@ def traps(
         for _ in range(times)
     )
     sounding = _sounding_beats(bars, played)
+    repeated = _sounding_beats(bars, {kind: played[kind] for kind in habits}, HABIT - 1)
     common = _in_common_form(bars, played)
     prints = chord_prints(bars, set(kinds))
     by_kind = {
         kind: tuple(
             _against_habit(bars, kind, habits, played, prints)
-            or _silent_where_others_play(bars[kind], sounding)
+            or _silent_where_others_play(bars[kind], sounding, repeated)
             or _against_the_common_form(bars[kind], struck, common)
         )
         for kind in set(kinds)
@@ -109,8 +110,10 @@ def _against_habit(
     return []
 
 
-def _sounding_beats(bars: Sequence[Bar], played: Counter[int]) -> set[tuple[Meter, Fraction]]:
-    """The beats on which nearly every bar of a metre plays."""
+def _sounding_beats(
+    bars: Sequence[Bar], played: Mapping[int, int], fewer: int = HABIT
+) -> set[tuple[Meter, Fraction]]:
+    """The beats on which nearly every bar of a metre plays, and more than ``fewer``."""
     bars_of, sounds = Counter(), Counter()
     for kind, times in played.items():
         bar = bars[kind]
@@ -123,15 +126,22 @@ def _sounding_beats(bars: Sequence[Bar], played: Counter[int]) -> set[tuple[Mete
     return {
         (meter, start)
         for (meter, start), times in sounds.items()
-        if times > HABIT and times >= NEARLY_ALL * bars_of[meter]
+        if times > fewer and times >= NEARLY_ALL * bars_of[meter]
     }
 
 
-def _silent_where_others_play(bar: Bar, sounding: set[tuple[Meter, Fraction]]) -> list[Finding]:
+def _silent_where_others_play(
+    bar: Bar,
+    sounding: set[tuple[Meter, Fraction]],
+    repeated: set[tuple[Meter, Fraction]],
+) -> list[Finding]:
     """A beat of rest before an entry where the piece always plays; rests that are its habit
-    are none."""
+    are none, nor is the crotchet rest of an exercise in which no bar is a habit."""
     if bar.pickup:
         return []
+    silent = [not hits and not bar.rolls_through(at) for at, _, hits in bar.by_beat()]
+    long = any(one and other for one, other in pairwise(silent))
+    sounding = sounding if long else sounding & repeated
     frame = Positions.of(bar)
     for start, _, hits in bar.by_beat():
         after = next((hit.at for hit in bar.hits if hit.at > start), None)
@@ -174,8 +184,10 @@ def _against_the_common_form(
     expected = [(Surface.KICK, Fraction(0))] if Surface.KICK in at else []
     if at.get(Surface.SNARE, set()) & BACKBEATS:  # the one is there, so the other is expected
         expected += [(Surface.SNARE, beat) for beat in sorted(BACKBEATS)]
-    frame = Positions.of(bar)
+    frame, filled = Positions.of(bar), fill_start(bar)
     for surface, beat in expected:
+        if filled is not None and beat >= filled:
+            continue  # a fill has no common form
         beside = [time for time in at[surface] if 0 < abs(time - beat) <= BESIDE]
         habit = beside and struck[surface, beside[0]] >= HABIT
         if beat not in at[surface] and len(beside) == 1 and not habit:

@@ -181,7 +181,7 @@ def _of_bar(
     """Traps are taken over from the study; the rest is found at this tempo, and of it what the
     bar does not have from the one it is taught from."""
     had = _had(player)
-    found = playing_findings(bar.bar, bar.sticks, tempo, player.style, had)
+    found = playing_findings(bar.bar, bar.sticks, tempo, player.style, had, bar.swing)
     told = {one["name"] for one in fresh}
     ground = [one for one in bar.ground if _as_technique(one) not in told]
     own = own_findings(found, bar, study.bars)

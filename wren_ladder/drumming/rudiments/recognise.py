@@ -4,16 +4,17 @@ Accents are not asked for: a paradiddle without its accent is still one. The lon
 taken first, and no stroke belongs to two.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from itertools import groupby, pairwise
 
-from wren_ladder.drumming.chart import Grace, Hand, Hit, RollKind
+from wren_ladder.drumming.chart import Grace, Hand, Hit, RollKind, Surface
 from wren_ladder.drumming.rudiments.listed import RUDIMENTS, by_name
-from wren_ladder.drumming.rudiments.rudiment import Rudiment
+from wren_ladder.drumming.rudiments.rudiment import Family, Rudiment
 
 Played = tuple[Hit, Hand | None]
+PLAIN_ROLL, SEMIQUAVER = "single stroke roll", Fraction(1, 4)
 BREAK = "|"  # both hands at once, or a stroke that no hand plays
 LETTERS = {
     (Hand.RIGHT, Grace.NONE): "R",
@@ -86,13 +87,19 @@ def find_rudiments(played: Sequence[Played]) -> tuple[FoundRudiment, ...]:
     ``played`` are its hits with the hand that plays each, None for feet.
     """
     times, letters = _spelled(played)
+    surfaces = _surfaces(played)
     taken = [False] * len(letters)
     found = list(_written_rolls(played))
     for shape in SHAPES:
         place = letters.find(shape.letters)
         while place >= 0:
             end = place + len(shape.letters)
-            if not any(taken[place:end]) and _fits(shape, times, place):
+            free = not any(taken[place:end])
+            if (
+                free
+                and _fits(shape, times, place)
+                and _is_meant(shape, times[place:end], surfaces)
+            ):
                 taken[place:end] = [True] * (end - place)
                 last = times[end - 1]
                 found.append(
@@ -101,6 +108,26 @@ def find_rudiments(played: Sequence[Played]) -> tuple[FoundRudiment, ...]:
             place = letters.find(shape.letters, place + 1)
     found.sort(key=lambda one: one.first)
     return tuple(_in_a_row(found))
+
+
+def _is_meant(
+    shape: _Shape, times: Sequence[Fraction], surfaces: Mapping[Fraction, Surface]
+) -> bool:
+    """Hands may spell a rudiment and mean none: a paradiddle begins where its beat does, and
+    quavers, or notes round the drums, are no roll."""
+    one = shape.rudiment
+    if one.family is Family.DIDDLES:
+        scale = (times[1] - times[0]) / shape.gaps[0]
+        return times[0] % 1 == 0 or times[0] % (one.length * scale) == 0
+    if one.name == PLAIN_ROLL:
+        drums = {surfaces[at] for at in times}
+        return times[1] - times[0] <= SEMIQUAVER and len(drums) == 1
+    return True
+
+
+def _surfaces(played: Sequence[Played]) -> dict[Fraction, Surface]:
+    """What the hands strike at each time, where that is one thing."""
+    return {hit.at: hit.drum.surface for hit, _ in played if not hit.drum.by_foot}
 
 
 def _spelled(played: Sequence[Played]) -> tuple[list[Fraction], str]:

@@ -66,8 +66,8 @@ class TypedBar:
 def read_chart(text: str, title: str = "", tempo: Tempo | None = None) -> Chart:
     """A chart from typed text: header lines, then bars.
 
-    The header may hold ``title``, ``meter`` and ``tempo``; the arguments are used where
-    it does not. Raises ChartError with the place of the word that is wrong.
+    The header may hold ``title``, ``meter``, ``tempo`` and ``swing``; the arguments are used
+    where it does not. Raises ChartError with the place of the word that is wrong.
     """
     header, blocks = _collect(text)
     by_number: dict[str, Bar] = {}
@@ -77,6 +77,8 @@ def read_chart(text: str, title: str = "", tempo: Tempo | None = None) -> Chart:
     start = header.get("tempo") or tempo
     if bars and start and not bars[0].tempo:
         bars[0] = replace(bars[0], tempo=start)
+    if bars and "swing" in header and not bars[0].swing:
+        bars[0] = replace(bars[0], swing=header["swing"])
     chart = Chart(header.get("title", title), tuple(bars))
     for typed, kept in zip(bars, chart.bars, strict=True):
         # What a sign or slashes stand for was not typed here, and is untied where it ends.
@@ -139,6 +141,8 @@ def _collect(text: str) -> tuple[dict, list["_Block"]]:
             header["tempo"] = _tempo(words)
         elif block is None and name == "meter":
             meter = _meter(words)
+        elif block is None and name in ("swing", "straight"):
+            header["swing"] = _swing(words)
         else:
             if block is None:
                 block = _Block(TypedBar("1", meter, words[0].place), [("1", "")])
