@@ -150,6 +150,21 @@ class BarSchool(unittest.TestCase):
             "open on 4&",
         )
 
+    def test_what_helps_a_bar_depends_on_what_is_hard_in_it(self):
+        groove = "bar 1\nhat 8ths\nsnare 2 4\nkick 1 3\nbar 2\n"
+        for lines, kinds in (
+            ("snare flam 1, flam 3", ["layer"]),  # two flams have no first half
+            ("snare 1 1a 2& 3e 3a 4e 4& 4a\nhigh 2e 3&", ["half", "half"]),
+            ("hat 8ths, open 1& 2& 3& 4&\nsnare 2 4, ghost 2a\nkick 1 1a 3a",
+             ["notes", "layer"]),
+        ):  # fmt: skip
+            with self.subTest(lines):
+                steps = steps_of(f"{groove}{lines}\nbars 3-4 as 1", grade=2)
+                found = [
+                    step[0] for step in steps if step[1:3] == (1, 1) and step[0] != "figure"
+                ]
+                self.assertEqual(found[: len(kinds)], kinds, steps)
+
     def test_a_bar_taught_by_one_change_is_one_step(self):
         text = f"bar 1\n{HARD}\nbar 2 as 1\nkick 1\nbar 3\nhat 8ths\nbar 4\nkick 1"
         ours = [step for step in steps_of(text, ranks={1: 6.0}) if step[1:3] == (1, 1)]
@@ -160,9 +175,7 @@ class BarSchool(unittest.TestCase):
         self.assertEqual(
             [step for step in steps_of(text) if step[1] == 1 and step[0] != "pair"],
             [
-                ("notes", 1, 1),
-                ("half", 1, 1, "first"),
-                ("half", 1, 1, "second"),
+                ("layer", 1, 1, "flams"),
                 ("bar", 1, 1),
                 ("on", 1, 2),
             ],

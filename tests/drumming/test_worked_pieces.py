@@ -102,13 +102,13 @@ kick 1
         # Open hats off the beat are what grade 2 has not had, and one closes with the stick;
         # then the fill, whose flam is due now; then the trap.
         self.assertEqual(self.hardest(), ["4", "8", "7"])
-        # Bar 4 is taken out of the eight bars, in halves first, and the fill with its flam. The
-        # join 4 to 5 is played by itself: the hat opened on 4& closes over the bar line.
+        # Bar 4 is taken out of the eight bars, its hat left closed at first, and the fill with
+        # its flam. The join 4 to 5 is played by itself: the hat opened on 4& closes over the
+        # bar line.
         self.assertEqual(
             self.steps(),
             [
-                "Bar 4, first half",
-                "Bar 4, second half",
+                "Bar 4, + backbeat, plain",
                 "Bar 4",
                 "Bar 8",
                 "Bars 4 to 5",
@@ -242,7 +242,6 @@ kick 1
                 "Bar 2, first half",
                 "Bar 2, second half",
                 "Bar 2",
-                "Bar 2 and the next note",
                 "Bars 1–4",
                 "Bar 5",
                 "Bar 8",

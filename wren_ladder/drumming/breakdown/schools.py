@@ -19,7 +19,9 @@ from wren_ladder.drumming.chart import Bar, Surface
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES
 from wren_ladder.drumming.description.figures import CROTCHET_TRIPLET, SPANNING, beat_figures
 from wren_ladder.drumming.description.phrases import Phrase
-from wren_ladder.drumming.findings import worth_telling
+from wren_ladder.drumming.description.timekeeping import fill_start
+from wren_ladder.drumming.findings import Weighed, worth_telling
+from wren_ladder.drumming.findings.weights import TELLING
 from wren_ladder.drumming.judging.judgement import (
     Join,
     JoinKind,
@@ -30,8 +32,8 @@ from wren_ladder.drumming.judging.judgement import (
 )
 from wren_ladder.drumming.judging.syllabus import Kind as VocabularyKind
 from wren_ladder.drumming.judging.syllabus import Status as Vocabulary
-from wren_ladder.drumming.study import Study
-from wren_ladder.drumming.style import School
+from wren_ladder.drumming.study import BarStudy, Study
+from wren_ladder.drumming.style import Reason, School
 from wren_ladder.drumming.wording import listed
 
 # What helps to build a bar, and is not needed once the bar is there.
@@ -94,6 +96,57 @@ def _new_figures(study: Study, player: Player) -> dict[int, list[tuple[str, str]
             start = next(at for at, name in beat_figures(bar) if name == item.name)
             found.setdefault(item.bars[0], []).append((item.name, bar.beat_of(start)))
     return found
+
+
+def _each_once(weighed: Sequence[Weighed]) -> list[str]:
+    """The reasons in words; what another has named already is not told again."""
+    told: list[str] = []
+    for one in worth_telling(weighed):
+        if not any(one.text in said for said in told):
+            told.append(one.text)
+    return told
+
+
+# What helps with what is hard: layers with what is put on a stroke and with limbs that go
+# their own ways; one stroke after another where one of them must land right.
+BY_LAYERS = (Reason.ORNAMENTS, Reason.GHOST_ACCENT, Reason.HAT_CLOSES, Reason.FEET)
+BY_NOTES = (Reason.HAT_CLOSES, Reason.GHOST_ACCENT, Reason.FEET, Reason.TRAP)
+PUT_ON = frozenset(
+    {"flams", "drags", "ruffs", "ghost notes", "buzz roll", "open double-stroke roll"}
+    | {"5, 7 and 9 stroke rolls", "off-beat open hats", "open and closed hat", "accents"}
+)
+LONG = 8  # strokes of the hands; a bar with fewer is held in mind whole
+
+
+def helps(bar: BarStudy, weighed: Sequence[Weighed], tough: bool) -> list[StepKind]:
+    """What helps to build a hard bar, by what is hard in it: a bar of two flams has no first
+    half to learn."""
+    told = worth_telling(weighed)
+    by_layers = any(one.reason in BY_LAYERS or _is_put_on(one) for one in told)
+    others = any(one.reason not in BY_LAYERS and not _is_put_on(one) for one in told)
+    found = []
+    if tough and any(one.reason in BY_NOTES for one in told):
+        found.append(StepKind.NOTES)
+    if by_layers and len(layers(bar.bar)) > 1:
+        found.append(StepKind.LAYER)
+    long = sum(not hit.drum.by_foot for hit in bar.bar.hits) >= LONG
+    if long and (others or not found):
+        found.append(StepKind.HALF)
+    return found
+
+
+def _is_put_on(one: Weighed) -> bool:
+    """Is something new that is put on a stroke, an ornament or a way to strike?"""
+    fresh = one.reason in (Reason.NEW, Reason.DUE)
+    return fresh and all(found["name"] in PUT_ON for found in one.findings)
+
+
+def ends_busily(bar: BarStudy) -> bool:
+    """Is there something at the bar's end that makes the next first note hard to land on?"""
+    last, _ = bar.bar.beats[-1]
+    late = [one for one in bar.findings if one.at is not None and one.at >= last]
+    busy = any(one.kind.reason and one.kind.amount(one) >= TELLING for one in late)
+    return busy or fill_start(bar.bar) is not None
 
 
 def is_landing(bar: Bar) -> bool:
@@ -200,7 +253,8 @@ class _Planner:
         self.parts(kind, rank)
         self.add(StepKind.BAR, kind, kind, self._why_bar(kind))
         follows = self.judged.join(index, index + 1)
-        if rank >= HARD and follows and self.school is School.BAR:
+        lands = follows and (follows.weighed or ends_busily(self.study.bars[kind]))
+        if rank >= HARD and lands and self.school is School.BAR:
             why = "where it lands: the bar, then the next first note"
             if any(hit.at == 0 for hit in self.study.bars[index + 1].bar.hits):
                 self.add(StepKind.ON, index, index + 1, why)
@@ -227,10 +281,17 @@ class _Planner:
             for layer in layers(bar)[:-1]:
                 self.add(StepKind.LAYER, kind, kind, WHY_LAYER[layer.code], layer.code)
             return
-        if rank >= TOUGH:
+        for kind_of_help in helps(studied, self.judged.bars[kind].weighed, rank >= TOUGH):
+            self._help(kind_of_help, kind, bar, rank)
+
+    def _help(self, of: StepKind, kind: int, bar: Bar, rank: float) -> None:
+        if of is StepKind.NOTES:
             why = f"one of the toughest, {rank:.1f}: one stroke, stop, say what sounds"
             self.add(StepKind.NOTES, kind, kind, why)
-        if middle(bar) < bar.length and first_half(bar).hits and second_half(bar).hits:
+        elif of is StepKind.LAYER:
+            for layer in layers(bar)[-2:-1]:
+                self.add(StepKind.LAYER, kind, kind, WHY_LAYER[layer.code], layer.code)
+        elif middle(bar) < bar.length and first_half(bar).hits and second_half(bar).hits:
             self.add(
                 StepKind.HALF, kind, kind, f"hard, {rank:.1f}: in halves first", Part.FIRST
             )
@@ -364,8 +425,7 @@ class _Planner:
         said = []
         if catch.rank >= HARD:
             own = "" if catch.own is None else ", by your own rank"
-            told = [one.text for one in worth_telling(catch.weighed)]
-            reasons = listed(told[:2])
+            reasons = listed(_each_once(catch.weighed)[:2])
             said.append(f"hard, {catch.rank:.1f}{own}: {reasons}" if reasons else "hard")
         elif bar.trouble:
             said.append(bar.trouble[0])
