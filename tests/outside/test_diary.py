@@ -57,7 +57,7 @@ class Diary(StudioTest):
         practice = self.events()["practice"]
         self.assertEqual(len(practice), 5)
         self.assertIn("15 minutes", str(practice[0]["summary"]))
-        self.assertIn("13 min Bar 1", str(practice[0]["description"]))
+        self.assertIn("5 min Bar 1", str(practice[0]["description"]))
 
     def test_every_event_has_an_address_of_its_own(self):
         events = [event for group in self.events().values() for event in group]

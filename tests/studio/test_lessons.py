@@ -303,7 +303,8 @@ class Sheets(StudioTest):
         plan = make_plan(
             make_piece(self.teacher, text, "Long"), make_student(self.teacher, "Bo")
         )
-        pdf = self.client.get(reverse("plan-sheet", args=[plan.pk])).content
+        asked = "&".join(f"step={step.pk}" for step in plan.steps.all())
+        pdf = self.client.get(f"{reverse('plan-sheet', args=[plan.pk])}?{asked}").content
         pages = [page.extract_text() for page in PdfReader(io.BytesIO(pdf)).pages]
         self.assertGreater(len(pages), 1)
         for page in pages:  # every heading stands on the page of its tempos

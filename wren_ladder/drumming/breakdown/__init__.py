@@ -20,7 +20,14 @@ from wren_ladder.drumming.breakdown.revision import (
 from wren_ladder.drumming.breakdown.schools import break_down
 from wren_ladder.drumming.breakdown.start import start_for
 from wren_ladder.drumming.breakdown.step import Step, StepKind, describe, music, places
-from wren_ladder.drumming.breakdown.weeks import Pace, Schedule, Week, schedule, slowly_first
+from wren_ladder.drumming.breakdown.weeks import (
+    Pace,
+    Schedule,
+    Week,
+    reached,
+    schedule,
+    slowly_first,
+)
 
 __all__ = [
     "Ahead",
@@ -45,6 +52,7 @@ __all__ = [
     "places",
     "plan_work",
     "played_bars",
+    "reached",
     "revise",
     "schedule",
     "slowly_first",

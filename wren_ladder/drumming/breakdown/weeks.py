@@ -95,6 +95,25 @@ def _weeks(number: int) -> str:
     return f"{number} week{'' if number == 1 else 's'}"
 
 
+def reached(ends: Sequence[bool], begun: Sequence[bool], there: Sequence[bool]) -> list[bool]:
+    """Which steps of a plan are a child's now, in its order: those of the first line that is
+    not at its target, and of the next one once all of that goes; what is begun stays. ``ends``
+    says which steps close a line, ``there`` which are at their target."""
+    found, first = list(begun), 0
+    for place, closes in enumerate(ends):
+        if not closes and place < len(ends) - 1:
+            continue
+        line = range(first, place + 1)
+        first = place + 1
+        if all(there[one] for one in line):
+            continue
+        for one in line:
+            found[one] = True
+        if not all(begun[one] for one in line):
+            break
+    return found
+
+
 def slowly_first(works: Sequence[Work], ends: Sequence[bool]) -> list[tuple[int, float]]:
     """(place of a step, minutes) in the order of the weeks: through each line or section
     slowly, before any of it is driven up. ``ends`` says which steps close one."""

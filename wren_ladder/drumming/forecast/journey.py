@@ -38,8 +38,9 @@ MOST_SLOWING = 0.9
 UNSURE, UNSURE_OF_FEW = 0.38, 0.9  # of the gain: always, and after one practice day
 UNEVEN = 0.1  # from step to step
 PLATEAU, PLATEAU_DAYS = 0.3, 6.0  # how likely, and its mean length in practice days
-# A rung that was tried in vain for so many days, on so many of them, is stuck; the house's.
-STUCK_DAYS, STUCK_PRACTICE = 42, 8
+# A rung that was tried in vain for so many days, on so many of them and so often, is stuck;
+# the house's.
+STUCK_DAYS, STUCK_PRACTICE, STUCK_FAILS = 56, 10, 16
 MONTH = 30
 MONTHS = {2: "two", 3: "three", 4: "four", 5: "five", 6: "six"}
 LEAST_RATE = 0.25  # practice days a week
@@ -156,7 +157,8 @@ def stuck_for(track: Track) -> Stuck | None:
             best, since = tempo, day
     next_rung = next((rung for rung in track.climb.rungs if rung > best), None)
     tried = sorted({one.day for one in track.own if since is None or one.day > since})
-    if next_rung is None or len(tried) < STUCK_PRACTICE:
+    failed = sum(not one.clean and (since is None or one.day > since) for one in track.own)
+    if next_rung is None or len(tried) < STUCK_PRACTICE or failed < STUCK_FAILS:
         return None
     days = (tried[-1] - (since or tried[0])).days
     return Stuck(days, len(tried), next_rung) if days >= STUCK_DAYS else None

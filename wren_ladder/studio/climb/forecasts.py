@@ -93,12 +93,15 @@ def _habit(plan: Plan, tracks: tuple[Track, ...], today: date) -> Habit:
 def forecast_fields(plan: Plan, tracks: tuple[Track, ...], today: date) -> dict:
     """The forecast and the gain, as a plan's standing keeps them."""
     gain, gain_days = own_gain(tracks)
+    left = _rungs_left(tracks)
     found = forecast(journey_of(plan, tracks, today), today)
     kept = {
         "as_of": found.as_of.isoformat(),
         "days": list(found.days),
         "unknown": found.unknown,
         "stuck": found.stuck,
+        "rungs": sum(left),
+        "steps": len(left),
     }
     return {"gain": gain, "gain_days": gain_days, "forecast": kept}
 
@@ -115,22 +118,22 @@ def stored(plan: Plan, today: date) -> Forecast:
 def outlook_of(plan: Plan, today: date) -> Outlook:
     """The plan against its student's exam, from what is stored."""
     found, exam = stored(plan, today), plan.by_when
-    left = None if found.known or exam is None else _left(plan)
-    return outlook(found, today, exam, plan.student.buffer, left)
+    return outlook(found, today, exam, plan.student.buffer, _left(plan))
 
 
 def _left(plan: Plan) -> Left:
-    """The rungs that the plan's needed steps have before them."""
-    steps = [step for step in plan.steps.all() if step.is_needed]
-    climbing = {step.pk: step.standing for step in steps}
-    ahead = []
-    for step in steps:
-        climb, standing = climb_rule(plan, step), step.standing
-        if not climb.is_reached(standing.held) and not is_carried(standing, climbing):
-            ahead.append(sum(rung > (standing.held or 0) for rung in climb.rungs))
-    pace = agreed_pace(plan)
-    a_day = max(1.0, pace.home / pace.pieces / MINUTES_A_STEP)
-    return Left(sum(ahead), len(ahead), pace.sessions, a_day)
+    """What the plan's needed steps had before them when the log last changed, and the days and
+    minutes there are at best: as if all were this piece's."""
+    kept = plan.standing.forecast
+    a_day = max(1.0, plan.student.home_minutes / MINUTES_A_STEP)
+    days = plan.student.home_days + 1
+    return Left(kept.get("rungs", 0), kept.get("steps", 0), days, a_day)
+
+
+def _rungs_left(tracks: Sequence[Track]) -> list[int]:
+    """Of each needed step that climbs by itself, the rungs before it."""
+    climbing = [track for track in tracks if not (track.is_there or track.carried)]
+    return [sum(rung > (track.held or 0) for rung in track.climb.rungs) for track in climbing]
 
 
 def levers_of(

@@ -18,6 +18,7 @@ MOST_MINUTES = 600
 RULES_CHANGED = {
     2: "who holds a longer step holds what it contains, and what is proposed is never above "
     "the rung over what is held",
+    3: "a last rung of one or two BPM is joined with the one below",
 }
 RULES = max(RULES_CHANGED)
 

@@ -7,7 +7,7 @@ from datetime import date, timedelta
 
 from django.db.models import Case, When
 
-from wren_ladder.drumming.breakdown import StepKind
+from wren_ladder.drumming.breakdown import StepKind, reached
 from wren_ladder.drumming.breakdown.step import MEETINGS, RUNS
 from wren_ladder.drumming.climb import rung_below
 from wren_ladder.drumming.description.twins import twins
@@ -15,12 +15,10 @@ from wren_ladder.drumming.practice.as_set import SetLine, Turn, days_of, share_o
 from wren_ladder.drumming.practice.week import A_THING, Day, OpenStep, PieceWork, practice_week
 from wren_ladder.studio.climb.forecasts import is_carried
 from wren_ladder.studio.climb.models import Attempt, StepStanding
-from wren_ladder.studio.climb.work_left import left_of, weeks_of
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
-from wren_ladder.studio.plans.versions import study_for
 from wren_ladder.studio.students.models import Student
 
 WEEK = timedelta(days=7)
@@ -64,16 +62,13 @@ def open_steps(plan: Plan, today: date) -> tuple[OpenStep, ...]:
         if step.step_kind is StepKind.BAR and step.standing.held is None
     }
     climbing = {step.pk: step.standing for step in steps}
-    now = _this_week(plan, today) if steps else frozenset()
-    opened = (_open(plan, step, today, kinds, to_build, climbing) for step in steps)
-    return tuple(replace(one, reached=one.held is not None or one.key in now) for one in opened)
-
-
-def _this_week(plan: Plan, today: date) -> frozenset[int]:
-    """The steps that the plan's own weeks have in the one that begins today."""
-    there = [step for step in plan.steps.all() if not step.dropped and step.music_is_there]
-    weeks = weeks_of(plan, there, left_of(plan, there, study_for(plan)), today).weeks
-    return frozenset(there[place].pk for place in weeks[0].steps) if weeks else frozenset()
+    opened = [_open(plan, step, today, kinds, to_build, climbing) for step in steps]
+    now = reached(
+        [step.step_kind in (*RUNS, StepKind.WHOLE) for step in steps],
+        [one.held is not None for one in opened],
+        [one.is_there or one.carried for one in opened],
+    )
+    return tuple(replace(one, reached=here) for one, here in zip(opened, now, strict=True))
 
 
 def _open(
