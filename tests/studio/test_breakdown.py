@@ -75,13 +75,13 @@ class Page(BreakdownTest):
         lines = [line for branch in page.context["branches"] for line in branch.lines]
         nine = next(line for line in lines if line.row.step.name == "Bar 9")
         helpers = [row.step.name for row in nine.helpers]
-        self.assertIn("Bar 9, first half", helpers)
-        self.assertNotIn("Bar 9, first half", [line.row.step.name for line in lines])
+        self.assertIn("Bar 9, + flams", helpers)
+        self.assertNotIn("Bar 9, + flams", [line.row.step.name for line in lines])
         self.assertContains(page, f"{len(helpers)} that build it")
         all_helpers = sum(len(line.helpers) for line in lines)
         self.assertContains(page, f"{len(lines)} steps, and {all_helpers} that help to build")
         self.assertFalse(nine.holds_chosen)
-        half = self.step("Bar 9, first half")
+        half = self.step("Bar 9, + flams")
         page = self.client.get(self.page, {"step": half.pk})
         lines = [line for branch in page.context["branches"] for line in branch.lines]
         self.assertTrue(next(one for one in lines if one.row.step.name == "Bar 9").holds_chosen)
@@ -103,10 +103,10 @@ class Page(BreakdownTest):
         )
 
     def test_a_step_opens_with_its_music_and_sound(self):
-        step = self.step("Bar 9, first half")
+        step = self.step("Bar 9, + flams")
         response = self.client.get(reverse("step-panel", args=[step.pk]))
         self.assertContains(response, "staff-svg")
-        self.assertContains(response, "in halves first")
+        self.assertContains(response, "flams: one grace, low")
         counted = '"countIns": [[3.69231, [-3.69231, -2.76923, -1.84615, -0.92308]'
         self.assertContains(response, counted)
 
@@ -114,8 +114,7 @@ class Page(BreakdownTest):
         response = self.client.get(reverse("step-panel", args=[self.step("Bar 9").pk]))
         self.assertContains(
             response,
-            "Needs Bar 9, the figure on 3, Bar 9, note by note, Bar 9, first half, "
-            "Bar 9, second half before it. "
+            "Needs Bar 9, the figure of beat 3, Bar 9, + flams before it. "
             "Starts at 65; 8 clean times through in a row earn a rung: 65, 70, 75,",
         )
         response = self.client.get(reverse("step-panel", args=[self.step("Bar 1").pk]))
@@ -285,7 +284,7 @@ class Revising(BreakdownTest):
     def test_the_parts_of_a_passed_bar_leave_the_plan(self):
         log(self.step("Bar 9"), 120)
         self.revise()
-        self.assertNotIn("Bar 9, first half", self.names())
+        self.assertNotIn("Bar 9, + flams", self.names())
 
     def test_a_bar_known_from_another_piece_is_not_built_again(self):
         log(self.step("Bar 1"), 120)

@@ -120,17 +120,17 @@ LONG = 8  # strokes of the hands; a bar with fewer is held in mind whole
 
 def helps(bar: BarStudy, weighed: Sequence[Weighed], tough: bool) -> list[StepKind]:
     """What helps to build a hard bar, by what is hard in it: a bar of two flams has no first
-    half to learn."""
+    half to learn. Where a teacher says it is hard and not why, one stroke and half by half."""
     told = worth_telling(weighed)
     by_layers = any(one.reason in BY_LAYERS or _is_put_on(one) for one in told)
-    others = any(one.reason not in BY_LAYERS and not _is_put_on(one) for one in told)
+    long = sum(not hit.drum.by_foot for hit in bar.bar.hits) >= LONG
+    others = long and any(one.reason not in BY_LAYERS and not _is_put_on(one) for one in told)
     found = []
-    if tough and any(one.reason in BY_NOTES for one in told):
+    if tough and (not told or any(one.reason in BY_NOTES for one in told)):
         found.append(StepKind.NOTES)
     if by_layers and len(layers(bar.bar)) > 1:
         found.append(StepKind.LAYER)
-    long = sum(not hit.drum.by_foot for hit in bar.bar.hits) >= LONG
-    if long and (others or not found):
+    if others or not told or (long and not found):
         found.append(StepKind.HALF)
     return found
 
@@ -281,7 +281,9 @@ class _Planner:
             for layer in layers(bar)[:-1]:
                 self.add(StepKind.LAYER, kind, kind, WHY_LAYER[layer.code], layer.code)
             return
-        for kind_of_help in helps(studied, self.judged.bars[kind].weighed, rank >= TOUGH):
+        catch = self.judged.bars[kind]
+        weighed = catch.weighed if catch.own is None else ()
+        for kind_of_help in helps(studied, weighed, rank >= TOUGH):
             self._help(kind_of_help, kind, bar, rank)
 
     def _help(self, of: StepKind, kind: int, bar: Bar, rank: float) -> None:

@@ -98,7 +98,7 @@ def describe(kind: StepKind, part: str, first: Bar, last: Bar, section: str = ""
         return "Whole piece"
     name = name_of(first)
     if kind is StepKind.FIGURE:
-        return f"{name}, the figure on {part}"
+        return f"{name}, the figure of beat {part}"
     if kind is StepKind.NOTES:
         return f"{name}, note by note"
     if kind is StepKind.HALF:
