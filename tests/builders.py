@@ -15,6 +15,17 @@ from wren_ladder.drumming.performance.midi import write_midi
 from wren_ladder.drumming.study import BarStudy, study
 from wren_ladder.drumming.style import HOUSE, Style
 
+QUAY = """tempo crotchet = 120
+bar 1
+section A Verse
+hat 8ths
+snare 2 4
+kick 1 3
+bars 2-3 as 1
+bar 4 as 1
+snare 2 4 4&
+"""
+
 # Thirty pieces of every grade and feel that no weight was set by.
 UNSEEN = Path(__file__).parent / "drumming" / "unseen"
 

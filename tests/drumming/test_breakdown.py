@@ -199,7 +199,9 @@ class BarSchool(unittest.TestCase):
         self.assertEqual([hit.at for hit in bar.bar.hits], quarters)
         self.assertEqual({hit.drum for hit in bar.bar.hits}, {Drum.SNARE})
         last = bar.bar
-        self.assertEqual(describe(StepKind.FIGURE, "3", last, last), "Bar 2, the figure of beat 3")
+        self.assertEqual(
+            describe(StepKind.FIGURE, "3", last, last), "Bar 2, the figure of beat 3"
+        )
 
     def test_every_turn_of_the_road_is_joined(self):
         text = "bar 1\nrepeat start\nhat 8ths\nbar 2\nsnare 8ths\nrepeat end 2\nbar 3\nkick 1"

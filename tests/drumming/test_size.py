@@ -2,7 +2,7 @@
 
 import unittest
 
-from tests.studio.base import QUAY
+from tests.builders import QUAY
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.chart.size import MOST_IN_A_BAR, MOST_IN_ALL, check_size
 from wren_ladder.drumming.editing.bars import numbered, put

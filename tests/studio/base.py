@@ -8,6 +8,7 @@ from django.contrib.auth.models import User
 from django.http import HttpResponse
 from django.test import TestCase
 
+from tests.builders import QUAY
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.changes.pieces import add_piece
@@ -16,17 +17,6 @@ from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.models import Student
-
-QUAY = """tempo crotchet = 120
-bar 1
-section A Verse
-hat 8ths
-snare 2 4
-kick 1 3
-bars 2-3 as 1
-bar 4 as 1
-snare 2 4 4&
-"""
 
 
 def make_teacher(name: str = "ada") -> User:

@@ -41,7 +41,7 @@ ONE_BAR = 0.5  # of the days of a line, for a bar that holds it back, by itself
 BUILT = 0.35  # of them, for what only meets
 HARDER = 0.1  # of them more for each point of its rank, as far as MOST_RANK
 MOST_RANK = 5.0
-LEAST_GAIN, MOST_GAIN = 0.4, 8.0  # BPM a practice day that a log is believed
+LEAST_GAIN, MOST_GAIN = 0.8, 8.0  # BPM a practice day that a log is believed
 
 
 @dataclass(frozen=True, slots=True)
@@ -132,9 +132,12 @@ class _Reckoner:
         self.kinds = study.kinds
         self.slow: set[int] = set()
         self.climbed: set[int] = set()
+        self.held: set[int] = set()  # at the target, by a line that is there
         for one in plan:
             if (one.begun or not one.rungs) and one.step.kind not in PARTS:
                 self.slow |= self._music(one.step)
+            if not one.rungs and one.step.kind in (*RUNS, StepKind.WHOLE):
+                self.held |= self._music(one.step)
         self.in_lines = {
             kind
             for one in plan
@@ -159,6 +162,8 @@ class _Reckoner:
         if not rungs:
             if step.kind in (*RUNS, StepKind.WHOLE):
                 self.climbed |= self._music(step)
+            return Work()
+        if self._music(step) <= self.held and step.kind not in (*RUNS, StepKind.WHOLE):
             return Work()
         if step.kind in (*PARTS, StepKind.ON):
             return self._slowly({self.kinds[step.first]})

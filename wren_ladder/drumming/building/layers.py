@@ -232,9 +232,11 @@ def isolations(bar: Bar, sticks: Sequence[Stick]) -> tuple[Layer, ...]:
     tests += [(f"{limb.value} alone", lambda s, limb=limb: s.limb is limb) for limb in Limb]
     found: dict[tuple[Hit, ...], Layer] = {bar.hits: Layer(LayerCode.WHOLE.label, bar)}
     for name, wanted in tests:
-        hits = tuple(stick.hit for stick in sticks if wanted(stick))
-        if hits:
-            found.setdefault(hits, Layer(name, bar.in_notes(hits=hits)))
+        mine = [stick for stick in sticks if wanted(stick)]
+        hits = tuple(stick.hit for stick in mine)
+        if hits:  # each stroke stays with the hand that has it in the bar
+            kept = tuple(replace(stick.hit, hand=stick.hand) for stick in mine)
+            found.setdefault(hits, Layer(name, bar.in_notes(hits=kept)))
     return tuple(found.values())[1:]
 
 

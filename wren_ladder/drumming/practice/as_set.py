@@ -18,6 +18,7 @@ from wren_ladder.drumming.practice.week import (
 )
 
 LEAST_WARM = 8  # minutes of a day that begins with a warm-up of its own
+LEAST_WARMING = 2  # minutes
 WARMING = 0.15  # of the minutes of such a day
 WARM_UP = -1  # the place of the warm-up among the lines
 
@@ -56,7 +57,7 @@ def share_out_lines(
         if number not in spread(days) or not lines:
             found.append(())
             continue
-        warm = int(WARMING * minutes) if minutes >= LEAST_WARM else 0
+        warm = max(LEAST_WARMING, int(WARMING * minutes)) if minutes >= LEAST_WARM else 0
         room, turns = minutes - warm, [Turn(WARM_UP, warm)] if warm and timed else []
         taken: list[Turn] = []
         for place in [*timed[:1], *others]:
