@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from wren_ladder.drumming.building.fills import figures_owned
-from wren_ladder.drumming.chart import Chart, Drum, Grace, Tempo, Touch
+from wren_ladder.drumming.chart import Chart, Drum, Grace, MarkKind, Tempo, Touch
 from wren_ladder.drumming.counting.count_in import count_in
 from wren_ladder.drumming.findings.conflicts import conflicts
 from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, Status, vocabulary
@@ -25,6 +25,7 @@ from wren_ladder.drumming.workshop.fills import (
     figures_held,
     fill_bar,
     how_many,
+    is_one_idea,
     orchestrations_owned,
     pickup_bar,
     three_to_try,
@@ -94,20 +95,50 @@ class Writing(unittest.TestCase):
         self.assertEqual([h.grace for h in flams.hits].count(Grace.FLAM), 2)
         self.assertEqual(len(self.drums(Orchestration.SPACE)), 4)
 
-    def test_it_grows_and_fades(self):
-        fill = Fill(Length.BAR, ("crotchet",) * 4, dynamic=Dynamic.BUILD)
-        touches = [hit.touch for hit in fill_bar(fill, GROOVE).hits]
-        self.assertEqual((touches[0], touches[-1]), (Touch.GHOST, Touch.ACCENT))
+    def test_louder_is_a_hairpin_that_leads_into_what_it_lands_on(self):
+        for length in Length:
+            fill = Fill(length, ("crotchet",) * BEATS[length], dynamic=Dynamic.BUILD)
+            bar = fill_bar(fill, GROOVE)
+            (mark,) = bar.marks
+            self.assertEqual((mark.kind, mark.at + mark.length), (MarkKind.CRESCENDO, 4))
+            self.assertEqual({hit.touch for hit in bar.hits}, {Touch.NORMAL})
+            (mark,) = pickup_bar(fill, GROOVE).marks
+            self.assertEqual((mark.at, mark.length), (0, BEATS[length]))
+
+    def test_paradiddles_and_hand_hand_kick(self):
+        figures = ("four semiquavers",) * 2
+        diddle = fill_bar(Fill(Length.HALF, figures, Orchestration.PARADIDDLE), GROOVE)
+        hands = [hit.hand.value for hit in diddle.hits if hit.hand]
+        self.assertEqual("".join(hands), "RLRRLRLL")
+        linear = fill_bar(Fill(Length.HALF, figures, Orchestration.LINEAR), GROOVE)
+        filled = [hit for hit in linear.hits if hit.at >= 2]
+        self.assertEqual([h.drum is Drum.KICK for h in filled][:6], [False, False, True] * 2)
+        self.assertEqual(len({hit.at for hit in filled}), len(filled))
+
+    def test_a_title_says_what_is_played(self):
+        fill = Fill(Length.HALF, ("two quavers",) * 2, Orchestration.DOWN, Dynamic.BUILD)
+        self.assertEqual(fill.name, "Down the kit from 3, getting louder")
+        space = replace(fill, orchestration=Orchestration.SPACE)
+        self.assertEqual(space.figures_said, "one note on each of 2 beats")
 
 
 class ThreeToTry(unittest.TestCase):
     @settings(max_examples=40)
     @given(st.sampled_from(list(Length)), st.integers(0, 8), st.integers(0, 10_000))
-    def test_all_are_sound_of_the_grade_and_differ_in_their_drums(self, length, grade, seed):
+    def test_all_are_sound_of_the_grade_and_differ_as_music(self, length, grade, seed):
         found = three_to_try(length, grade, GROOVE, USUAL_TEMPO, seed)
         again = three_to_try(length, grade, GROOVE, USUAL_TEMPO, seed)
         self.assertEqual(found, again)
-        self.assertEqual(len({fill.orchestration for fill in found}), len(found))
+        rhythms = [
+            tuple(hit.at for hit in fill_bar(fill, GROOVE).hits if hit.at >= fill.space.start)
+            for fill in found
+        ]
+        ways = [fill.orchestration for fill in found]
+        self.assertEqual(len(set(zip(ways, rhythms, strict=True))), 3)
+        self.assertTrue(all(is_one_idea(fill) for fill in found))
+        self.assertTrue(all(max(rhythm) >= 3 for rhythm in rhythms))  # it comes to beat 4
+        if grade > 1:
+            self.assertEqual(len(set(rhythms)), 3, [fill.name for fill in found])
         owned = figures_owned(Fraction(1), max(1, grade), HOUSE_SYLLABUS)
         for fill in found:
             self.assertEqual(what_is_said(fill, GROOVE, max(1, grade), USUAL_TEMPO), ())
@@ -123,6 +154,12 @@ class ThreeToTry(unittest.TestCase):
         self.assertEqual(held, ("two quavers",))
         for fill in three_to_try(Length.HALF, 2, GROOVE, USUAL_TEMPO, 1, held):
             self.assertEqual(set(fill.figures), {"two quavers"})
+
+    def test_from_grade_5_on_one_is_of_what_that_grade_brings(self):
+        for grade, seed in product(range(5, 9), range(5)):
+            found = three_to_try(Length.HALF, grade, GROOVE, USUAL_TEMPO, seed)
+            ways = {fill.orchestration for fill in found}
+            self.assertTrue(ways & {Orchestration.PARADIDDLE, Orchestration.LINEAR}, ways)
 
     def test_another_seed_has_others(self):
         seen = {three_to_try(Length.BAR, 2, GROOVE, USUAL_TEMPO, seed) for seed in range(8)}

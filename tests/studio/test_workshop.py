@@ -180,7 +180,7 @@ class Sheets(WorkshopTest):
         grooves = self.read(of="grooves")
         self.assertIn("hat in quavers, kick one and three: 1 3, to 90, 92 held", grooves)
         self.assertNotIn("Down the kit", grooves)
-        self.assertIn("Down the kit, half a bar", self.read(of="book of fills"))
+        self.assertIn("Down the kit from 3", self.read(of="book of fills"))
         self.assertEqual(self.get("exercise-sheet", of="x").status_code, 404)
         self.assertEqual(self.get("exercise-sheet", student=0, of="grooves").status_code, 404)
         self.assertContains(self.get("fills", student=self.student.pk), "Print the book")

@@ -7,17 +7,31 @@ import random
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from itertools import pairwise
 
 from wren_ladder.drumming.building.fills import Space, check_fill, figures_owned
-from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, Tempo, Touch
+from wren_ladder.drumming.chart import (
+    Bar,
+    Drum,
+    Grace,
+    Hand,
+    Hit,
+    Mark,
+    MarkKind,
+    Tempo,
+    Touch,
+)
 from wren_ladder.drumming.chart.bar import PICKUP
 from wren_ladder.drumming.description.figures import beat_figures, onsets_of
+from wren_ladder.drumming.hands import stick_bar
+from wren_ladder.drumming.hands.kit import crossed
 from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, Syllabus
 from wren_ladder.drumming.style import HOUSE, Style
 from wren_ladder.drumming.wording import Coded
 
 BEAT = Fraction(1)
-TRIES = 400  # of the dice, before there are no three
+PLAYERS_GRADE = 5  # from which on there are ways that only a player has
+TRIES = 1600  # of the dice, before there are no three
 LANDING = (Hit(Fraction(0), Drum.CRASH, Touch.ACCENT), Hit(Fraction(0), Drum.KICK))
 
 
@@ -42,17 +56,36 @@ class Orchestration(Coded):
     UNISON = "unison", "with the kick on each beat"
     FLAMS = "flams", "a flam on each beat"
     SPACE = "space", "with space: one note a beat"
+    TWO_DRUMS = "two-drums", "first the snare, then the floor tom"
+    PARADIDDLE = "paradiddle", "as paradiddles, the right hand on the floor tom"
+    LINEAR = "linear", "hand, hand, kick"
 
 
 class Dynamic(Coded):
     LEVEL = "level", "level"
-    BUILD = "build", "from soft to loud"
-    FADE = "fade", "from loud to soft"
+    BUILD = "build", "getting louder"
+    FADE = "fade", "getting softer"
 
 
 ROUND = (Drum.SNARE, Drum.TOM_HIGH, Drum.TOM_MID, Drum.TOM_FLOOR)
 OUTER = (Drum.SNARE, Drum.TOM_MID, Drum.TOM_HIGH, Drum.TOM_FLOOR)
-ORCHESTRATION_GRADES = dict(zip(Orchestration, (1, 1, 2, 3, 3, 2, 3, 1), strict=True))
+ORCHESTRATION_GRADES = dict(zip(Orchestration, (1, 1, 2, 3, 3, 2, 3, 1, 1, 5, 6), strict=True))
+FROM = {
+    Length.BAR: "from 1",
+    Length.HALF: "from 3",
+    Length.QUARTER: "on 4",
+    Length.PICKUP: "as a pick-up",
+}
+# One idea, not one figure by lot for each beat: what comes again, by how many beats there are.
+SHAPES = {1: ("A",), 2: ("AA", "AB"), 4: ("AAAA", "AAAB", "ABAB", "AABB")}
+HAIRPIN = {Dynamic.BUILD: MarkKind.CRESCENDO, Dynamic.FADE: MarkKind.DIMINUENDO}
+FEWEST = {1: 2, 2: 3, 4: 4}  # notes; a single stroke is no fill
+DIDDLE = "RLRRLRLL"
+LINEAR_ROW = (Drum.TOM_FLOOR, Drum.SNARE, Drum.KICK)
+RUNNING = {  # the figures that these are made of
+    Orchestration.PARADIDDLE: ("four semiquavers",),
+    Orchestration.LINEAR: ("four semiquavers", "triplet", "sextuplet"),
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,14 +99,16 @@ class Fill:
 
     @property
     def name(self) -> str:
-        """ "Down the kit, half a bar, from 3"."""
-        words = [self.orchestration.label.capitalize(), self.length.label]
-        if self.dynamic is not Dynamic.LEVEL:
-            words.append(self.dynamic.label)
-        return ", ".join(words)
+        """ "Down the kit from 3, getting louder"."""
+        how = self.orchestration.label
+        name = f"{how[0].upper()}{how[1:]} {FROM[self.length]}"
+        return name if self.dynamic is Dynamic.LEVEL else f"{name}, {self.dynamic.label}"
 
     @property
     def figures_said(self) -> str:
+        """What is really played of them."""
+        if self.orchestration is Orchestration.SPACE:
+            return f"one note on each of {len(self.figures)} beats"
         return ", ".join(self.figures)
 
     def grade(self, syllabus: Syllabus = HOUSE_SYLLABUS) -> int:
@@ -97,17 +132,27 @@ def fill_bar(fill: Fill, groove: Bar) -> Bar:
         onsets = onsets_of(figure, length)
         if fill.orchestration is Orchestration.SPACE:
             onsets = onsets[:1]
-        touch = _touch(fill.dynamic, beat, many)
         for place, at in enumerate(onsets):
             drum = _drum(fill.orchestration, beat, many, place, len(onsets))
-            on_kick = drum is Drum.KICK
-            hit = Hit(start + at, drum, Touch.NORMAL if on_kick else touch)
+            hit = Hit(start + at, drum)
+            if fill.orchestration is Orchestration.PARADIDDLE:
+                letter = DIDDLE[(beat * len(onsets) + place) % len(DIDDLE)]
+                drum = Drum.TOM_FLOOR if letter == "R" else Drum.SNARE
+                hit = Hit(start + at, drum, hand=Hand(letter))
             if fill.orchestration is Orchestration.FLAMS and place == 0:
                 hit = replace(hit, grace=Grace.FLAM)
             hits.append(hit)
         if fill.orchestration is Orchestration.UNISON:
             hits.append(Hit(start, Drum.KICK))
-    return groove.in_notes(hits=tuple(hits), marks=())
+    return groove.in_notes(hits=tuple(hits), marks=_hairpin(fill, groove.length))
+
+
+def _hairpin(fill: Fill, end: Fraction) -> tuple[Mark, ...]:
+    """Louder or softer leads into what it lands on, over all of the fill."""
+    if fill.dynamic is Dynamic.LEVEL:
+        return ()
+    start = fill.space.start
+    return (Mark(start, HAIRPIN[fill.dynamic], length=end - start),)
 
 
 def pickup_bar(fill: Fill, groove: Bar) -> Bar:
@@ -115,7 +160,8 @@ def pickup_bar(fill: Fill, groove: Bar) -> Bar:
     start = fill.space.start
     struck = (hit for hit in fill_bar(fill, groove).hits if hit.at >= start)
     hits = tuple(replace(hit, at=hit.at - start) for hit in struck)
-    return Bar(PICKUP, groove.meter, hits, groove.length - start)
+    marks = tuple(replace(mark, at=mark.at - start) for mark in _hairpin(fill, groove.length))
+    return Bar(PICKUP, groove.meter, hits, groove.length - start, marks=marks)
 
 
 def _drum(how: Orchestration, beat: int, beats: int, place: int, notes: int) -> Drum:
@@ -123,17 +169,14 @@ def _drum(how: Orchestration, beat: int, beats: int, place: int, notes: int) -> 
         return Drum.SNARE
     if how is Orchestration.KICK:
         return Drum.KICK if notes > 1 and place == notes - 1 else Drum.SNARE
+    if how is Orchestration.LINEAR:
+        return LINEAR_ROW[(beat * notes + place) % len(LINEAR_ROW)]
+    if how is Orchestration.TWO_DRUMS:
+        second = 2 * (beat * notes + place) >= beats * notes
+        return Drum.TOM_FLOOR if second else Drum.SNARE
     along = (beat * notes + place) * len(ROUND) // (beats * notes)
     row = OUTER if how is Orchestration.OUTWARDS else ROUND
     return row[len(row) - 1 - along] if how is Orchestration.UP else row[along]
-
-
-def _touch(dynamic: Dynamic, beat: int, beats: int) -> Touch:
-    line = (Touch.GHOST, Touch.NORMAL, Touch.ACCENT)
-    if dynamic is Dynamic.LEVEL or beats < 2:
-        return Touch.NORMAL
-    place = beat * (len(line) - 1) // (beats - 1)
-    return line[place] if dynamic is Dynamic.BUILD else line[len(line) - 1 - place]
 
 
 def what_is_said(
@@ -176,22 +219,84 @@ def three_to_try(
     figures: Sequence[str] = (),
     style: Style = HOUSE,
 ) -> tuple[Fill, ...]:
-    """Three sound fills from these ``figures``, or else from the grade's, each with other drums
-    than the others; the same for the same seed. Fewer where there are not so many."""
+    """Three sound fills from these ``figures``, or else from the grade's: three ideas, each
+    with a rhythm of its own and, where there are enough, drums of its own; the same for the
+    same seed. Fewer where there are not so many."""
     grade = max(1, grade)
-    figures = figures or beat_figures_owned(grade)
+    figures = [one for one in figures or beat_figures_owned(grade) if one != "rest"]
     dice, found = random.Random(seed), []
     ways = list(orchestrations_owned(grade))
     dice.shuffle(ways)
-    for _ in range(TRIES):
-        if len(found) == 3 or not ways:
+    # From grade 5 on one of them is of what that grade brings.
+    ways.sort(key=lambda way: ORCHESTRATION_GRADES[way] < PLAYERS_GRADE)
+    for tries in range(TRIES):
+        if len(found) == 3:
             break
-        chosen = tuple(dice.choice(figures) for _ in range(BEATS[length]))
-        dynamic = dice.choice(list(Dynamic)) if grade > 1 else Dynamic.LEVEL
-        fill = Fill(length, chosen, ways[0], dynamic)
-        if not what_is_said(fill, groove, grade, tempo, style):
+        if not ways or tries == TRIES // 2:
+            ways += [one for one in orchestrations_owned(grade) if one not in ways]
+        fill = _an_idea(length, ways[0], grade, figures, dice)
+        fresh = fill and (tries > TRIES * 3 // 4 or _played(fill) not in map(_played, found))
+        sound = (
+            fresh and is_one_idea(fill) and not what_is_said(fill, groove, grade, tempo, style)
+        )
+        if sound and not _arms_cross(fill_bar(fill, groove), fill.space.start, style):
             found.append(fill)
             ways.pop(0)
-        elif dice.random() < 0.1:  # another way, where this one seldom is sound
+        elif fill is None or dice.random() < 0.1:  # another way, where this one seldom is
             ways.append(ways.pop(0))
     return tuple(found)
+
+
+def _an_idea(
+    length: Length,
+    way: Orchestration,
+    grade: int,
+    figures: Sequence[str],
+    dice: random.Random,
+) -> Fill | None:
+    """A shape filled with figures that are divided alike; None where there are none for it."""
+    mine = [one for one in figures if way not in RUNNING or one in RUNNING[way]]
+    if not mine:
+        return None
+    shape = dice.choice(SHAPES[BEATS[length]])
+    first = dice.choice(mine)
+    alike = [one for one in mine if _in_threes(one) == _in_threes(first)]
+    chosen = {"A": first, "B": dice.choice(alike)}
+    dynamic = dice.choice(list(Dynamic)) if grade > 1 else Dynamic.LEVEL
+    return Fill(length, tuple(chosen[letter] for letter in shape), way, dynamic)
+
+
+def _in_threes(figure: str) -> bool:
+    return any(at.denominator % 3 == 0 for at in onsets_of(figure, BEAT))
+
+
+def _played(fill: Fill) -> tuple[Fraction, ...]:
+    """Its rhythm, from the start of its space."""
+    onsets = []
+    for (start, length), figure in zip(fill.space.beats, fill.figures, strict=True):
+        times = onsets_of(figure, length)
+        times = times[:1] if fill.orchestration is Orchestration.SPACE else times
+        under = [Fraction(0)] if fill.orchestration is Orchestration.UNISON else []
+        onsets += (start + at for at in {*times, *under})
+    return tuple(sorted(onsets))
+
+
+def is_one_idea(fill: Fill) -> bool:
+    """Is it more than a stroke, and does it end on 4, on 4& or run on to what it lands on?"""
+    played = _played(fill)
+    if len(played) < FEWEST[len(fill.figures)]:
+        return False
+    last = played[-1] - fill.space.beats[-1][0]
+    return last >= 0 and last != Fraction(1, 4) and last != Fraction(1, 3)
+
+
+def _arms_cross(bar: Bar, start: Fraction, style: Style) -> bool:
+    """Does the one hand have to go over the other, from a stroke to the next?"""
+    mine = [stick for stick in stick_bar(bar, style) if stick.hand and stick.hit.at >= start]
+    for before, after in pairwise(mine):
+        if before.hand is after.hand:
+            continue
+        hands = {one.hand: one.hit.drum.surface for one in (before, after)}
+        if crossed(hands[Hand.RIGHT], hands[Hand.LEFT], style.lead):
+            return True
+    return False
