@@ -176,6 +176,11 @@ class WarmUps(unittest.TestCase):
         self.assertEqual(made.seconds, Fraction(beats * 60, made.tempo.bpm))
         self.assertEqual(made, warm_up(grade, minutes, seed))  # the same for some weeks
 
+    def test_five_minutes_are_about_five_at_every_grade(self):
+        for grade in range(9):
+            with self.subTest(grade):
+                self.assertTrue(270 <= warm_up(grade, 5).seconds <= 300)
+
     def test_what_is_on_it_is_had_and_can_be_played(self):
         for grade in range(6):
             made = warm_up(grade, 5)

@@ -14,7 +14,7 @@ from wren_ladder.drumming.description.techniques import techniques
 from wren_ladder.drumming.notation.counts import read_bar
 
 FOUR = Meter(4, 4)
-LEAST, MOST = 4, 12  # times through each bar, before the next
+LEAST, MOST = 4, 20  # times through each bar, before the next
 SLOWEST, FASTEST, MORE = 60, 84, 4  # BPM before grade 1, at the most, and for each grade
 
 
@@ -36,7 +36,12 @@ class WarmUpLine:
 
 
 LINES = (
+    WarmUpLine("crotchets hand to hand", "snare quarters\nhands RLRL", 0),
+    WarmUpLine("kick and snare", "kick 1 3\nsnare 2 4\nhands RL", 0),
+    WarmUpLine("hat and kick", "hat quarters\nkick 1 3", 0),
     WarmUpLine("singles", "snare 8ths\nhands RLRLRLRL", 0),
+    WarmUpLine("the first beat, slowly", "hat 8ths\nsnare 2 4\nkick 1 3", 1),
+    WarmUpLine("four on every other beat", "snare 1* 2 3* 4", 1),
     WarmUpLine("alternating feet", "kick 1 3\nhat foot 2 4", 2),
     WarmUpLine(
         "singles over the feet", "snare 8ths\nkick 1 3\nhat foot 2 4\nhands RLRLRLRL", 2
@@ -86,6 +91,18 @@ class WarmUp:
         return Chart("Warm-up", tuple(bars))
 
 
+def _lines_that_fill(bars: Fraction, most: int) -> int:
+    """How many of ``most`` lines, gone through equally often, come nearest to so many bars."""
+    many = max(1, min(most, int(bars / LEAST)))
+    fewest = max(1, many * 2 // 3)
+
+    def filled(lines: int) -> int:
+        return lines * max(LEAST, min(MOST, int(bars / lines)))
+
+    fitting = [lines for lines in range(fewest, many + 1) if filled(lines) <= bars]
+    return max(fitting, key=lambda lines: (filled(lines), lines), default=many)
+
+
 def sheet_number(day: date, weeks: int) -> int:
     """The same number for so many weeks, from a Monday on, then the next; a seed for
     ``warm_up``."""
@@ -101,7 +118,7 @@ def warm_up(
     tempo = Tempo(Fraction(1), min(FASTEST, SLOWEST + MORE * grade))
     had = [line for line in LINES if line.grade <= grade]
     once = FOUR.length * 60 / tempo.bpm
-    room = max(1, int(minutes * 60 / (once * LEAST)))
+    room = _lines_that_fill(minutes * 60 / once, len(had))
     if len(had) > room:
         newest = max(had, key=lambda line: (line.grade, LINES.index(line)))
         others = [line for line in had if line is not newest]
