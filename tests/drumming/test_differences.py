@@ -117,6 +117,45 @@ class TaughtFrom(unittest.TestCase):
                 self.assertLessEqual(len(bar.difference.changes), MOST_CHANGES)
 
 
+class AsPlayed(unittest.TestCase):
+    """Bars are compared by what is played."""
+
+    def told(self, text: str, bar: int) -> str:
+        studied = study(make_chart(text))
+        return studied.taught_from(studied.bars[bar])
+
+    def test_hands_that_it_would_have_anyway_are_no_difference(self):
+        snare = "snare 1 1& 2 2& 3 3& 4 4&"
+        text = f"bar 1\n{snare}\nbar 2\n{snare}\nhands RLRLRLRL\nkick 1"
+        self.assertEqual(self.told(text, 1), "1 with the kick on 1")
+        other = text.replace("RLRLRLRL", "RRLLRRLL")
+        self.assertEqual(self.told(other, 1), "1 with the kick on 1, with another sticking")
+
+    def test_a_fill_is_one_change_whatever_it_is_made_of(self):
+        text = f"bar 1\n{GROOVE}\nbar 2\nhat 8ths 1-2\nsnare 2, 3*\nhigh 4 4&\nkick 1"
+        self.assertEqual(self.told(text, 1), "1 with a fill from 3")
+
+    def test_what_goes_is_told_and_a_roll_is_called_a_roll(self):
+        text = "bar 1\nsnare flam 1, 2 2& flam 3, 4\nbar 2\nsnare 1 2 2& 3 4"
+        self.assertEqual(self.told(text, 1), "1 without the flam on 1 and 3")
+        text = "bar 1\nsnare 1 2 2& 3 4\nbar 2\nsnare roll 5 1-2, 2 2& 3 4"
+        self.assertEqual(self.told(text, 1), "1 with the 5-stroke roll on 1")
+
+    def test_never_from_a_rest_nor_across_subdivisions(self):
+        self.assertEqual(self.told("bar 1\nbar 2\nsnare 1 2 3", 1), "")
+        text = "bar 1\nsnare 1 1& 2 2& 3 4\nbar 2\nsnare 1 1t 1l 2 2t 2l 3 4"
+        self.assertEqual(self.told(text, 1), "")
+
+    def test_two_bars_that_always_come_together_are_one_thing(self):
+        one, other = (
+            f"hat 8ths\nsnare cross {at}\nkick 1 2& 3 4&" for at in ("1 2& 4", "2 3&")
+        )
+        text = f"bar 1\n{one}\nbar 2\n{other}\nbars 3-4 as 1-2\nbars 5-6 as 1-2"
+        self.assertEqual(self.told(text, 1), "1's answer, a pattern of two bars")
+        # Where the first also goes on otherwise, the second is told by its changes.
+        self.assertNotIn("answer", self.told(f"{text}\nbars 7-10 as 1", 1))
+
+
 class Traps(unittest.TestCase):
     def traps(self, text, bar):
         return list(study(make_chart(text)).bars[bar].traps)

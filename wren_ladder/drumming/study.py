@@ -134,7 +134,7 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
         twin_of = None if first == index else first
         bars.append(replace(studied[key], bar=bar, twin_of=twin_of))
         faults += as_problems(hand_conflicts(bars[-1].sticks, bar), bar)
-    apart = differences(chart.bars, firsts)
+    apart = differences([_as_settled(bar, style) for bar in chart.bars], firsts)
     caught = traps(chart.bars, firsts, road.visits)
     moved = ground(chart.bars, firsts, chart.swings)
     landed: dict[int, list[Finding]] = {}  # they belong to the join, not to the bar
@@ -163,6 +163,17 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
         seconds=road_seconds(chart, road.visits),
         warnings=(*warnings, *road.problems, *faults),
     )
+
+
+def _as_settled(bar: Bar, style: Style) -> Bar:
+    """The bar without the hands that it would have anyway: bars are compared by what is played,
+    and not by what is typed."""
+    if not any(hit.hand for hit in bar.hits):
+        return bar
+    plain = replace(bar, hits=tuple(replace(hit, hand=None) for hit in bar.hits))
+    settled, typed = stick_bar(plain, style), stick_bar(bar, style)
+    same = [stick.limb for stick in settled] == [stick.limb for stick in typed]
+    return plain if same else bar
 
 
 def _weighed(bar: BarStudy, bars: Sequence[BarStudy], style: Style) -> tuple[Weighed, ...]:

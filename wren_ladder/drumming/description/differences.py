@@ -3,12 +3,13 @@
 "18 is 17 with the hat open on 4&". Common practice, no source.
 """
 
+from collections import Counter
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
 from functools import cache
-from itertools import groupby
+from itertools import groupby, pairwise
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, RollKind, Touch
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES
@@ -17,6 +18,8 @@ from wren_ladder.drumming.chart.shorthand import CARRIERS
 from wren_ladder.drumming.description.timekeeping import fill_start, timekeeper
 from wren_ladder.drumming.wording import listed
 
+ANSWER = "a pattern of two bars"
+COMES_AGAIN = 2  # times that two bars come together, that make one thing of them
 MOST_CHANGES = 3  # more is another bar
 SMALL_CHANGE, AGAIN = 0.3, 0.4  # of a change; one that comes again at another place
 LOOKED_AT = 2  # of the bars that share the most strokes, the nearest first
@@ -76,10 +79,14 @@ class Difference:
 
     source: int
     changes: tuple[Change, ...]
+    answer: bool = False  # the two always come together, as question and answer
 
     def spoken(self, number: str) -> str:
-        """ "12 with the hat open on 4&, without the kick on 3"."""
-        return f"{number} {self.changes_spoken}"
+        """ "12 with the hat open on 4&, without the kick on 3"; "1's answer, a pattern of two
+        bars"."""
+        return (
+            f"{number}'s answer, {ANSWER}" if self.answer else f"{number} {self.changes_spoken}"
+        )
 
     @property
     def size(self) -> float:
@@ -96,6 +103,8 @@ class Difference:
     @property
     def changes_spoken(self) -> str:
         """ "with the hat open on 2& and 4&, without the kick on 3"."""
+        if self.answer:
+            return f"the other half of {ANSWER}"
         places: dict[str, list[str]] = {}  # the same change at several places is said once
         for change in self.changes:
             where = [change.where] if change.where else []
@@ -368,7 +377,28 @@ def differences(bars: Sequence[Bar], kinds: Sequence[int]) -> tuple[Difference |
     first: dict[int, Difference | None] = {}
     for index in prints:
         first[index] = _nearest(bars, index, prints, late)
+    for question, answer in answers(kinds).items():
+        found = changes(bars[question], bars[answer])
+        if found and len(found) > 1:
+            first[answer] = Difference(question, found, answer=True)
     return tuple(first[kind] for kind in kinds)
+
+
+def answers(kinds: Sequence[int]) -> dict[int, int]:
+    """The bars that come in pairs, such as a clave's two: (question, answer), by kind. The
+    answer never comes without its question, which seldom goes on in another way."""
+    after: dict[int, Counter[int]] = {}
+    before: dict[int, set[int]] = {}
+    for one, other in pairwise(kinds):
+        after.setdefault(one, Counter())[other] += 1
+        before.setdefault(other, set()).add(one)
+    found = {}
+    for one, following in after.items():
+        other, times = following.most_common(1)[0]
+        often = times >= COMES_AGAIN and 4 * times >= 3 * following.total()
+        if one < other and often and before[other] == {one}:
+            found[one] = other
+    return found
 
 
 def _later_than(signs: Mapping[tuple, int]) -> Callable[[Fraction], int]:
@@ -383,7 +413,7 @@ def _later_than(signs: Mapping[tuple, int]) -> Callable[[Fraction], int]:
 
 def _sign(hit: Hit) -> tuple:
     drum = "cymbal" if hit.drum in CARRIERS.values() else hit.drum
-    return (hit.at, drum, hit.touch, hit.grace, hit.roll, hit.hand)
+    return (hit.at, drum, hit.touch, hit.grace, hit.roll)
 
 
 def _nearest(
