@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from wren_ladder.drumming.building.chains import chain
 from wren_ladder.drumming.chart import ChartError, Drum, Hand, Tempo, Touch
+from wren_ladder.drumming.description.differences import ChangeKind
 from wren_ladder.drumming.findings.conflicts import conflicts
 from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.judging.syllabus import Status, vocabulary
@@ -110,7 +111,23 @@ class Walks(unittest.TestCase):
             self.assertEqual((one.hands == groove.hands) + (one.kick == groove.kick), 1)
             if one.kick != groove.kick:
                 self.assertTrue({hit.drum for hit in gone | new} <= {Drum.KICK})
-                self.assertLessEqual(max(len(gone), len(new)), 1)
+                whole = change.kind is ChangeKind.PATTERN
+                self.assertTrue(whole or max(len(gone), len(new)) <= 1)
+            self.assertLessEqual(abs(one.grade - groove.grade), 1)
+
+    def test_from_the_first_beat_every_groove_is_reached_and_next_is_never_less(self):
+        first = min(FAMILY, key=lambda one: (one.grade, len(one.bar.hits)))
+        reached, waiting = {first}, [first]
+        while waiting:
+            for one, change in neighbours(waiting.pop(), FAMILY):
+                self.assertTrue(change.spoken)
+                if one not in reached:
+                    reached.add(one)
+                    waiting.append(one)
+        self.assertEqual(len(reached), len(FAMILY))
+        for held in FAMILY[::11]:
+            for one in next_grooves([held], FAMILY):
+                self.assertGreaterEqual(one.grade, held.grade)
 
     def test_being_near_is_mutual(self):
         for one in FAMILY[::7]:

@@ -36,6 +36,7 @@ class ChangeKind(StrEnum):
     TOUCH = "touch"
     ORNAMENT = "ornament"
     CYMBAL = "on another cymbal"  # the whole pattern of the cymbal hand
+    PATTERN = "another pattern"  # of the cymbal hand, as a whole
     FILL = "a fill"  # that takes the place of the groove's end
     HANDS = "another sticking"
 
@@ -61,6 +62,8 @@ class Change:
         """ "with the hat open", without its place; "on the ride"."""
         if self.kind is ChangeKind.CYMBAL:
             return f"on {self.what}"
+        if self.kind is ChangeKind.PATTERN:
+            return self.what
         return f"{'without' if self.without else 'with'} {self.what}"
 
     @property

@@ -7,7 +7,7 @@ from fractions import Fraction
 from functools import cache, lru_cache
 
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Hit, Tempo, Touch
-from wren_ladder.drumming.description.differences import Change, changes
+from wren_ladder.drumming.description.differences import Change, ChangeKind, changes
 from wren_ladder.drumming.findings.conflicts import conflicts
 from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.style import HOUSE, Style
@@ -16,6 +16,8 @@ from wren_ladder.drumming.workshop.patterns import (
     BY_BOTH_HANDS,
     FOUR,
     HAND_GRADES,
+    HAND_STEPS,
+    KICK_STEPS,
     KICKS,
     LEFT_FEET,
     Backbeat,
@@ -101,11 +103,28 @@ def differing(one: Groove, other: Groove) -> int:
 @cache  # of a family, which is small
 def step_between(one: Groove, other: Groove) -> Change | None:
     """The one change between two grooves, where it is one there and one back: a note of one
-    limb added, taken away or moved, or the whole cymbal pattern on another cymbal."""
-    if differing(one, other) != 1:
+    limb added, taken away or moved, or the cymbal's pattern as a whole. No step jumps more than
+    a grade."""
+    if differing(one, other) != 1 or abs(one.grade - other.grade) > 1:
         return None
+    pattern = _of_the_pattern(one, other)
+    if pattern or one.hands is not other.hands:
+        return pattern
     found, back = changes(one.bar, other.bar), changes(other.bar, one.bar)
     return found[0] if found and back and len(found) == len(back) == 1 else None
+
+
+STEPS = (*HAND_STEPS, *KICK_STEPS)
+SAID = {(a, b): to for a, b, to, _ in STEPS} | {(b, a): back for a, b, _, back in STEPS}
+
+
+def _of_the_pattern(one: Groove, other: Groove) -> Change | None:
+    what = SAID.get((one.hands, other.hands)) or SAID.get((one.kick.code, other.kick.code))
+    if what is None:
+        return None
+    before, after = set(one.bar.music), set(other.bar.music)
+    gone, new = tuple(before - after), tuple(after - before)
+    return Change(ChangeKind.PATTERN, Fraction(0), what, gone=gone, new=new)
 
 
 def neighbours(groove: Groove, among: Iterable[Groove]) -> tuple[tuple[Groove, Change], ...]:
@@ -132,7 +151,7 @@ def next_grooves(
     found: dict[Groove, tuple[Groove, Change]] = {}
     for known in sorted(held, key=_ease):
         for one, change in neighbours(known, among):
-            if one not in held:
+            if one not in held and one.grade >= known.grade:  # next is never less
                 found.setdefault(one, (known, change))
     return dict(sorted(found.items(), key=lambda pair: _ease(pair[0])))
 

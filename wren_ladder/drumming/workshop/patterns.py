@@ -43,6 +43,33 @@ class Hands(Coded):
 
 
 HAND_GRADES = dict(zip(Hands, (0, 1, 2, 2, 3, 3, 4, 1, 2, 3, 4, 4), strict=True))
+# A change of the whole pattern that is one step to a player: (from, to, how it is said, and
+# back).
+HAND_STEPS = (
+    (Hands.HAT_CROTCHETS, Hands.HAT_QUAVERS, "now in quavers", "now in crotchets"),
+    (Hands.HAT_QUAVERS, Hands.HAT_ACCENTED, "with the beats accented", "all alike"),
+    (Hands.HAT_QUAVERS, Hands.HAT_OFF_BEATS, "only the off-beats", "with the beats"),
+    (Hands.HAT_QUAVERS, Hands.HAT_OPEN, "with the off-beats opened", "closed throughout"),
+    (Hands.HAT_QUAVERS, Hands.HAT_SEMIQUAVERS, "now in semiquavers", "now in quavers"),
+    (
+        Hands.HAT_SEMIQUAVERS,
+        Hands.HAT_SEMIQUAVERS_OPEN,
+        "with the off-beats opened",
+        "closed throughout",
+    ),
+    (Hands.RIDE_CROTCHETS, Hands.RIDE_QUAVERS, "now in quavers", "now in crotchets"),
+    (Hands.RIDE_QUAVERS, Hands.BELL_BEATS, "with the bell on the beats", "without the bell"),
+    (
+        Hands.RIDE_QUAVERS,
+        Hands.BELL_OFF_BEATS,
+        "only the bell, on the off-beats",
+        "all of the ride",
+    ),
+    (Hands.RIDE_QUAVERS, Hands.RIDE_SEMIQUAVERS, "now in semiquavers", "now in quavers"),
+    (Hands.HAT_CROTCHETS, Hands.RIDE_CROTCHETS, "to the ride", "to the hat"),
+    (Hands.HAT_QUAVERS, Hands.RIDE_QUAVERS, "to the ride", "to the hat"),
+    (Hands.HAT_SEMIQUAVERS, Hands.RIDE_SEMIQUAVERS, "to the ride", "to the hat"),
+)
 BY_BOTH_HANDS = (Hands.HAT_SEMIQUAVERS, Hands.HAT_SEMIQUAVERS_OPEN, Hands.RIDE_SEMIQUAVERS)
 
 
@@ -147,3 +174,10 @@ KICKS = (
     _kick(5, "1 1a 2& 3e 3a", "rolling"),
 )
 KICK_BY_CODE = {kick.code: kick for kick in KICKS}
+# And of the kick's: (from, to, how it is said, and back).
+KICK_STEPS = (
+    ("1-3", "1-2-3-4", "with the kick on every beat", "with the kick on 1 and 3"),
+    ("1-1n-2n-3n", "1-1n-3n-4n", "with the kick on 4& for 2&", "with the kick on 2& for 4&"),
+    ("1-1n-2n-3n", "1n-2n-3n-4n", "with the kick on the off-beats", "with the kick on 1"),
+    ("1-1a-2n-3", "1-1a-2n-3e-3a", "with the kick rolling on to 3a", "with the kick on 3"),
+)
