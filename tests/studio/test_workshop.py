@@ -426,3 +426,38 @@ class Pages(WorkshopTest):
         self.assertContains(self.give(self.groove()), "choose a student")
         make_piece(self.teacher)
         self.assertFalse(Plan.objects.exists())
+
+
+class Reading(StudioTest):
+    """A study for reading at sight: another each time, kept when it is given."""
+
+    def page(self, **asked):
+        return self.client.get(reverse("reading"), asked)
+
+    def test_it_says_what_to_look_for_first_and_another_is_another(self):
+        page = self.page(grade=3, bars=8, voices="two", seed=5)
+        self.assertContains(page, "metre and tempo: 4/4, crotchet = 72")
+        self.assertContains(page, "3 is 1 again")
+        self.assertContains(page, "the hardest bar: ")
+        self.assertContains(page, "on two drums, number 5")
+        self.assertContains(page, "seed=6")
+        bars = [bar.hits for bar in page.context["card"].made.chart.bars]
+        other = self.page(grade=3, bars=8, voices="two", seed=6)
+        self.assertNotEqual(bars, [bar.hits for bar in other.context["card"].made.chart.bars])
+
+    def test_given_it_stays_and_the_next_one_is_new(self):
+        student = make_student(self.teacher, grade=2)
+        page = self.page(student=student.pk)
+        recipe, seed = page.context["card"].recipe, page.context["seed"]
+        self.client.post(
+            reverse("give-exercise"), {"student": student.pk, "recipe": recipe, "target": 68}
+        )
+        plan = student.plans.get()
+        self.assertEqual(plan.piece.made_of["seed"], seed)
+        self.assertIn("Reading, grade 2, 4 bars on the snare", plan.piece.title)
+        self.assertNotEqual(self.page().context["seed"], seed)
+
+    def test_what_there_is_not_is_the_usual(self):
+        page = self.page(grade="x", bars="7", voices="choir", seed="-3")
+        self.assertEqual(page.status_code, 200)
+        self.assertEqual((page.context["bars"], page.context["voices"]), (4, "snare"))

@@ -40,6 +40,7 @@ from wren_ladder.drumming.workshop.patterns import (
     LeftFoot,
     places,
 )
+from wren_ladder.drumming.workshop.reading import Voices, reading_study
 from wren_ladder.drumming.workshop.shelf import exercise_named
 from wren_ladder.drumming.workshop.stickings import (
     HOUSE_STICKINGS,
@@ -282,6 +283,16 @@ def _warm_up(recipe) -> Made:
     return Made(name, Piece.Kind.WARM_UP, grade, bpm + 20, _at(found.chart, name, found.tempo))
 
 
+def _reading(recipe) -> Made:
+    grade, seed = int(recipe["reading"]), int(recipe.get("seed", 0))
+    voices = Voices(recipe.get("voices", Voices.SNARE))
+    found = reading_study(grade, int(recipe.get("bars", 4)), voices, seed)
+    many = len(found.chart.bars)
+    name = f"Reading, grade {grade}, {many} bars {voices.label}, number {seed}"
+    kind = Piece.Kind.PHRASE if voices is Voices.KIT else Piece.Kind.HANDS
+    return Made(name, kind, grade, found.tempo.bpm, _at(found.chart, name, found.tempo))
+
+
 MAKERS = {
     "shelf": _shelf,
     "grooves": _grooves,
@@ -294,4 +305,5 @@ MAKERS = {
     "displaced": _displaced,
     "snares": _snares,
     "warm-up": _warm_up,
+    "reading": _reading,
 }
