@@ -47,6 +47,7 @@ def addresses() -> dict[str, str]:
         "foot studies": "/workshop/feet/",
         "fills": "/workshop/fills/",
         "warm-ups": "/workshop/warm-ups/",
+        "reading": "/workshop/reading/?grade=3&bars=8&seed=3",
         "rudiments": "/rudiments/",
         "rudiment": "/rudiments/flam-drag/",
         "teaching style": "/teaching/",

@@ -99,6 +99,7 @@ class NoteNames(StudioTest):
                 "groove-board",
                 "fills",
                 "warm-ups",
+                "reading",
                 "stickings",
                 "accents",
             )

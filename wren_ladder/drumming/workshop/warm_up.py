@@ -14,6 +14,7 @@ from wren_ladder.drumming.description.techniques import techniques
 from wren_ladder.drumming.notation.counts import read_bar
 
 FOUR = Meter(4, 4)
+A_SHEET = 16  # lines; more are no sheet
 LEAST, MOST = 4, 20  # times through each bar, before the next
 SLOWEST, FASTEST, MORE = 60, 84, 4  # BPM before grade 1, at the most, and for each grade
 
@@ -93,7 +94,7 @@ class WarmUp:
 
 def _lines_that_fill(bars: Fraction, most: int) -> int:
     """How many of ``most`` lines, gone through equally often, come nearest to so many bars."""
-    many = max(1, min(most, int(bars / LEAST)))
+    many = max(1, min(most, A_SHEET, int(bars / LEAST)))
     fewest = max(1, many * 2 // 3)
 
     def filled(lines: int) -> int:

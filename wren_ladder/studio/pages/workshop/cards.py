@@ -37,10 +37,18 @@ class Card:
         return f"grade {self.made.grade}" if self.made.grade else "before grade 1"
 
 
-def card(name: str, recipe: Mapping[str, object], style: Style, said: str = "") -> Card:
+def card(
+    name: str,
+    recipe: Mapping[str, object],
+    style: Style,
+    said: str = "",
+    layout: Layout = LAYOUT,
+    most: int = MOST_DRAWN,
+) -> Card:
+    """``most`` bars are drawn of it, as the layout says."""
     found = made(recipe)
     studied = study(found.chart, style).bars
-    drawn = studied[:MOST_DRAWN]
-    svg = engrave(drawn, LAYOUT, WIDTHS.get(len(drawn), LINE_WIDTH), f"{name}-")
+    drawn = studied[:most]
+    svg = engrave(drawn, layout, WIDTHS.get(len(drawn), LINE_WIDTH), f"{name}-")
     sound = sound_of_bars(studied, found.chart.tempo)
     return Card(name, found, json.dumps(recipe), svg, sound, said)

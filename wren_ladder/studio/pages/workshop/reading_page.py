@@ -6,6 +6,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_safe
 
 from wren_ladder.drumming.judging.judgement import Player, judge
+from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.workshop.reading import LENGTHS, LOOK, Voices
@@ -15,6 +16,8 @@ from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.teaching.models import style_of
 
 MOST_SEED = 10_000_000
+# What is to be read at sight says neither its count nor its hands.
+AS_A_PAGE = Layout(counts=False, hands=False, numbers=True)
 
 
 @require_safe
@@ -30,7 +33,8 @@ def reading(request):
     seed = read_whole(request.GET.get("seed"), 0, MOST_SEED)
     seed = _unseen(request) if seed is None else seed
     recipe = {"reading": grade, "bars": bars, "voices": voices.value, "seed": seed}
-    found = card("reading", recipe, style_of(request.user.pk))
+    style = style_of(request.user.pk)
+    found = card("reading", recipe, style, layout=AS_A_PAGE, most=max(LENGTHS))
     context |= {
         "grade": grade,
         "grades": range(9),
