@@ -318,8 +318,7 @@ class Phone(LessonTest):
         card.get_by_role("button", name="Not yet").click()
         expect(card.locator(".said")).to_contain_text("95 not yet: kept, 95 again")
         page.reload()  # and later the same day
-        page.get_by_text("More that is set this week").click()
-        card = page.locator(".lesson-card", has=page.locator("h2", has_text="Bar 1 "))
+        card = self.bar()
         card.get_by_role("button", name="undo").click()
         expect(card.locator(".said")).to_contain_text("90 clean: 90 is yours now.")
         page.get_by_label("Minutes today").fill("15")

@@ -125,7 +125,7 @@ class Everywhere(SetWeekTest):
         ]
         self.assertEqual(
             today,
-            [("warm up your hands", "", None, 1), ("Bar 1", "Mole", 88, 4),
+            [("warm up your hands", "", None, 2), ("Bar 1", "Mole", 88, 4),
              ("Bar 4", "Quay", 95, 5), ("listen to the recording", "", None, 0)],
         )  # fmt: skip
         shown = tree.xpath("//section[contains(@class, 'lesson-card')][not(@hidden)]/h2")
