@@ -218,6 +218,14 @@ class Shares(unittest.TestCase):
     def test_where_every_part_is_played_there_is_nothing_to_say(self):
         self.assertEqual(beat_shares(make_bar("snare 1* 2 2& 3")), ())
 
+    def test_a_figure_over_two_beats_has_no_rest_in_its_sentence(self):
+        (said_of_it,) = beat_shares(make_bar("snare 1 2& 3 4"))
+        self.assertEqual(
+            said_of_it,
+            "beats 1 and 2: the dotted crotchet lasts three of the four quavers, the quaver is "
+            "the last",
+        )
+
     def test_names_of_either_set(self):
         (said_of_it,) = beat_shares(make_bar("snare 1 1a", "1/4"), NoteNames.QUARTERS)
         self.assertIn("the dotted eighth lasts three", said_of_it)

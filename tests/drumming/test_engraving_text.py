@@ -145,6 +145,11 @@ class Documents(unittest.TestCase):
         alone = self.page("bar 1\nsnare triplets\nkick 1l").findall(f".//{MEI}layer")[1]
         self.assertEqual(next(alone.iter(f"{MEI}tuplet")).get("num.visible"), "false")
 
+    def test_a_triplet_that_begins_with_a_rest_has_its_bracket(self):
+        layer = self.page("bar 1\nsnare 1t 1l 2 2t 2l").findall(f".//{MEI}layer")[0]
+        shown = [t.get("bracket.visible") for t in layer.iter(f"{MEI}tuplet")]
+        self.assertEqual(shown[:2], ["true", "false"])
+
     def test_a_metronome_mark_is_a_note_and_its_number(self):
         """The letters are SMuFL's: U+ECA5 a crotchet, U+ECA3 a minim, U+ECB7 a dot."""
         for typed, letters, said in (

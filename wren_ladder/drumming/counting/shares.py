@@ -4,9 +4,10 @@ A dot adds half the note's value: the dotted quaver lasts three of the four quar
 crotchet beat, and the semiquaver behind it is the last. Common practice, no source.
 """
 
+from collections.abc import Sequence
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.chart import Bar, Hit
 from wren_ladder.drumming.counting.count import division
 from wren_ladder.drumming.notation.rhythm import Value, write_beat
 from wren_ladder.drumming.style import NoteNames
@@ -34,9 +35,17 @@ def note_name(value: Value, names: NoteNames = NoteNames.CROTCHETS) -> str:
 
 def beat_shares(bar: Bar, names: NoteNames = NoteNames.CROTCHETS) -> tuple[str, ...]:
     """A sentence for each beat that is divided and not struck on every part."""
-    said = []
-    for start, length, hits in bar.by_beat():
+    said, spanned = [], None
+    beats = bar.by_beat()
+    for place, (start, length, hits) in enumerate(beats):
         onsets = sorted({hit.at - start for hit in hits})
+        after = beats[place + 1] if place + 1 < len(beats) else None
+        if start == spanned:
+            continue
+        if after and length == 1 and onsets == [0] and _only_the_half(after):
+            spanned = after[0]
+            said.append(_over_two_beats(bar, start, names))
+            continue
         parts = division({at / length for at in onsets}, length)
         if onsets and parts and onsets != [Fraction(0)] and len(onsets) < parts:
             beat = bar.meter.beat_starts.index(start + bar.count_offset) + 1
@@ -45,6 +54,21 @@ def beat_shares(bar: Bar, names: NoteNames = NoteNames.CROTCHETS) -> tuple[str, 
                 + _lasting(onsets, start, length, parts, names)
             )
     return tuple(said)
+
+
+def _only_the_half(beat: tuple[Fraction, Fraction, Sequence[Hit]]) -> bool:
+    start, length, hits = beat
+    return length == 1 and {hit.at - start for hit in hits} == {Fraction(1, 2)}
+
+
+def _over_two_beats(bar: Bar, start: Fraction, names: NoteNames) -> str:
+    """A dotted crotchet and its quaver fill two beats together, and nothing of it rests."""
+    beat = bar.meter.beat_starts.index(start + bar.count_offset) + 1
+    long, short = NAMES[names]["4"], NAMES[names]["8"]
+    return (
+        f"beats {beat} and {beat + 1}: the dotted {long} lasts three of the four {short}s, "
+        f"the {short} is the last"
+    )
 
 
 def _which(onsets: list[Fraction], length: Fraction, parts: int) -> str:

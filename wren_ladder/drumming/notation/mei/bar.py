@@ -154,10 +154,11 @@ class BarWriter:
     ) -> None:
         parent, short = layer, [v for v in beat.values if int(v.name) >= 8]
         beamed = len(short) > 1 and sum(value.sounds for value in short) > 1
-        if beat.tuplet:
-            parent = _tuplet(layer, beat, beamed)
-        beam: Element | None = None
         run = _beam_run(beat.values) if beamed else range(0)
+        if beat.tuplet:
+            # A rest before or behind the beam is held together with it by the bracket.
+            parent = _tuplet(layer, beat, len(run) == len(beat.values))
+        beam: Element | None = None
         for place, value in enumerate(beat.values):
             if place not in run:
                 beam = None
