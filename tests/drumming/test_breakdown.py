@@ -33,6 +33,7 @@ from wren_ladder.drumming.breakdown.played import step_bars
 from wren_ladder.drumming.breakdown.schools import MOST_LINES, SCAFFOLD
 from wren_ladder.drumming.breakdown.step import RUNS
 from wren_ladder.drumming.building.layers import LayerCode, in_layer
+from wren_ladder.drumming.building.parts import Part
 from wren_ladder.drumming.chart import Bar, Chart, ChartError, Drum
 from wren_ladder.drumming.climb import Gate, GateKind, rungs
 from wren_ladder.drumming.description.phrases import phrases
@@ -164,6 +165,13 @@ class BarSchool(unittest.TestCase):
                     step[0] for step in steps if step[1:3] == (1, 1) and step[0] != "figure"
                 ]
                 self.assertEqual(found[: len(kinds)], kinds, steps)
+
+    def test_a_half_says_what_to_watch_for_in_itself(self):
+        text = "bar 1\nhat 8ths\nbar 2\nsnare 1 1a 2& 3e 3a 4e 4& 4a\nhigh 2e, flam 3&"
+        steps = break_down(study(make_chart(text)), player(grade=5))
+        halves = {step.part: step.watch for step in steps if step.kind is StepKind.HALF}
+        self.assertNotIn("flams", halves[Part.FIRST])
+        self.assertIn("flams", halves[Part.SECOND])
 
     def test_a_bar_taught_by_one_change_is_one_step(self):
         text = f"bar 1\n{HARD}\nbar 2 as 1\nkick 1\nbar 3\nhat 8ths\nbar 4\nkick 1"

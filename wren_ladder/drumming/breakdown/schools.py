@@ -20,7 +20,7 @@ from wren_ladder.drumming.chart.drum import SECTION_CRASHES
 from wren_ladder.drumming.description.figures import CROTCHET_TRIPLET, SPANNING, beat_figures
 from wren_ladder.drumming.description.phrases import Phrase
 from wren_ladder.drumming.description.timekeeping import fill_start
-from wren_ladder.drumming.findings import Weighed, worth_telling
+from wren_ladder.drumming.findings import Finding, Weighed, watch_for, worth_telling
 from wren_ladder.drumming.findings.weights import TELLING
 from wren_ladder.drumming.judging.judgement import (
     Join,
@@ -393,7 +393,7 @@ class _Planner:
             StepKind.LAYER,
             StepKind.FIGURE,
         ):  # these leave out what is hard
-            watch += [*self._watch(first), *self._watch(last)]
+            watch += [*self._watch(first, kind, part), *self._watch(last, kind, part)]
         if kind is StepKind.BAR:
             self.taken_out.add(first)
         self.steps.append(
@@ -418,9 +418,18 @@ class _Planner:
             return 0.0
         return self.judged.bars[first].rank
 
-    def _watch(self, index: int) -> list[str]:
+    def _watch(self, index: int, kind: StepKind, part: str) -> list[str]:
+        """What to watch for in the bar, or in the half of it that is played."""
         bar = self.study.bars[index]
-        return [*bar.trap_words, *bar.trouble]
+        if kind is not StepKind.HALF:
+            return [*bar.trap_words, *bar.trouble]
+        cut = middle(bar.bar)
+
+        def inside(one: Finding) -> bool:
+            return one.at is None or (one.at < cut) == (part == Part.FIRST)
+
+        caught = [str(one) for one in bar.caught if inside(one)]
+        return [*caught, *watch_for([one for one in bar.findings if inside(one)])]
 
     def _why_bar(self, kind: int) -> str:
         bar, catch = self.study.bars[kind], self.judged.bars[kind]

@@ -1,4 +1,4 @@
-"""A groove is one pattern of each limb; a family is walked one note of one limb at a time."""
+"""A groove is one pattern of each limb; a family is walked one change at a time."""
 
 from collections import deque
 from collections.abc import Iterable, Sequence
@@ -151,7 +151,7 @@ def next_grooves(
     found: dict[Groove, tuple[Groove, Change]] = {}
     for known in sorted(held, key=_ease):
         for one, change in neighbours(known, among):
-            if one not in held and one.grade >= known.grade:  # next is never less
+            if one not in held and _ease(one)[:3] >= _ease(known)[:3]:  # next is never less
                 found.setdefault(one, (known, change))
     return dict(sorted(found.items(), key=lambda pair: _ease(pair[0])))
 
