@@ -36,7 +36,7 @@ WORDS = {
     "exercise": "Something to climb that is no piece: a groove, a fill, hands, feet.",
     "groove board": "Hand patterns down, kick patterns across; where they meet is a groove.",
     "backbeat": "The loud snare strokes of a groove, usually on 2 and 4.",
-    "walk": "The way from one groove to another, one change at a time: a note, or a whole pattern.",
+    "walk": "The way from one groove to another, a note or a pattern at a time.",
     "displaced": "The same groove begun a quaver or a semiquaver later.",
     "sticking groove": "A sticking laid on hat and snare: capitals loud, small letters soft.",
     "foot study": "Eight bars of bass drum under a hand pattern that stays as it is.",
