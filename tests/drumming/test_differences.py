@@ -14,12 +14,12 @@ from wren_ladder.demo import CHARTS
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Grace, Hit, Surface, Touch
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES
 from wren_ladder.drumming.description.differences import (
-    MOST_CHANGES,
     ChangeKind,
     changes,
     chord_prints,
     may_be_a_step_apart,
 )
+from wren_ladder.drumming.description.nearest import MOST_CHANGES
 from wren_ladder.drumming.description.timekeeping import timekeeper
 from wren_ladder.drumming.findings.traps import SMALL
 from wren_ladder.drumming.notation.counts import read_chart

@@ -10,8 +10,8 @@ from wren_ladder.drumming.chart.gradual import Gradual
 from wren_ladder.drumming.chart.serial import hit_to_json
 from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.counting import Count, count_bar, in_phrase
-from wren_ladder.drumming.description.differences import Difference, differences
 from wren_ladder.drumming.description.figures import figures
+from wren_ladder.drumming.description.nearest import Difference, differences
 from wren_ladder.drumming.description.phrases import Phrase, phrases
 from wren_ladder.drumming.description.twins import twins
 from wren_ladder.drumming.findings import Finding, Kind, Weighed, beyond, rank, watch_for, weigh

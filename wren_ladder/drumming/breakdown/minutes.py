@@ -10,8 +10,9 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
+from wren_ladder.drumming.breakdown.helps import is_landing
 from wren_ladder.drumming.breakdown.played import played_bars
-from wren_ladder.drumming.breakdown.schools import HARD, is_landing
+from wren_ladder.drumming.breakdown.schools import HARD
 from wren_ladder.drumming.breakdown.step import MEETINGS, PARTS, RUNS, Step, StepKind
 from wren_ladder.drumming.climb import Gate
 from wren_ladder.drumming.performance import bars_seconds, seconds

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
-from wren_ladder.drumming.breakdown.schools import is_landing
+from wren_ladder.drumming.breakdown.helps import is_landing
 from wren_ladder.drumming.breakdown.step import MEETINGS, PARTS, RUNS, Step, StepKind
 from wren_ladder.drumming.building.layers import layers
 from wren_ladder.drumming.judging.judgement import Judgement

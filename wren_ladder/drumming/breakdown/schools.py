@@ -12,16 +12,14 @@ from collections.abc import Mapping, Sequence
 from itertools import pairwise
 
 from wren_ladder.drumming.breakdown.chunks import Section, sections, with_pickup
+from wren_ladder.drumming.breakdown.helps import ends_busily, helps, is_landing
 from wren_ladder.drumming.breakdown.step import PARTS, RUNS, Step, StepKind
 from wren_ladder.drumming.building.layers import LayerCode, layers
 from wren_ladder.drumming.building.parts import Part, first_half, middle, second_half
 from wren_ladder.drumming.chart import Bar, Surface
-from wren_ladder.drumming.chart.drum import SECTION_CRASHES
 from wren_ladder.drumming.description.figures import CROTCHET_TRIPLET, SPANNING, beat_figures
 from wren_ladder.drumming.description.phrases import Phrase
-from wren_ladder.drumming.description.timekeeping import fill_start
 from wren_ladder.drumming.findings import Finding, Weighed, watch_for, worth_telling
-from wren_ladder.drumming.findings.weights import TELLING
 from wren_ladder.drumming.judging.judgement import (
     Join,
     JoinKind,
@@ -32,8 +30,8 @@ from wren_ladder.drumming.judging.judgement import (
 )
 from wren_ladder.drumming.judging.syllabus import Kind as VocabularyKind
 from wren_ladder.drumming.judging.syllabus import Status as Vocabulary
-from wren_ladder.drumming.study import BarStudy, Study
-from wren_ladder.drumming.style import Reason, School
+from wren_ladder.drumming.study import Study
+from wren_ladder.drumming.style import School
 from wren_ladder.drumming.wording import listed
 
 # What helps to build a bar, and is not needed once the bar is there.
@@ -79,9 +77,8 @@ def break_down(
     new = _new_figures(study, player)
     first_beat = _first_beat(study, player)
     for care in CARES:  # a long piece is told in larger lines
-        planner = _Planner(study, judged, player.style.school, care, new)
-        planner.first_beat = first_beat
-        steps = planner.plan()
+        school = player.style.school
+        steps = _Planner(study, judged, school, care, new, first_beat).plan()
         if sum(step.kind not in SCAFFOLD for step in steps) <= MOST_LINES:
             break
     return steps
@@ -105,58 +102,6 @@ def _each_once(weighed: Sequence[Weighed]) -> list[str]:
         if not any(one.text in said for said in told):
             told.append(one.text)
     return told
-
-
-# What helps with what is hard: layers with what is put on a stroke and with limbs that go
-# their own ways; one stroke after another where one of them must land right.
-BY_LAYERS = (Reason.ORNAMENTS, Reason.GHOST_ACCENT, Reason.HAT_CLOSES, Reason.FEET)
-BY_NOTES = (Reason.HAT_CLOSES, Reason.GHOST_ACCENT, Reason.FEET, Reason.TRAP)
-PUT_ON = frozenset(
-    {"flams", "drags", "ruffs", "ghost notes", "buzz roll", "open double-stroke roll"}
-    | {"5, 7 and 9 stroke rolls", "off-beat open hats", "open and closed hat", "accents"}
-)
-LONG = 8  # strokes of the hands; a bar with fewer is held in mind whole
-
-
-def helps(bar: BarStudy, weighed: Sequence[Weighed], tough: bool) -> list[StepKind]:
-    """What helps to build a hard bar, by what is hard in it: a bar of two flams has no first
-    half to learn. Where a teacher says it is hard and not why, one stroke and half by half."""
-    told = worth_telling(weighed)
-    by_layers = any(one.reason in BY_LAYERS or _is_put_on(one) for one in told)
-    long = sum(not hit.drum.by_foot for hit in bar.bar.hits) >= LONG
-    others = long and any(one.reason not in BY_LAYERS and not _is_put_on(one) for one in told)
-    found = []
-    if tough and (not told or any(one.reason in BY_NOTES for one in told)):
-        found.append(StepKind.NOTES)
-    if by_layers and len(layers(bar.bar)) > 1:
-        found.append(StepKind.LAYER)
-    if others or not told or (long and not found):
-        found.append(StepKind.HALF)
-    return found
-
-
-def _is_put_on(one: Weighed) -> bool:
-    """Is something new that is put on a stroke, an ornament or a way to strike?"""
-    fresh = one.reason in (Reason.NEW, Reason.DUE)
-    return fresh and all(found["name"] in PUT_ON for found in one.findings)
-
-
-def ends_busily(bar: BarStudy) -> bool:
-    """Is there something at the bar's end that makes the next first note hard to land on?"""
-    last, _ = bar.bar.beats[-1]
-    late = [one for one in bar.findings if one.at is not None and one.at >= last]
-    busy = any(one.kind.reason and one.kind.amount(one) >= TELLING for one in late)
-    return busy or fill_start(bar.bar) is not None
-
-
-def is_landing(bar: Bar) -> bool:
-    """Is the bar nothing but a crash on its first beat, to end with? That is no line of a
-    plan."""
-    return (
-        bool(bar.hits)
-        and all(hit.at == 0 and not hit.roll for hit in bar.hits)
-        and any(hit.drum.surface in SECTION_CRASHES for hit in bar.hits)
-    )
 
 
 def _first_beat(study: Study, player: Player) -> int | None:
@@ -185,10 +130,11 @@ class _Planner:
         school: School,
         care: float,
         new_figures: Mapping[int, Sequence[tuple[str, str]]],
+        first_beat: int | None,
     ) -> None:
         self.study, self.judged, self.school = study, judged, school
         self.new_figures = new_figures
-        self.first_beat: int | None = None  # that a beginner learns by itself
+        self.first_beat = first_beat  # that a beginner learns by itself
         self.care = care  # the rank from which a bar is taken out of its line
         self.kinds = study.kinds
         # By their music, the joins of neighbours on the page that the road takes.
