@@ -377,7 +377,9 @@ class HowLong(unittest.TestCase):
     def weeks(
         self, chart: Chart, grade: int, target: int, learner: Learner, school=School.BAR
     ) -> float:
-        studied = study(chart)
+        return self.weeks_of(study(chart), grade, target, learner, school)
+
+    def weeks_of(self, studied, grade: int, target: int, learner: Learner, school) -> float:
         ahead = [
             Ahead(step, rungs(start_for(target, 75, step.rank, grade), target))
             for step in break_down(studied, player(school, grade=grade))
@@ -389,11 +391,12 @@ class HowLong(unittest.TestCase):
 
     def test_the_schools_change_the_order_and_hardly_the_sum(self):
         for path in [*sorted(CHARTS.glob("*.wren")), *sorted(UNSEEN.glob("*.wren"))]:
-            chart = read_chart(path.read_text())
-            for grade in (1, 3, 6):
+            studied = study(read_chart(path.read_text()))
+            target = studied.chart.tempo.bpm
+            for grade in (1, 5):
                 with self.subTest(path.stem, grade=grade):
                     weeks = [
-                        self.weeks(chart, grade, chart.tempo.bpm, Learner(grade), school)
+                        self.weeks_of(studied, grade, target, Learner(grade), school)
                         for school in School
                     ]
                     self.assertLessEqual(max(weeks), 1 + min(weeks) * 4 / 3)
