@@ -9,7 +9,7 @@ from enum import StrEnum
 from fractions import Fraction
 from itertools import groupby
 
-from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, RollKind, Touch
+from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, RollKind, Surface, Touch
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.chart.shorthand import CARRIERS
@@ -102,7 +102,7 @@ def _fill(
     found: list[Change],
 ) -> None:
     """A fill in place of the end of a groove is one change, whatever it is made of."""
-    start = filled_from(before, after)
+    start = groove_end(after).after(groove_end(before))
     if start is None:
         return
     out = tuple(hit for hit in gone if hit.at >= start)
@@ -113,13 +113,25 @@ def _fill(
     found.append(Change(ChangeKind.FILL, start, what, gone=out, new=into))
 
 
-def filled_from(before: Bar, after: Bar) -> Fraction | None:
-    """Where a bar leaves the groove of another for a fill; None where it does not, or so early
-    that little of the groove is left."""
-    start = fill_start(after)
-    if start is None or start < after.length / 2 or fill_start(before) is not None:
-        return None
-    return start if timekeeper(before) is timekeeper(after) else None
+@dataclass(frozen=True, slots=True)
+class GrooveEnd:
+    """Where the groove of a bar gives way to a ``fill``, None where it does not; ``half`` of
+    the bar, and what keeps its time."""
+
+    fill: Fraction | None
+    half: Fraction
+    keeper: Surface | None
+
+    def after(self, before: "GrooveEnd") -> Fraction | None:
+        """Where this bar leaves the groove of the other for a fill; None where it does not, or
+        so early that little of the groove is left."""
+        if self.fill is None or self.fill < self.half or before.fill is not None:
+            return None
+        return self.fill if before.keeper is self.keeper else None
+
+
+def groove_end(bar: Bar) -> GrooveEnd:
+    return GrooveEnd(fill_start(bar), bar.length / 2, timekeeper(bar))
 
 
 def _by_moment(found: Sequence[Change]) -> list[Change]:

@@ -15,10 +15,10 @@ from wren_ladder.drumming.description.differences import (
     FEWEST_HITS,
     Change,
     ChangeKind,
+    GrooveEnd,
     changes,
-    filled_from,
+    groove_end,
 )
-from wren_ladder.drumming.description.timekeeping import fill_start
 from wren_ladder.drumming.wording import listed
 
 ANSWER = "a pattern of two bars"
@@ -79,9 +79,10 @@ def differences(bars: Sequence[Bar], kinds: Sequence[int]) -> tuple[Difference |
         if kinds[index] == index
     }
     late = _later_than(signs)
+    ends = {index: groove_end(bars[index]) for index in prints}
     first: dict[int, Difference | None] = {}
     for index in prints:
-        first[index] = _nearest(bars, index, prints, late)
+        first[index] = _nearest(bars, index, prints, late, ends)
     for question, answer in answers(kinds).items():
         found = changes(bars[question], bars[answer])
         if found and len(found) > 1:
@@ -126,6 +127,7 @@ def _nearest(
     index: int,
     prints: Mapping[int, int],
     late: Callable[[Fraction], int],
+    ends: Mapping[int, GrooveEnd],
 ) -> Difference | None:
     bar = bars[index]
     if len(bar.hits) < FEWEST_HITS:
@@ -134,7 +136,7 @@ def _nearest(
     for other in prints:
         if other >= index:
             break
-        start = filled_from(bars[other], bar)
+        start = ends[index].after(ends[other])
         groove = ~late(start) if start is not None else -1
         mine, theirs = prints[index] & groove, prints[other] & groove
         strokes = (mine ^ theirs).bit_count()
@@ -144,7 +146,7 @@ def _nearest(
         if near and _in_threes(bars[other], start) == _in_threes(bar, start):
             apart[other] = strokes
     # A fill hides what its groove has there, so it is told from the plainer, earlier one.
-    late_first = -1 if fill_start(bar) is None else 1
+    late_first = -1 if ends[index].fill is None else 1
     likely = sorted(apart, key=lambda other: (apart[other], late_first * other))[:LOOKED_AT]
     best: Difference | None = None
     for other in likely:

@@ -137,6 +137,7 @@ def _bars(study: Study, player: Player) -> tuple[BarJudgement, ...]:
     own = {kinds[index]: value for index, value in player.ranks.items() if index < len(kinds)}
     found: dict[tuple[int, Tempo], BarJudgement] = {}
     met: set[str] = set()
+    had_before = _had(player)
     for kind, tempo in zip(kinds, at_tempo, strict=True):
         if (kind, tempo) not in found:
             bar = study.bars[kind]
@@ -147,7 +148,7 @@ def _bars(study: Study, player: Player) -> tuple[BarJudgement, ...]:
                 *_fresh(DUE, due.get(kind, ()), had, bar, met),
             ]
             met.update(one["name"] for one in fresh)
-            weighed = _of_bar(study, bar, tempo, player, fresh)
+            weighed = _of_bar(study, bar, tempo, player.style, fresh, had_before)
             found[kind, tempo] = BarJudgement(weighed, own.get(kind))
     return tuple(found[each] for each in zip(kinds, at_tempo, strict=True))
 
@@ -176,16 +177,20 @@ def _first_place(name: str, bar: BarStudy) -> Fraction | None:
 
 
 def _of_bar(
-    study: Study, bar: BarStudy, tempo: Tempo, player: Player, fresh: Sequence[Finding]
+    study: Study,
+    bar: BarStudy,
+    tempo: Tempo,
+    style: Style,
+    fresh: Sequence[Finding],
+    had: frozenset[str],
 ) -> tuple[Weighed, ...]:
     """Traps are taken over from the study; the rest is found at this tempo, and of it what the
     bar does not have from the one it is taught from."""
-    had = _had(player)
-    found = playing_findings(bar.bar, bar.sticks, tempo, player.style, had, bar.swing)
+    found = playing_findings(bar.bar, bar.sticks, tempo, style, had, bar.swing)
     told = {one["name"] for one in fresh}
     ground = [one for one in bar.ground if _as_technique(one) not in told]
     own = own_findings(found, bar, study.bars)
-    return weigh((*fresh, *own, *bar.caught, *ground), player.style)
+    return weigh((*fresh, *own, *bar.caught, *ground), style)
 
 
 def _as_technique(one: Finding) -> str | None:
