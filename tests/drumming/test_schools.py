@@ -221,6 +221,23 @@ class KitFlow(unittest.TestCase):
         self.assertEqual(kit_flow(moments, Hand.RIGHT), ((Hand.LEFT,),))
 
 
+class RoundTheDrums(unittest.TestCase):
+    """Hand to hand, and never one arm over the other where the other hand first avoids it."""
+
+    def hands(self, lines: str) -> str:
+        bar = make_bar(lines)
+        return "".join(stick.hand.value for stick in stick_bar(bar) if stick.hand)
+
+    def test_the_hand_on_the_drums_side_begins(self):
+        self.assertEqual(self.hands("snare 1 2 3 4\nfloor 1& 2& 3& 4&"), "LRLRLRLR")
+        self.assertEqual(self.hands("floor 1 2 3 4\nsnare 1& 2& 3& 4&"), "RLRLRLRL")
+
+    def test_where_the_lead_hand_crosses_nothing_it_begins(self):
+        for lines in ("snare 1*\nhigh 2*\nmid 3*\nfloor 4*", "snare 1 1e\nhigh 1& 1a"):
+            with self.subTest(lines):
+                self.assertTrue(self.hands(lines).startswith("RL"))
+
+
 class Conflicts(unittest.TestCase):
     def told(self, lines, bpm=90):
         bar = make_bar(lines)

@@ -6,11 +6,12 @@ hand and the rule that says so. Common practice, no source.
 
 from collections.abc import Callable, Sequence
 from fractions import Fraction
+from itertools import pairwise
 
 from wren_ladder.drumming.chart import Bar, Hand, Hit
 from wren_ladder.drumming.chart.drum import Family
 from wren_ladder.drumming.hands.flow import kit_flow
-from wren_ladder.drumming.hands.kit import side
+from wren_ladder.drumming.hands.kit import crossed, side
 from wren_ladder.drumming.hands.rules import Rule, StickRule
 from wren_ladder.drumming.rudiments.recognise import rudiment_hands
 from wren_ladder.drumming.rudiments.rolls import last_hand
@@ -24,13 +25,40 @@ RESTED = 1  # crotchets of silence after which the lead hand starts again
 
 
 def hand_to_hand(run: Sequence[Moment], bar: Bar, lead: Hand) -> list[Chosen]:
-    """The hands alternate; the lead hand starts, and starts again after a rest."""
+    """The hands alternate; the lead hand starts, and starts again after a rest. Where the arms
+    would cross on the way round the drums and don't with the other hand first, that starts."""
+    plain = _alternating(run, lead, lead)
+    if not _arms_cross(run, plain, lead):
+        return plain
+    other = _alternating(run, lead, lead.other)
+    return plain if _arms_cross(run, other, lead) else other
+
+
+def _arms_cross(run: Sequence[Moment], chosen: Sequence[Chosen], lead: Hand) -> bool:
+    """Does a hand have to go over the other, from a stroke to the next?"""
+    alone = [
+        (moment[0].hand or hands[0][0], moment[0].drum.surface)
+        for moment, hands in zip(run, chosen, strict=True)
+        if len(moment) == 1
+    ]
+    for (hand, surface), (next_hand, next_surface) in pairwise(alone):
+        if hand is not next_hand:
+            right, left = surface, next_surface
+            if hand is Hand.LEFT:
+                right, left = next_surface, surface
+            if crossed(right, left, lead):
+                return True
+    return False
+
+
+def _alternating(run: Sequence[Moment], lead: Hand, first: Hand) -> list[Chosen]:
+    """Hand after hand from ``first`` on, and so again after a rest."""
     found, last, sounded = [], None, Fraction(0)
     for moment in run:
         at = moment[0].at
         rested = last is None or at - sounded > RESTED
         if len(moment) == 1:
-            hand = lead if rested else last.other
+            hand = first if rested else last.other
             rule = StickRule.LEAD_STARTS if rested else StickRule.HAND_TO_HAND
             found.append([(hand, rule)])
         else:
