@@ -232,6 +232,10 @@ class RoundTheDrums(unittest.TestCase):
         self.assertEqual(self.hands("snare 1 2 3 4\nfloor 1& 2& 3& 4&"), "LRLRLRLR")
         self.assertEqual(self.hands("floor 1 2 3 4\nsnare 1& 2& 3& 4&"), "RLRLRLRL")
 
+    def test_after_a_rest_the_lead_hand_has_the_beat(self):
+        self.assertEqual(self.hands("snare 1 1& 3& 4 4&"), "RLLRL")
+        self.assertEqual(self.hands("snare 1 1& 3 3& 4"), "RLRLR")
+
     def test_where_the_lead_hand_crosses_nothing_it_begins(self):
         for lines in ("snare 1*\nhigh 2*\nmid 3*\nfloor 4*", "snare 1 1e\nhigh 1& 1a"):
             with self.subTest(lines):

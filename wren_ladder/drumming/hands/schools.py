@@ -21,6 +21,7 @@ Moment = tuple[Hit, ...]
 Chosen = list[tuple[Hand, Rule]]  # for each hit of a moment
 SEMIQUAVER = Fraction(1, 4)
 CYMBALS = (Family.CYMBAL, Family.HAT)
+HALF = Fraction(1, 2)
 RESTED = 1  # crotchets of silence after which the lead hand starts again
 
 
@@ -52,13 +53,15 @@ def _arms_cross(run: Sequence[Moment], chosen: Sequence[Chosen], lead: Hand) -> 
 
 
 def _alternating(run: Sequence[Moment], lead: Hand, first: Hand) -> list[Chosen]:
-    """Hand after hand from ``first`` on, and so again after a rest."""
+    """Hand after hand from ``first`` on, and so again after a rest; off the beat with the
+    other one, so that the first has the beat."""
     found, last, sounded = [], None, Fraction(0)
     for moment in run:
         at = moment[0].at
         rested = last is None or at - sounded > RESTED
         if len(moment) == 1:
-            hand = first if rested else last.other
+            begins = first.other if last is not None and at % 1 == HALF else first
+            hand = begins if rested else last.other
             rule = StickRule.LEAD_STARTS if rested else StickRule.HAND_TO_HAND
             found.append([(hand, rule)])
         else:
