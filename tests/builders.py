@@ -26,7 +26,7 @@ bar 4 as 1
 snare 2 4 4&
 """
 
-# Thirty pieces of every grade and feel that no weight was set by.
+# Thirty pieces of every grade and feel, judged by hand.
 UNSEEN = Path(__file__).parent / "drumming" / "unseen"
 
 GROOVE = "hat 8ths\nsnare 2 4\nkick 1 3"
