@@ -1,7 +1,7 @@
 """Thirty pieces of every grade and feel, written before any weight was changed, each with what
 a teacher would say of it: the hardest bars, what is new, and in how many weeks it is there with
-a lesson of 30 minutes and 15 minutes on five days. That was written down with the ranks in view,
-so it holds what was agreed on and is no blind measure. Common practice, no source."""
+a lesson of 30 minutes and 15 minutes on five days. That was written down with the ranks in
+view, so it holds what was agreed on and is no blind measure. Common practice, no source."""
 
 import unittest
 from datetime import date
