@@ -13,7 +13,14 @@ from fractions import Fraction
 from wren_ladder.drumming.breakdown.helps import is_landing
 from wren_ladder.drumming.breakdown.played import played_bars
 from wren_ladder.drumming.breakdown.schools import HARD
-from wren_ladder.drumming.breakdown.step import MEETINGS, PARTS, RUNS, Step, StepKind
+from wren_ladder.drumming.breakdown.step import (
+    MEETINGS,
+    PARTS,
+    RUN_THROUGH,
+    RUNS,
+    Step,
+    StepKind,
+)
 from wren_ladder.drumming.climb import Gate
 from wren_ladder.drumming.performance import bars_seconds, seconds
 from wren_ladder.drumming.study import Study
@@ -83,10 +90,14 @@ def step_seconds(step: Step, study: Study, bpm: int) -> float:
 def effort(kind: StepKind, rank: float) -> float:
     """How many practice days a step of this kind takes to win so many BPM, for each that a
     line with nothing hard in it takes."""
-    harder = 1 + HARDER * min(MOST_RANK, rank)
-    if kind in (*RUNS, StepKind.WHOLE):
-        return harder
-    return harder * (ONE_BAR if kind in ALONE else BUILT)
+    if kind in RUN_THROUGH:
+        return harder(rank)
+    return harder(rank) * (ONE_BAR if kind in ALONE else BUILT)
+
+
+def harder(rank: float) -> float:
+    """How much longer something of this rank takes than what has nothing hard in it."""
+    return 1 + HARDER * min(MOST_RANK, rank)
 
 
 @dataclass(frozen=True, slots=True)
@@ -137,12 +148,12 @@ class _Reckoner:
         for one in plan:
             if (one.begun or not one.rungs) and one.step.kind not in PARTS:
                 self.slow |= self._music(one.step)
-            if not one.rungs and one.step.kind in (*RUNS, StepKind.WHOLE):
+            if not one.rungs and one.step.kind in RUN_THROUGH:
                 self.held |= self._music(one.step)
         self.in_lines = {
             kind
             for one in plan
-            if one.step.kind in (*RUNS, StepKind.WHOLE)
+            if one.step.kind in RUN_THROUGH
             for kind in self._music(one.step)
         }
         # What helps to build a bar shares the bar's slow minutes with it.
@@ -161,10 +172,10 @@ class _Reckoner:
     def _work(self, one: Ahead) -> Work:
         step, rungs = one.step, one.rungs
         if not rungs:
-            if step.kind in (*RUNS, StepKind.WHOLE):
+            if step.kind in RUN_THROUGH:
                 self.climbed |= self._music(step)
             return Work()
-        if self._music(step) <= self.held and step.kind not in (*RUNS, StepKind.WHOLE):
+        if self._music(step) <= self.held and step.kind not in RUN_THROUGH:
             return Work()
         if step.kind in (*PARTS, StepKind.ON):
             return self._slowly({self.kinds[step.first]})
@@ -174,20 +185,14 @@ class _Reckoner:
             in_line = self._music(step) <= self.in_lines
             if in_line and step.rank < HARD and step.kind is StepKind.BAR:
                 return mine
-            return mine + self._climb(step, rungs, ONE_BAR * self._harder(step.rank))
+            return mine + self._climb(step, rungs, effort(step.kind, step.rank))
         if step.kind in MEETINGS:
             return Work(A_JOIN * A_THING, A_JOIN)
         at_sight = self._slowly(self._music(step))
         share = self._new(step)
         self.slow |= self._music(step)
-        rank = max((self._rank(kind) for kind in self._music(step)), default=0.0)
-        return at_sight + self._climb(step, rungs, share * self._harder(rank))
-
-    def _rank(self, kind: int) -> float:
-        return self.study.bars[kind].rank
-
-    def _harder(self, rank: float) -> float:
-        return 1 + HARDER * min(MOST_RANK, rank)
+        rank = max((self.study.bars[kind].rank for kind in self._music(step)), default=0.0)
+        return at_sight + self._climb(step, rungs, share * effort(step.kind, rank))
 
     def _new(self, step: Step) -> float:
         """How much of a line of new bars there is in a run that has not climbed before."""
@@ -212,7 +217,7 @@ class _Reckoner:
             return 0.0
         share = min(1.0, len(bar.bar.hits) / FEW) / max(1, self.sharing[kind])
         share *= AS_ANOTHER if bar.difference else 1.0
-        return self.learner.slowly * self._harder(bar.rank) * share
+        return self.learner.slowly * harder(bar.rank) * share
 
     def _climb(self, step: Step, rungs: Sequence[int], share: float) -> Work:
         """Up the rungs, each of which the gate earns: by its row or its tries, on its days."""

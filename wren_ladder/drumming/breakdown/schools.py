@@ -13,7 +13,7 @@ from itertools import pairwise
 
 from wren_ladder.drumming.breakdown.chunks import Section, sections, with_pickup
 from wren_ladder.drumming.breakdown.helps import ends_busily, helps, is_landing
-from wren_ladder.drumming.breakdown.step import PARTS, RUNS, Step, StepKind
+from wren_ladder.drumming.breakdown.step import PARTS, RUN_THROUGH, RUNS, Step, StepKind
 from wren_ladder.drumming.building.layers import LayerCode, layers
 from wren_ladder.drumming.building.parts import Part, first_half, middle, second_half
 from wren_ladder.drumming.chart import Bar, Surface
@@ -334,8 +334,7 @@ class _Planner:
         rank = self._rank(kind, first, join)
         watch = [one.text for one in join.weighed] if join else []
         if kind not in (
-            *RUNS,
-            StepKind.WHOLE,
+            *RUN_THROUGH,
             StepKind.LAYER,
             StepKind.FIGURE,
         ):  # these leave out what is hard
@@ -360,7 +359,7 @@ class _Planner:
         """Of the join itself, or of the bar; a run is paced by none, nor is a plain figure."""
         if join:
             return join.rank
-        if kind in (*RUNS, StepKind.WHOLE, StepKind.FIGURE):
+        if kind in (*RUN_THROUGH, StepKind.FIGURE):
             return 0.0
         return self.judged.bars[first].rank
 

@@ -37,6 +37,7 @@ class StepKind(StrEnum):
 # Parts of one bar, and straight runs of several.
 PARTS = (StepKind.FIGURE, StepKind.NOTES, StepKind.HALF, StepKind.LAYER)
 RUNS = (StepKind.PHRASE, StepKind.SECTION)
+RUN_THROUGH = (*RUNS, StepKind.WHOLE)  # and all of it
 # What is played is made of the bars, and is not the bars themselves.
 PLAYED_OTHERWISE = (StepKind.FIGURE, StepKind.HALF, StepKind.LAYER, StepKind.ON)
 # Two bars that meet: ``first`` is the one that is left, ``last`` the one landed in.

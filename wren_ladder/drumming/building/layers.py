@@ -10,7 +10,7 @@ from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Grace, Hit, Roll, Surface, Touch
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES
-from wren_ladder.drumming.description.timekeeping import fill_start, timekeeper
+from wren_ladder.drumming.description.timekeeping import cymbal_name, fill_start, timekeeper
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.hands.limbs import Limb
 from wren_ladder.drumming.rudiments import roll_skeleton
@@ -220,7 +220,7 @@ def isolations(bar: Bar, sticks: Sequence[Stick]) -> tuple[Layer, ...]:
         ("hands alone", lambda s: not s.hit.drum.by_foot)
     ]
     if keeper is not None:
-        cymbal = keeper.value.replace("hihat", "hat")
+        cymbal = cymbal_name(keeper)
         tests += [
             (f"{cymbal} and kick", lambda s: s.hit.drum.surface is keeper or _kick(s)),
             (f"{cymbal} and the other hand", lambda s: not s.hit.drum.by_foot),

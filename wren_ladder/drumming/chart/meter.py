@@ -72,6 +72,11 @@ class Meter:
         """True where three counts make a beat: 6/8, 9/8, 12/8 (3/8 is counted plainly)."""
         return self.unit >= 8 and self.beats > 3 and self.beats % 3 == 0 and not self.sizes
 
+    @property
+    def odd(self) -> bool:
+        """Beats of unequal length, or five and seven of them."""
+        return len(set(self.groups)) > 1 or len(self.groups) in (5, 7)
+
     def count_at(self, position: Fraction) -> tuple[int, Fraction]:
         """(count from 1, part of it from 0 up to 1) of a place in the full bar, crotchets."""
         counts = position / self.count_length

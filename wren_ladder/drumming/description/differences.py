@@ -60,11 +60,6 @@ class Change:
         return f"{'without' if self.without else 'with'} {self.what}"
 
     @property
-    def is_gone(self) -> bool:
-        """Is it nothing but strokes left out?"""
-        return self.kind is ChangeKind.REMOVED
-
-    @property
     def by_foot(self) -> bool:
         return all(hit.drum.by_foot for hit in (*self.gone, *self.new))
 

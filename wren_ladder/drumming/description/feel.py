@@ -11,7 +11,7 @@ from wren_ladder.drumming.chart import Bar, Drum, Surface, Touch
 from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.description.timekeeping import fill_start, timekeeper
 
-SECOND, LAST = Fraction(1, 3), Fraction(2, 3)  # of a beat in three
+LAST = Fraction(2, 3)  # of a beat in three
 HALF, FOURTH = Fraction(1, 2), Fraction(3, 4)
 
 

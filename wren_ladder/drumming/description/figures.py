@@ -195,17 +195,7 @@ def _tables(length: Fraction) -> tuple[tuple[dict, int], ...]:
         Fraction(1, 2): ((HALVES, 2), (HALF_THIRDS, 3)),
         Fraction(3, 2): ((COMPOUND, 6),),
         Fraction(2): ((MINIM, 4), (EIGHTHS, 8)),
-    }.get(
-        length,
-        (
-            (QUARTERS, 4),
-            (THIRDS, 3),
-            (SIXTHS, 6),
-            (FIFTHS, 5),
-            (SEVENTHS, 7),
-            (THIRTY_SECONDS, 8),
-        ),
-    )
+    }.get(length, OF_A_CROTCHET)
 
 
 def _look_up(table: dict, onsets: set[Fraction], unit: Fraction) -> str | None:

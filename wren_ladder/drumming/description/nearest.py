@@ -46,11 +46,11 @@ class Difference:
     @property
     def size(self) -> float:
         """How much is to be learned: the same change at more places is little more, and a
-        section's crash hardly one."""
+        section's crash hardly one, nor what is left out."""
         found: dict[str, float] = {}
         for change in self.changes:
             what = change.what_spoken
-            small = change.kind is ChangeKind.CRASH or change.is_gone
+            small = change.kind in (ChangeKind.CRASH, ChangeKind.REMOVED)
             first = SMALL_CHANGE if small else 1.0
             found[what] = found[what] + AGAIN if what in found else first
         return sum(found.values())

@@ -178,11 +178,6 @@ def _hat_opened_quickly(bar: Bar) -> bool:
     )
 
 
-def _odd_metre(bar: Bar) -> bool:
-    """Beats of unequal length, or five and seven of them."""
-    return len(set(bar.meter.groups)) > 1 or len(bar.meter.groups) in (5, 7)
-
-
 def _flams_round_the_kit(bar: Bar) -> bool:
     flammed = {hit.drum.surface for hit in bar.hits if hit.grace is Grace.FLAM}
     return bool(flammed - {Surface.SNARE})
@@ -244,7 +239,7 @@ ASKED: dict[str, Callable[[Bar], bool]] = {
     "bell on the off-beats": _bell_off_beat,
     "hat opened in semiquavers": _hat_opened_quickly,
     "linear figures": lambda bar: timekeeper(bar) is None and _linear(bar),
-    "odd metre": _odd_metre,
+    "odd metre": lambda bar: bar.meter.odd,
     "left foot off the beat": _left_foot_off_beat,
     "flams round the kit": _flams_round_the_kit,
     "groups of three across the beat": _threes_across,

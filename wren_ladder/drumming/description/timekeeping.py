@@ -18,6 +18,11 @@ def timekeeper(bar: Bar) -> Surface | None:
     return most if counts[most] >= 2 else None
 
 
+def cymbal_name(keeper: Surface) -> str:
+    """ "hat", "ride": as it is said."""
+    return keeper.value.replace("hihat", "hat")
+
+
 def fill_start(bar: Bar) -> Fraction | None:
     """The beat on which the hands leave the cymbal of a groove and play to the end of the bar,
     None where they do not."""

@@ -8,6 +8,7 @@ from fractions import Fraction
 from typing import Any
 
 from wren_ladder.drumming.style import Reason
+from wren_ladder.drumming.wording import listed
 
 
 def one_each(found: Finding) -> float:
@@ -63,6 +64,11 @@ class Finding:
 
     def __str__(self) -> str:
         return self.kind.say(self)
+
+
+def places_of(found: Sequence[Finding]) -> str:
+    """ "2, 3e and 4": where they are, each place once."""
+    return listed(list(dict.fromkeys(one["where"] for one in found)))
 
 
 def by_kind(found: Sequence[Finding]) -> list[list[Finding]]:

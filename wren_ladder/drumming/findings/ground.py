@@ -68,8 +68,7 @@ def ground(
 
 
 def _meter(bar: Bar, before: Bar | None, met: set[Meter]) -> Iterator[Finding]:
-    odd = len(set(bar.meter.groups)) > 1 or len(bar.meter.groups) in (5, 7)
-    if odd and bar.meter not in met:
+    if bar.meter.odd and bar.meter not in met:
         sizes = (group / bar.meter.count_length for group in bar.meter.groups)
         felt = "+".join(str(size) for size in sizes)
         if len(set(bar.meter.groups)) == 1:

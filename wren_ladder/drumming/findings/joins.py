@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Hit, Surface, Tempo
-from wren_ladder.drumming.description.timekeeping import timekeeper
+from wren_ladder.drumming.description.timekeeping import cymbal_name, timekeeper
 from wren_ladder.drumming.findings.finding import Finding, Kind
 from wren_ladder.drumming.findings.near import is_beside, is_quick_reach
 from wren_ladder.drumming.findings.playing import FAR, QUAVER
@@ -28,7 +28,8 @@ TEMPO_CHANGE = Kind("tempo-change", lambda one: f"a new tempo, {one['after']}", 
 CYMBAL_CHANGE = Kind(
     "cymbal-change",
     lambda one: (
-        f"the cymbal hand moves from {_cymbal(one['before'])} to {_cymbal(one['after'])}"
+        f"the cymbal hand moves from {cymbal_name(one['before'])} "
+        f"to {cymbal_name(one['after'])}"
     ),
     Reason.REACH,
 )
@@ -48,10 +49,6 @@ DOUBLE_ACROSS = Kind(
 ENTRY_ACROSS = Kind(
     "entry-across", lambda one: "it comes in off the beat, after silence", Reason.ENTRY
 )
-
-
-def _cymbal(surface: Surface) -> str:
-    return surface.value.replace("hihat", "hat")
 
 
 def across_the_bar_line(

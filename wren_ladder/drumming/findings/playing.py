@@ -8,7 +8,7 @@ from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, RollKind, Surface,
 from wren_ladder.drumming.chart.positions import spoken_place
 from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.findings.fastest import fastest_hand, rolled_per_second
-from wren_ladder.drumming.findings.finding import Finding, Kind, the_first
+from wren_ladder.drumming.findings.finding import Finding, Kind, places_of, the_first
 from wren_ladder.drumming.findings.ground import moving_patterns
 from wren_ladder.drumming.findings.near import is_beside, is_quick_foot, is_quick_reach
 from wren_ladder.drumming.findings.rhythm import rhythm_findings
@@ -82,8 +82,9 @@ def _kicks_together(found: Sequence[Finding]) -> str:
     return f"quick kicks from {found[0]['where']} on{_beyond(found[0])}"
 
 
-def places_of(found: Sequence[Finding]) -> str:
-    return listed(list(dict.fromkeys(one["where"] for one in found)))
+def _feet_together(found: Sequence[Finding]) -> str:
+    drums = listed(list(dict.fromkeys(one["drum"].spoken for one in found)))
+    return f"{drums} between the hands on {places_of(found)}"
 
 
 ORNAMENT = Kind(
@@ -118,8 +119,8 @@ FEET_BETWEEN = Kind(
     "feet-between",
     lambda one: f"{one['drum'].spoken} between the hands on {one['where']}",
     Reason.FEET,
-    together=lambda found: _feet_together(found),
-    watch=lambda found: _feet_together(found),
+    together=_feet_together,
+    watch=_feet_together,
 )
 QUICK_KICKS = Kind(
     "quick-kicks",
@@ -252,11 +253,6 @@ def _feet(bar: Bar) -> Iterator[Finding]:
             seen.add(hit.at)
             where = spoken_place(bar, hit.at)
             yield FEET_BETWEEN.found(hit.at, where=where, drum=hit.drum)
-
-
-def _feet_together(found: Sequence[Finding]) -> str:
-    drums = listed(list(dict.fromkeys(one["drum"].spoken for one in found)))
-    return f"{drums} between the hands on {places_of(found)}"
 
 
 def quick_kicks(bar: Bar, tempo: Tempo, style: Style = HOUSE) -> list[tuple[Hit, Hit]]:

@@ -6,11 +6,11 @@ from collections.abc import Iterable, Iterator, Sequence
 from fractions import Fraction
 from itertools import groupby, pairwise
 
-from wren_ladder.drumming.chart import Bar, Hit, Surface
+from wren_ladder.drumming.chart import Bar, Hit
 from wren_ladder.drumming.chart.positions import Positions, spoken_place
 from wren_ladder.drumming.description.figures import name_figure
-from wren_ladder.drumming.description.timekeeping import fill_start, timekeeper
-from wren_ladder.drumming.findings.finding import Finding, Kind, the_first
+from wren_ladder.drumming.description.timekeeping import cymbal_name, fill_start, timekeeper
+from wren_ladder.drumming.findings.finding import Finding, Kind, places_of, the_first
 from wren_ladder.drumming.hands import Stick
 from wren_ladder.drumming.style import Reason
 from wren_ladder.drumming.wording import listed
@@ -78,8 +78,12 @@ def _rhythm_together(found: Sequence[Finding]) -> str:
     return f"{hardest['figure']}, {len(same)} times"
 
 
-def _places(found: Sequence[Finding]) -> str:
-    return listed(list(dict.fromkeys(one["where"] for one in found)))
+def _cymbal_together(found: Sequence[Finding]) -> str:
+    """A pattern in even semiquavers is told as one; of others the hardest figure."""
+    hardest = max(found, key=lambda one: one["amount"])
+    if {one["figure"] for one in found} <= {"four semiquavers", "six semiquavers"}:
+        return f"the {hardest['cymbal']} in semiquavers"
+    return str(hardest)
 
 
 RHYTHM = Kind(
@@ -94,7 +98,7 @@ QUICK_CYMBAL = Kind(
     lambda one: f"{one['figure']} on the {one['cymbal']}, on {one['places']}",
     Reason.RHYTHM,
     lambda one: one["amount"],
-    together=lambda found: _cymbal_together(found),
+    together=_cymbal_together,
 )
 DIVISION_CHANGES = Kind(
     "division-changes",
@@ -109,7 +113,7 @@ ACCENT_OFF_BEAT = Kind(
     Reason.ACCENTS,
     lambda one: OFF_ACCENT,
     together=lambda found: (
-        the_first(found) if len(found) == 1 else f"accents off the beat, on {_places(found)}"
+        the_first(found) if len(found) == 1 else f"accents off the beat, on {places_of(found)}"
     ),
 )
 GROUP_ACROSS = Kind(
@@ -120,7 +124,7 @@ GROUP_ACROSS = Kind(
     together=lambda found: (
         the_first(found)
         if len(found) == 1
-        else f"groups across the beat, from {_places(found)}"
+        else f"groups across the beat, from {places_of(found)}"
     ),
 )
 
@@ -171,7 +175,7 @@ def _figures(bar: Bar, line: Sequence[Hit]) -> Iterator[Finding]:
             min(off),
             figure=name,
             amount=FIGURES.get(name, ODD),
-            cymbal=_cymbal(keeper) if keeper else "",
+            cymbal=cymbal_name(keeper) if keeper else "",
             who=listed(list(dict.fromkeys(hit.drum.spoken for hit in line if hit.at in off))),
             between=_said_all(bar, between),
             places=_said_all(bar, {start} if start in off else off),
@@ -190,7 +194,7 @@ def _quick_cymbal(bar: Bar) -> Iterator[Finding]:
                 start + min(onsets),
                 figure=name,
                 amount=FIGURES.get(name, ODD),
-                cymbal=_cymbal(keeper),
+                cymbal=cymbal_name(keeper),
                 places=_said_all(bar, {start} if 0 in onsets else _moved(onsets, start)),
             )
 
@@ -199,20 +203,8 @@ def _moved(onsets: Iterable[Fraction], start: Fraction) -> set[Fraction]:
     return {start + onset for onset in onsets}
 
 
-def _cymbal_together(found: Sequence[Finding]) -> str:
-    """A pattern in even semiquavers is told as one; of others the hardest figure."""
-    hardest = max(found, key=lambda one: one["amount"])
-    if {one["figure"] for one in found} <= {"four semiquavers", "six semiquavers"}:
-        return f"the {hardest['cymbal']} in semiquavers"
-    return str(hardest)
-
-
 def _strokes(cymbal: str) -> str:
     return "hats" if cymbal == "hat" else f"strokes of the {cymbal}"
-
-
-def _cymbal(keeper: Surface) -> str:
-    return keeper.value.replace("hihat", "hat")
 
 
 def _divisions(bar: Bar, line: Sequence[Hit]) -> Iterator[Finding]:

@@ -7,14 +7,13 @@ from datetime import date
 from wren_ladder.drumming.breakdown import (
     Ahead,
     Schedule,
-    StepKind,
     Work,
     plan_work,
     schedule,
     slowly_first,
     step_seconds,
 )
-from wren_ladder.drumming.breakdown.step import RUNS
+from wren_ladder.drumming.breakdown.step import RUN_THROUGH
 from wren_ladder.drumming.study import Study
 from wren_ladder.studio.climb.forecasts import learner_of
 from wren_ladder.studio.plans.models import Plan, Step
@@ -51,7 +50,7 @@ def left_of(plan: Plan, steps: Sequence[Step], studied: Study) -> list[Left]:
 
 def weeks_of(plan: Plan, steps: Sequence[Step], left: Sequence[Left], today: date) -> Schedule:
     """The work of the steps, laid out over weeks line by line."""
-    ends = [step.step_kind in (*RUNS, StepKind.WHOLE) for step in steps]
+    ends = [step.step_kind in RUN_THROUGH for step in steps]
     works = [one.work for one in left]
     order = slowly_first(works, ends)
     return schedule(works, agreed_pace(plan), today, plan.by_when, order)

@@ -8,7 +8,7 @@ from datetime import date, timedelta
 from django.db.models import Case, When
 
 from wren_ladder.drumming.breakdown import StepKind, reached
-from wren_ladder.drumming.breakdown.step import MEETINGS, RUNS
+from wren_ladder.drumming.breakdown.step import MEETINGS, RUN_THROUGH, RUNS
 from wren_ladder.drumming.climb import rung_below
 from wren_ladder.drumming.description.twins import twins
 from wren_ladder.drumming.practice.as_set import SetLine, Turn, days_of, share_out_lines
@@ -64,7 +64,7 @@ def open_steps(plan: Plan, today: date) -> tuple[OpenStep, ...]:
     climbing = {step.pk: step.standing for step in steps}
     opened = [_open(plan, step, today, kinds, to_build, climbing) for step in steps]
     now = reached(
-        [step.step_kind in (*RUNS, StepKind.WHOLE) for step in steps],
+        [step.step_kind in RUN_THROUGH for step in steps],
         [one.held is not None for one in opened],
         [one.is_there or one.carried for one in opened],
     )
