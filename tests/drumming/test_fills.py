@@ -18,7 +18,7 @@ from wren_ladder.drumming.building.fills import (
 )
 from wren_ladder.drumming.chart import ChartError, Drum, MarkKind, Tempo
 from wren_ladder.drumming.description.figures import name_figure, names_for, onsets_of
-from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS
+from wren_ladder.drumming.grades import HOUSE_SYLLABUS
 
 OPEN = make_bar("hat quarters 1-2\nsnare 2\nkick 1\nfill 3", number="4")
 AFTER = make_bar("crash 1\nhat 8ths 2-4\nsnare 2 4\nkick 1 3", number="5")

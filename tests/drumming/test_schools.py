@@ -16,7 +16,7 @@ from wren_ladder.drumming.chart import Bar, Chart, Drum, Hand, Hit, Meter, Roll,
 from wren_ladder.drumming.findings.conflicts import as_problems, conflicts
 from wren_ladder.drumming.findings.fastest import single_hand_limit
 from wren_ladder.drumming.hands import stick_bar
-from wren_ladder.drumming.hands.flow import choices, cost_of, kit_flow
+from wren_ladder.drumming.hands.flow import CROSSING, choices, cost_of, kit_flow
 from wren_ladder.drumming.hands.limbs import HAND_OF
 from wren_ladder.drumming.hands.schools import Sticking
 from wren_ladder.drumming.performance import perform
@@ -210,6 +210,23 @@ class KitFlow(unittest.TestCase):
         moments = [[Hit(Fraction(place, 4), drum)] for place, drum in enumerate(drums)]
         found = "".join(hand for (hand,) in kit_flow(moments, Hand.RIGHT))
         self.assertNotRegex(found, "RRR|LLL")
+
+    @given(FILLS)
+    def test_no_double_at_the_start_nor_where_hand_to_hand_crosses_nothing(self, drums):
+        moments = [[Hit(Fraction(place, 4), drum)] for place, drum in enumerate(drums)]
+        found = "".join(hand for (hand,) in kit_flow(moments, Hand.RIGHT))
+        self.assertNotRegex(found, "^(RR|LL).")
+        plain = [((Hand.RIGHT, Hand.LEFT)[n % 2],) for n, _ in enumerate(drums)]
+        if cost_of(moments, plain, Hand.RIGHT) < CROSSING:
+            self.assertNotRegex(found, "RR|LL")
+
+    def test_a_double_stands_before_the_drum_that_needs_it(self):
+        for lines, hands in (
+            ("snare 1 1t 1l 2 2t 2l\nhigh 3 3t 3l\nfloor 4 4t 4l", "RLRLRRLRLRLR"),
+            ("snare 1 1& 2 2&\nfloor 1e 1a 2e 2a", "LRLRLRLR"),
+        ):
+            with self.subTest(lines):
+                self.assertEqual(stuck(lines, FLOW), hands)
 
     def test_a_double_is_played_where_it_saves_a_crossing(self):
         # Three on the snare lead to the floor tom: hand to hand would cross over to it.

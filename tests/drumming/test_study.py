@@ -12,7 +12,7 @@ from wren_ladder.drumming.description.figures import name_figure, names_for
 from wren_ladder.drumming.description.twins import twins
 from wren_ladder.drumming.findings import watch_for
 from wren_ladder.drumming.findings.playing import playing_findings
-from wren_ladder.drumming.judging.syllabus import FIGURES
+from wren_ladder.drumming.grades import FIGURES
 from wren_ladder.drumming.study import study, study_to_json
 from wren_ladder.drumming.style import HOUSE, Style
 

@@ -7,8 +7,9 @@ from tests.builders import make_bar, make_chart
 from wren_ladder.drumming.chart import Bar, Drum, Hit, Meter
 from wren_ladder.drumming.description.figures import Voice, figures, names_for
 from wren_ladder.drumming.description.techniques import ASKED, techniques
+from wren_ladder.drumming.grades import HOUSE_SYLLABUS
 from wren_ladder.drumming.hands import stick_bar, strokes_of
-from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, Kind, Status, vocabulary
+from wren_ladder.drumming.judging.syllabus import Kind, Status, vocabulary
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import WORDS
 
@@ -57,6 +58,8 @@ class Techniques(unittest.TestCase):
             ("linear figures", "snare 1 1e 2 2e\nkick 1& 2&"),
             ("left foot off the beat", "ride quarters\nfoot offbeats"),
             ("flams round the kit", "floor flam 1"),
+            ("paradiddles round the kit", "snare 16ths 1\nmid 16ths 2\nhands RLRRLRLL"),
+            ("doubles round the kit", "snare 16ths 1\nmid 16ths 2\nhands RRLLRRLL"),
             ("groups of three across the beat", "snare 16ths, accent 1 1a 2& 3e"),
             ("linear groove", "hat 1 2 3 4\nsnare 1& 2& 3& 4&\nkick 1e 2e 3e 4e"),
             ("both feet under the hands", "snare 8ths\nkick quarters\nfoot quarters"),
@@ -65,7 +68,7 @@ class Techniques(unittest.TestCase):
                 self.assertIn(name, techniques(make_bar(lines)))
                 self.assertNotIn(name, techniques(make_bar("mid 1")) if name != "toms" else ())
                 self.assertIn(name, HOUSE_SYLLABUS)
-        self.assertEqual(len(ASKED), 30)
+        self.assertEqual(len(ASKED), 32)
 
 
 class Vocabulary(unittest.TestCase):

@@ -21,7 +21,7 @@ from wren_ladder.drumming.workshop.accents import (
     to_toms,
 )
 from wren_ladder.drumming.workshop.feet import FOOT_STUDIES, next_hands
-from wren_ladder.drumming.workshop.patterns import HAND_GRADES, Hands
+from wren_ladder.drumming.workshop.patterns import Hands, hand_grade
 
 SLOW = Tempo(Fraction(1), 60)
 PLACES = st.sampled_from(["1", "1&", "2", "2&", "3", "3&", "4", "4&"])
@@ -91,7 +91,7 @@ class Accents(unittest.TestCase):
 
 class Feet(unittest.TestCase):
     def test_eight_bars_each_playable_under_every_hand_pattern(self):
-        self.assertEqual(sorted({one.grade for one in FOOT_STUDIES}), [0, 1, 2, 3, 4])
+        self.assertEqual(sorted({one.grade() for one in FOOT_STUDIES}), [0, 1, 2, 3, 4])
         for study in FOOT_STUDIES:
             for hands in Hands:
                 bars = study.bars(hands)
@@ -107,9 +107,9 @@ class Feet(unittest.TestCase):
         self.assertEqual(next_hands((), 1), Hands.HAT_CROTCHETS)
         held = {Hands.HAT_CROTCHETS}
         while (coming := next_hands(held, 3)) is not None:
-            self.assertLessEqual(HAND_GRADES[coming], 3)
+            self.assertLessEqual(hand_grade(coming), 3)
             held.add(coming)
-        self.assertEqual(held, {one for one in Hands if HAND_GRADES[one] <= 3})
+        self.assertEqual(held, {one for one in Hands if hand_grade(one) <= 3})
 
 
 if __name__ == "__main__":

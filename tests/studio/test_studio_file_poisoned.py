@@ -125,7 +125,7 @@ class Poisoned(StudioTest):
         for row, wrong, said in (
             (style, {"weights": {"new": "x"}}, "weights: new: a weight is 0 to 10"),
             (style, {"words": [["no such", "wren"]]}, "words: 'no such' is no figure known"),
-            (style, {"syllabus": {"triplet": "x"}}, "syllabus: triplet: a grade is 1 to 8"),
+            (style, {"syllabus": {"triplet": "x"}}, "syllabus: triplet: a grade is 0 to 8"),
             (style, {"choices": {"rung": 0}}, "choices: rung: 1 to 40 is wanted, not 0"),
             (piece, {"tempo_mark": "fast"}, "tempo_mark: 'fast' is not a tempo"),
             (piece, {"seconds": -5}, "seconds: Ensure this value is greater"),

@@ -103,8 +103,8 @@ class WrongInput(StyleTest):
         for changed, said in (
             ({"words": "two quavers tea-pot"}, "line 1: write a name, a colon"),
             ({"words": "two quavrs: tea-pot"}, "is no figure known here"),
-            ({"syllabus": "flams: 9"}, "flams: a grade is 1 to 8"),
-            ({"syllabus": "moonwalk: 3"}, "nothing the studio can find"),
+            ({"syllabus": "flams: 9"}, "flams: a grade is 0 to 8"),
+            ({"syllabus": "moonwalk: 3"}, "no name of the house"),
             ({"weights": "bad luck: 3"}, "is no reason"),
             ({"weights": "trap: 99"}, "trap: a weight is 0 to 10"),
             ({"example": "hatt 8ths"}, "did you mean hat?"),

@@ -22,6 +22,7 @@ from wren_ladder.studio.pages.workshop.recipes import codes_of_fill, made
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.teaching.models import TeachingStyle
 
 STILL = ["two-and-four", "nothing"]
 
@@ -360,8 +361,44 @@ class Board(WorkshopTest):
         for many in (1, 12):
             for kick in KICKS[:many]:
                 self.give(self.groove(kick=kick.code))
-            with self.assertNumQueries(6):
+            with self.assertNumQueries(7):
                 self.get("groove-board", all="on")
+
+
+class OneTableOfGrades(WorkshopTest):
+    """What a teacher changes in the syllabus is so on every page of the workshop."""
+
+    def change(self, **grades):
+        names = {name.replace("_", " "): grade for name, grade in grades.items()}
+        names |= {"kick 1 1e 3": 0, "hat on the off-beats only": 7}
+        TeachingStyle.objects.update_or_create(owner=self.teacher, defaults={"syllabus": names})
+
+    def test_board_shelf_stickings_warm_up_and_fills_follow_it(self):
+        def seen():
+            board = self.get("groove-board").context["board"]
+            cards = self.get("workshop", kind="hands").context["cards"]
+            stickings = self.get("stickings").context["cards"]
+            warm = self.get("warm-ups", grade=2, minutes=10).context["warm_up"]
+            return {
+                "kicks": {kick.code for kick in board.kicks},
+                "hands": {hands.value for hands, _ in board.rows},
+                "shelf": {card.name: card.made.grade for card, _ in cards}["hands-flams"],
+                "sticking": {card.said: card.made.grade for card in stickings}["RlrrLrll"],
+                "warm-up": any("flams" in line.asks for line in warm.lines),
+                "fills": self.get("fills", grade=2).context["many"],
+            }
+
+        before = seen()
+        self.assertNotIn("1-1e-3", before["kicks"])
+        self.assertTrue(before["warm-up"])
+        self.change(flams=6, flam=6, single_paradiddle=7, four_semiquavers=5)
+        after = seen()
+        self.assertIn("1-1e-3", after["kicks"])
+        self.assertEqual(before["hands"] - after["hands"], {"hat-off-beats"})
+        self.assertEqual((before["shelf"], after["shelf"]), (2, 6))
+        self.assertEqual((before["sticking"], after["sticking"]), (2, 7))
+        self.assertFalse(after["warm-up"])
+        self.assertLess(after["fills"], before["fills"])
 
 
 class Pages(WorkshopTest):

@@ -16,8 +16,8 @@ from wren_ladder.drumming.description.differences import changes
 from wren_ladder.drumming.description.figures import names_for, onsets_of
 from wren_ladder.drumming.findings.conflicts import conflicts
 from wren_ladder.drumming.findings.playing import QUAVER, quick_kicks
+from wren_ladder.drumming.grades import Syllabus
 from wren_ladder.drumming.hands import stick_bar
-from wren_ladder.drumming.judging.syllabus import Syllabus
 from wren_ladder.drumming.style import HOUSE, Style
 
 FILL_DRUMS = tuple(drum for drum in Drum if drum.row.in_fills)

@@ -105,7 +105,7 @@ def _off_beat_open_hats(bar: Bar) -> bool:
     )
 
 
-PARADIDDLE, INVERTED = "RLRRLRLL", "RLLRLRRL"
+PARADIDDLE, INVERTED, DOUBLES = "RLRRLRLL", "RLLRLRRL", "RRLLRRLL"
 CYMBALS = (Surface.HIHAT, Surface.RIDE)
 
 
@@ -141,6 +141,16 @@ def _paradiddle_groove(bar: Bar) -> bool:
     """The paradiddle between a cymbal and the snare."""
     letters = dict.fromkeys(CYMBALS, "R") | {Surface.SNARE: "L"}
     return _spells(bar, PARADIDDLE, lambda hit: letters.get(hit.drum.surface, "-"))
+
+
+def _round_the_kit(word: str) -> Callable[[Bar], bool]:
+    """Do the hands spell it over several drums?"""
+
+    def asked(bar: Bar) -> bool:
+        drums = {hit.drum.surface for hit in bar.hits if hit.hand}
+        return len(drums - set(CYMBALS)) > 1 and _spells(bar, word, lambda hit: hit.hand or "-")
+
+    return asked
 
 
 def _inverted_paradiddle(bar: Bar) -> bool:
@@ -241,6 +251,8 @@ ASKED: dict[str, Callable[[Bar], bool]] = {
     "linear figures": lambda bar: timekeeper(bar) is None and _linear(bar),
     "odd metre": lambda bar: bar.meter.odd,
     "left foot off the beat": _left_foot_off_beat,
+    "paradiddles round the kit": _round_the_kit(PARADIDDLE),
+    "doubles round the kit": _round_the_kit(DOUBLES),
     "flams round the kit": _flams_round_the_kit,
     "groups of three across the beat": _threes_across,
     "linear groove": _linear_groove,

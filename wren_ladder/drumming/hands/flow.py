@@ -2,9 +2,9 @@
 
 Every way to share the notes is weighed by one cost, whose parts are so far apart that they
 stand in the order in which drummers decide: never three strokes of one hand in a row; hand to
-hand, with a double only where alternating would cross the arms; the lead hand starts; the least
-travel last. What a note costs depends only on where both hands are and who played last, so
-dynamic programming finds the best of all ways.
+hand, with a double only where alternating would cross the arms, just before the next drum; the
+lead hand starts; the least travel last. What a note costs depends only on where both hands are
+and who played last, so dynamic programming finds the best of all ways.
 
 Common practice, no source; the weights are the house's.
 """
@@ -20,6 +20,7 @@ from wren_ladder.drumming.rudiments.rolls import last_hand
 
 THIRD = BROKEN_ROLL = 1000.0
 CROSSING, OTHER_STARTS, DOUBLE, DOUBLE_MOVED = 300.0, 90.0, 60.0, 65.0
+AT_THE_CHANGE = 3.0  # less for a double just before the next drum
 TRAVELLED = 0.05  # a hand's breadth
 REACH = 2.5  # hand's breadths that a hand may stand beyond the other without crossing it
 HOME = Surface.SNARE  # both sticks start over the snare
@@ -30,13 +31,15 @@ Choice = tuple[Hand, ...]  # a hand for each hit of one moment
 @dataclass(frozen=True, slots=True)
 class Hands:
     """Where both sticks are, who played last and how often in a row; None before anybody did.
-    ``rolls_to`` is where a roll that sounds ends, in crotchets."""
+    ``rolls_to`` is where a roll that sounds ends, in crotchets; ``began`` just after the first
+    stroke."""
 
     right: Surface
     left: Surface
     last: Hand | None = None
     in_row: int = 0
     rolls_to: Fraction | None = None
+    began: bool = False
 
 
 def kit_flow(moments: Sequence[Sequence[Hit]], lead: Hand) -> tuple[Choice, ...]:
@@ -77,6 +80,9 @@ def step(state: Hands, hits: Sequence[Hit], choice: Choice, lead: Hand) -> tuple
         elif again:
             moved = places[hand] is not hit.drum.surface
             cost += THIRD * (in_row > 2) + (DOUBLE_MOVED if moved else DOUBLE)
+            cost += OTHER_STARTS * state.began  # nobody begins with a double: the other starts
+        elif state.in_row == 2 and state.last and places[state.last] is not hit.drum.surface:
+            cost -= AT_THE_CHANGE
         if state.last is None and hand is not lead:
             cost += OTHER_STARTS
     for one, other in zip(hits, choice, strict=True):
@@ -88,7 +94,8 @@ def step(state: Hands, hits: Sequence[Hit], choice: Choice, lead: Hand) -> tuple
     if last and hit.roll:
         last, in_row = last_hand(hit.roll, hand), 1
         rolls_to = hit.end
-    return Hands(places[Hand.RIGHT], places[Hand.LEFT], last, in_row, rolls_to), cost
+    began = state.last is None and state.in_row == 0
+    return Hands(places[Hand.RIGHT], places[Hand.LEFT], last, in_row, rolls_to, began), cost
 
 
 def cost_of(moments: Sequence[Sequence[Hit]], chosen: Sequence[Choice], lead: Hand) -> float:

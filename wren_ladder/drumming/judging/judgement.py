@@ -20,15 +20,9 @@ from wren_ladder.drumming.findings.ground import FIRST_FEEL, ODD_METER
 from wren_ladder.drumming.findings.joins import JUMP, TEMPO_CHANGE, across_the_bar_line
 from wren_ladder.drumming.findings.playing import playing_findings
 from wren_ladder.drumming.findings.traps import landings
+from wren_ladder.drumming.grades import HOUSE_SYLLABUS, Syllabus
 from wren_ladder.drumming.hands import Stick
-from wren_ladder.drumming.judging.syllabus import (
-    BASICS,
-    HOUSE_SYLLABUS,
-    Item,
-    Status,
-    Syllabus,
-    vocabulary,
-)
+from wren_ladder.drumming.judging.syllabus import Item, Status, vocabulary
 from wren_ladder.drumming.study import BarStudy, Study, own_findings
 from wren_ladder.drumming.style import HOUSE, Reason, Style
 
@@ -222,7 +216,7 @@ def fresh_to(study: Study, player: Player, status: Status) -> tuple[Item, ...]:
     return tuple(
         item
         for item in vocabulary(study, player.grade, player.syllabus)
-        if item.status is status and item.grade is not None and item.name not in BASICS
+        if item.status is status and item.grade is not None
     )
 
 

@@ -1,7 +1,7 @@
 """The forty rudiments of the international list, in its four families.
 
-Source: Percussive Arts Society, "International Drum Rudiments" (1984), from memory; the grade
-of each is the house's.
+Source: Percussive Arts Society, "International Drum Rudiments" (1984), from memory. The grade
+of each stands in the house's table, ``grades.py``.
 """
 
 from fractions import Fraction
@@ -17,7 +17,7 @@ def _doubles(count: int, first: str = "R") -> str:
     return " ".join(hands[index // 2 % 2] for index in range(count))
 
 
-def _roll(name: str, strokes: int, grade: int, places: int) -> Rudiment:
+def _roll(name: str, strokes: int, places: int) -> Rudiment:
     """A counted roll: doubles, and its last note accented, where the hand goes over."""
     doubles = strokes - 1
     last = "R" if doubles // 2 % 2 == 0 else "L"
@@ -25,92 +25,87 @@ def _roll(name: str, strokes: int, grade: int, places: int) -> Rudiment:
     rests = " -" * (places - strokes)
     alternates = last == "R"
     return rudiment(
-        name, Family.ROLLS, grade, EIGHTH, pattern + rests, alternates=alternates, apart=True
+        name, Family.ROLLS, EIGHTH, pattern + rests, alternates=alternates, apart=True
     )
 
 
-def _same_lead(name: str, grade: int, step: Fraction, pattern: str, apart=False) -> Rudiment:
+def _same_lead(name: str, step: Fraction, pattern: str, apart=False) -> Rudiment:
     """A roll that begins with the same hand every time."""
-    return rudiment(name, Family.ROLLS, grade, step, pattern, alternates=False, apart=apart)
+    return rudiment(name, Family.ROLLS, step, pattern, alternates=False, apart=apart)
 
 
 ROLLS = (
-    rudiment(
-        "single stroke roll", Family.ROLLS, 1, QUARTER, "R L R L R L R L", alternates=False
-    ),
+    rudiment("single stroke roll", Family.ROLLS, QUARTER, "R L R L R L R L", alternates=False),
     rudiment(
         "single stroke four",
         Family.ROLLS,
-        3,
         SIXTH,
         "R L R >L - -",
         alternates=False,
         apart=True,
     ),
     rudiment(
-        "single stroke seven", Family.ROLLS, 5, SIXTH, "R L R L R L >R - - - - -", apart=True
+        "single stroke seven", Family.ROLLS, SIXTH, "R L R L R L >R - - - - -", apart=True
     ),
-    rudiment("multiple bounce roll", Family.ROLLS, 2, Fraction(1), "R~"),
-    rudiment("triple stroke roll", Family.ROLLS, 5, SIXTH, "R R R L L L", alternates=False),
-    rudiment("double stroke open roll", Family.ROLLS, 3, EIGHTH, _doubles(8), alternates=False),
-    _roll("five stroke roll", 5, 5, 8),
+    rudiment("multiple bounce roll", Family.ROLLS, Fraction(1), "R~"),
+    rudiment("triple stroke roll", Family.ROLLS, SIXTH, "R R R L L L", alternates=False),
+    rudiment("double stroke open roll", Family.ROLLS, EIGHTH, _doubles(8), alternates=False),
+    _roll("five stroke roll", 5, 8),
     rudiment(
         "six stroke roll",
         Family.ROLLS,
-        6,
         EIGHTH,
         ">R - L L R R >L -",
         alternates=False,
         apart=True,
     ),
-    _roll("seven stroke roll", 7, 5, 8),
-    _roll("nine stroke roll", 9, 5, 16),
+    _roll("seven stroke roll", 7, 8),
+    _roll("nine stroke roll", 9, 16),
     rudiment(
         "ten stroke roll",
         Family.ROLLS,
-        7,
         EIGHTH,
         f"{_doubles(8)} >R - >L - - - - -",
         alternates=False,
         apart=True,
     ),
-    _roll("eleven stroke roll", 11, 7, 16),
-    _roll("thirteen stroke roll", 13, 7, 16),
-    _roll("fifteen stroke roll", 15, 8, 16),
-    _roll("seventeen stroke roll", 17, 8, 24),
+    _roll("eleven stroke roll", 11, 16),
+    _roll("thirteen stroke roll", 13, 16),
+    _roll("fifteen stroke roll", 15, 16),
+    _roll("seventeen stroke roll", 17, 24),
 )
 DIDDLES = (
-    rudiment("single paradiddle", Family.DIDDLES, 2, QUARTER, ">R L R R"),
-    rudiment("double paradiddle", Family.DIDDLES, 4, QUARTER, ">R L R L R R"),
-    rudiment("triple paradiddle", Family.DIDDLES, 5, QUARTER, ">R L R L R L R R"),
+    rudiment("single paradiddle", Family.DIDDLES, QUARTER, ">R L R R"),
+    rudiment("double paradiddle", Family.DIDDLES, QUARTER, ">R L R L R R"),
+    rudiment("triple paradiddle", Family.DIDDLES, QUARTER, ">R L R L R L R R"),
     rudiment(
-        "single paradiddle-diddle", Family.DIDDLES, 5, QUARTER, ">R L R R L L", alternates=False
+        "single paradiddle-diddle", Family.DIDDLES, QUARTER, ">R L R R L L", alternates=False
     ),
 )
 FLAMS = (
-    rudiment("flam", Family.FLAMS, 2, Fraction(1), "lR"),
-    rudiment("flam accent", Family.FLAMS, 4, THIRD, ">lR L R"),
-    rudiment("flam tap", Family.FLAMS, 5, QUARTER, ">lR R"),
-    rudiment("flamacue", Family.FLAMS, 5, QUARTER, "lR >L R L lR - - -"),
-    rudiment("flam paradiddle", Family.FLAMS, 5, QUARTER, ">lR L R R"),
-    rudiment("single flammed mill", Family.FLAMS, 7, QUARTER, ">lR R L R"),
-    rudiment("flam paradiddle-diddle", Family.FLAMS, 7, QUARTER, ">lR L R R L L"),
-    rudiment("pataflafla", Family.FLAMS, 8, QUARTER, ">lR L R >rL", alternates=False),
-    rudiment("Swiss army triplet", Family.FLAMS, 6, THIRD, ">lR R L", alternates=False),
-    rudiment("inverted flam tap", Family.FLAMS, 8, QUARTER, ">lR L"),
-    rudiment("flam drag", Family.FLAMS, 7, SIXTH, ">lR - L L R -"),
+    rudiment("flam", Family.FLAMS, Fraction(1), "lR"),
+    rudiment("flam accent", Family.FLAMS, THIRD, ">lR L R"),
+    rudiment("flam tap", Family.FLAMS, QUARTER, ">lR R"),
+    rudiment("flamacue", Family.FLAMS, QUARTER, "lR >L R L lR - - -"),
+    rudiment("flam paradiddle", Family.FLAMS, QUARTER, ">lR L R R"),
+    rudiment("single flammed mill", Family.FLAMS, QUARTER, ">lR R L R"),
+    rudiment("flam paradiddle-diddle", Family.FLAMS, QUARTER, ">lR L R R L L"),
+    rudiment("pataflafla", Family.FLAMS, QUARTER, ">lR L R >rL", alternates=False),
+    rudiment("Swiss army triplet", Family.FLAMS, THIRD, ">lR R L", alternates=False),
+    rudiment("inverted flam tap", Family.FLAMS, QUARTER, ">lR L"),
+    rudiment("flam drag", Family.FLAMS, SIXTH, ">lR - L L R -"),
 )
 DRAGS = (
-    rudiment("drag", Family.DRAGS, 2, Fraction(1), "llR"),
-    rudiment("single drag tap", Family.DRAGS, 5, QUARTER, "llR >L"),
-    rudiment("double drag tap", Family.DRAGS, 6, QUARTER, "llR llR >L"),
-    rudiment("lesson 25", Family.DRAGS, 6, QUARTER, "llR L >R -"),
-    rudiment("single dragadiddle", Family.DRAGS, 6, EIGHTH, ">R R L - R - R -"),
-    rudiment("drag paradiddle no. 1", Family.DRAGS, 7, QUARTER, ">R - llR L R R"),
-    rudiment("drag paradiddle no. 2", Family.DRAGS, 8, QUARTER, ">R - llR - llR L R R"),
-    rudiment("single ratamacue", Family.DRAGS, 6, THIRD, "llR L R >L - -"),
-    rudiment("double ratamacue", Family.DRAGS, 7, THIRD, "llR - - llR L R >L - -"),
-    rudiment("triple ratamacue", Family.DRAGS, 8, THIRD, "llR - - llR - - llR L R >L - -"),
+    rudiment("drag", Family.DRAGS, Fraction(1), "llR"),
+    rudiment("single drag tap", Family.DRAGS, QUARTER, "llR >L"),
+    rudiment("double drag tap", Family.DRAGS, QUARTER, "llR llR >L"),
+    rudiment("lesson 25", Family.DRAGS, QUARTER, "llR L >R -"),
+    rudiment("single dragadiddle", Family.DRAGS, EIGHTH, ">R R L - R - R -"),
+    rudiment("drag paradiddle no. 1", Family.DRAGS, QUARTER, ">R - llR L R R"),
+    rudiment("drag paradiddle no. 2", Family.DRAGS, QUARTER, ">R - llR - llR L R R"),
+    rudiment("single ratamacue", Family.DRAGS, THIRD, "llR L R >L - -"),
+    rudiment("double ratamacue", Family.DRAGS, THIRD, "llR - - llR L R >L - -"),
+    rudiment("triple ratamacue", Family.DRAGS, THIRD, "llR - - llR - - llR L R >L - -"),
 )
 RUDIMENTS: tuple[Rudiment, ...] = (*ROLLS, *DIDDLES, *FLAMS, *DRAGS)
 _BY_NAME = {one.name: one for one in RUDIMENTS}

@@ -53,7 +53,6 @@ class Rudiment:
 
     name: str
     family: Family
-    grade: int  # where the house syllabus puts it
     length: Fraction
     strokes: tuple[RudimentStroke, ...]
     alternates: bool
@@ -99,7 +98,6 @@ def _meter(length: Fraction) -> Meter:
 def rudiment(
     name: str,
     family: Family,
-    grade: int,
     step: Fraction,
     pattern: str,
     *,
@@ -124,4 +122,4 @@ def rudiment(
             )
         )
     length = len(places) * step
-    return Rudiment(name, family, grade, length, tuple(strokes), alternates, apart)
+    return Rudiment(name, family, length, tuple(strokes), alternates, apart)

@@ -1,15 +1,16 @@
 """Foot studies: eight bars of bass drum under a hand pattern that stays; when that is held, the
 next hand pattern.
 
-Common practice, no source; the lines and their grades are the house's.
+Common practice, no source; the lines are the house's.
 """
 
 from collections.abc import Container
 from dataclasses import dataclass, replace
 
 from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.grades import HOUSE_SYLLABUS, Syllabus
 from wren_ladder.drumming.workshop.grooves import Groove
-from wren_ladder.drumming.workshop.patterns import HAND_GRADES, KICK_BY_CODE, Hands, Kick
+from wren_ladder.drumming.workshop.patterns import KICK_BY_CODE, Hands, Kick, hand_grade
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,9 +21,8 @@ class FootStudy:
     name: str
     line: tuple[Kick, ...]
 
-    @property
-    def grade(self) -> int:
-        return max(kick.grade for kick in self.line)
+    def grade(self, syllabus: Syllabus = HOUSE_SYLLABUS) -> int:
+        return max(kick.grade(syllabus) for kick in self.line)
 
     def bars(self, hands: Hands) -> tuple[Bar, ...]:
         """The line under a hand pattern and a backbeat, numbered."""
@@ -48,8 +48,10 @@ FOOT_STUDIES = (
 )  # fmt: skip
 
 
-def next_hands(held: Container[Hands], grade: int) -> Hands | None:
+def next_hands(
+    held: Container[Hands], grade: int, syllabus: Syllabus = HOUSE_SYLLABUS
+) -> Hands | None:
     """The easiest hand pattern not held yet, up to the grade; None where all are."""
-    easiest = sorted(Hands, key=lambda hands: HAND_GRADES[hands])
-    within = (hands for hands in easiest if HAND_GRADES[hands] <= max(1, grade))
+    easiest = sorted(Hands, key=lambda hands: hand_grade(hands, syllabus))
+    within = (hands for hands in easiest if hand_grade(hands, syllabus) <= max(1, grade))
     return next((hands for hands in within if hands not in held), None)

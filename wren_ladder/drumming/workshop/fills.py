@@ -23,9 +23,9 @@ from wren_ladder.drumming.chart import (
 )
 from wren_ladder.drumming.chart.bar import PICKUP
 from wren_ladder.drumming.description.figures import beat_figures, onsets_of
+from wren_ladder.drumming.grades import HOUSE_SYLLABUS, Syllabus, hardest
 from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.hands.kit import crossed
-from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, Syllabus
 from wren_ladder.drumming.style import HOUSE, Style
 from wren_ladder.drumming.wording import Coded
 
@@ -55,7 +55,7 @@ class Orchestration(Coded):
     KICK = "kick", "the last note of each beat on the kick"
     UNISON = "unison", "with the kick on each beat"
     FLAMS = "flams", "a flam on each beat"
-    SPACE = "space", "with space: one note a beat"
+    SPACE = "space", "with space, one note a beat"
     TWO_DRUMS = "two-drums", "first the snare, then the floor tom"
     PARADIDDLE = "paradiddle", "as paradiddles, the right hand on the floor tom"
     LINEAR = "linear", "hand, hand, kick"
@@ -69,7 +69,6 @@ class Dynamic(Coded):
 
 ROUND = (Drum.SNARE, Drum.TOM_HIGH, Drum.TOM_MID, Drum.TOM_FLOOR)
 OUTER = (Drum.SNARE, Drum.TOM_MID, Drum.TOM_HIGH, Drum.TOM_FLOOR)
-ORCHESTRATION_GRADES = dict(zip(Orchestration, (1, 1, 2, 3, 3, 2, 3, 1, 1, 5, 6), strict=True))
 FROM = {
     Length.BAR: "from 1",
     Length.HALF: "from 3",
@@ -113,8 +112,7 @@ class Fill:
 
     def grade(self, syllabus: Syllabus = HOUSE_SYLLABUS) -> int:
         """That of the hardest of its figures, or of the way it is put on the drums."""
-        figures = [syllabus.get(figure, 1) for figure in self.figures]
-        return max(ORCHESTRATION_GRADES[self.orchestration], *figures)
+        return max(way_grade(self.orchestration, syllabus), hardest(self.figures, syllabus))
 
     @property
     def space(self) -> Space:
@@ -188,8 +186,14 @@ def what_is_said(
     return check_fill(fill_bar(fill, groove), fill.space, after, tempo, grade, style)
 
 
-def orchestrations_owned(grade: int) -> tuple[Orchestration, ...]:
-    return tuple(one for one, first in ORCHESTRATION_GRADES.items() if first <= max(1, grade))
+def way_grade(way: Orchestration, syllabus: Syllabus = HOUSE_SYLLABUS) -> int:
+    return syllabus[f"fill {way.label}"]
+
+
+def orchestrations_owned(
+    grade: int, syllabus: Syllabus = HOUSE_SYLLABUS
+) -> tuple[Orchestration, ...]:
+    return tuple(one for one in Orchestration if way_grade(one, syllabus) <= max(1, grade))
 
 
 def beat_figures_owned(grade: int, syllabus: Syllabus = HOUSE_SYLLABUS) -> tuple[str, ...]:
@@ -203,10 +207,12 @@ def figures_held(bars: Iterable[Bar], owned: Sequence[str]) -> tuple[str, ...]:
     return tuple(name for name in owned if name in held)
 
 
-def how_many(length: Length, grade: int, figures: Sequence[str]) -> int:
+def how_many(
+    length: Length, grade: int, figures: Sequence[str], syllabus: Syllabus = HOUSE_SYLLABUS
+) -> int:
     """How many fills of this length there are to choose from, before any is checked: figures
     to the power of the beats, times the ways to put them on the drums and the dynamics."""
-    ways = len(orchestrations_owned(grade)) * len(Dynamic)
+    ways = len(orchestrations_owned(grade, syllabus)) * len(Dynamic)
     return len(figures) ** BEATS[length] * ways
 
 
@@ -218,22 +224,25 @@ def three_to_try(
     seed: int,
     figures: Sequence[str] = (),
     style: Style = HOUSE,
+    syllabus: Syllabus = HOUSE_SYLLABUS,
 ) -> tuple[Fill, ...]:
     """Three sound fills from these ``figures``, or else from the grade's: three ideas, each
     with a rhythm of its own and, where there are enough, drums of its own; the same for the
     same seed. Fewer where there are not so many."""
     grade = max(1, grade)
-    figures = [one for one in figures or beat_figures_owned(grade) if one != "rest"]
+    owned = figures or beat_figures_owned(grade, syllabus)
+    figures = [one for one in owned if one != "rest"]
     dice, found = random.Random(seed), []
-    ways = list(orchestrations_owned(grade))
+    mine = orchestrations_owned(grade, syllabus)
+    ways = list(mine)
     dice.shuffle(ways)
     # From grade 5 on one of them is of what that grade brings.
-    ways.sort(key=lambda way: ORCHESTRATION_GRADES[way] < PLAYERS_GRADE)
+    ways.sort(key=lambda way: way_grade(way, syllabus) < PLAYERS_GRADE)
     for tries in range(TRIES):
         if len(found) == 3:
             break
         if not ways or tries == TRIES // 2:
-            ways += [one for one in orchestrations_owned(grade) if one not in ways]
+            ways += [one for one in mine if one not in ways]
         fill = _an_idea(length, ways[0], grade, figures, dice)
         fresh = fill and (tries > TRIES * 3 // 4 or _played(fill) not in map(_played, found))
         sound = (

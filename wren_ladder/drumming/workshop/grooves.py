@@ -9,13 +9,13 @@ from functools import cache, lru_cache
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Hit, Tempo, Touch
 from wren_ladder.drumming.description.differences import Change, ChangeKind, changes
 from wren_ladder.drumming.findings.conflicts import conflicts
+from wren_ladder.drumming.grades import HOUSE_SYLLABUS, Syllabus
 from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.style import HOUSE, Style
 from wren_ladder.drumming.workshop.patterns import (
     BACKBEATS,
     BY_BOTH_HANDS,
     FOUR,
-    HAND_GRADES,
     HAND_STEPS,
     KICK_STEPS,
     KICKS,
@@ -25,6 +25,7 @@ from wren_ladder.drumming.workshop.patterns import (
     Kick,
     LeftFoot,
     cymbal,
+    hand_grade,
 )
 
 USUAL_TEMPO = Tempo(Fraction(1), 72)  # a foot's limit for two semiquavers lies just above
@@ -50,10 +51,9 @@ class Groove:
             words.append(self.left_foot.label)
         return ", ".join(words)
 
-    @property
-    def grade(self) -> int:
+    def grade(self, syllabus: Syllabus = HOUSE_SYLLABUS) -> int:
         """That of the hardest of its patterns; two new things together are one grade more."""
-        both = sorted((HAND_GRADES[self.hands], self.kick.grade))
+        both = sorted((hand_grade(self.hands, syllabus), self.kick.grade(syllabus)))
         more = (self.left_foot is not LeftFoot.NOTHING) + bool(self.extra)
         return both[1] + (both[0] == both[1] > 1) + more
 
@@ -104,8 +104,8 @@ def differing(one: Groove, other: Groove) -> int:
 def step_between(one: Groove, other: Groove) -> Change | None:
     """The one change between two grooves, where it is one there and one back: a note of one
     limb added, taken away or moved, or the cymbal's pattern as a whole. No step jumps more than
-    a grade."""
-    if differing(one, other) != 1 or abs(one.grade - other.grade) > 1:
+    a grade of the house's."""
+    if differing(one, other) != 1 or abs(one.grade() - other.grade()) > 1:
         return None
     pattern = _of_the_pattern(one, other)
     if pattern or one.hands is not other.hands:
@@ -135,25 +135,29 @@ def neighbours(groove: Groove, among: Iterable[Groove]) -> tuple[tuple[Groove, C
     return tuple(sorted(near, key=lambda pair: _ease(pair[0])))
 
 
-def _ease(groove: Groove) -> tuple:
+def _ease(groove: Groove, syllabus: Syllabus = HOUSE_SYLLABUS) -> tuple:
     """By grade, then by how many notes the feet have and how many fall off the beats."""
     kicks = groove.kick.places
     off = sum(at.denominator for at in kicks)
-    return groove.grade, len(kicks), off, groove.name
+    return groove.grade(syllabus), len(kicks), off, groove.name
 
 
 def next_grooves(
-    held: Iterable[Groove], among: Sequence[Groove]
+    held: Iterable[Groove], among: Sequence[Groove], syllabus: Syllabus = HOUSE_SYLLABUS
 ) -> dict[Groove, tuple[Groove, Change]]:
     """What may come next: each that is one change from a groove that is held, with the easiest
     such groove and the change, easiest first."""
+
+    def ease(groove: Groove) -> tuple:
+        return _ease(groove, syllabus)
+
     held = set(held)
     found: dict[Groove, tuple[Groove, Change]] = {}
-    for known in sorted(held, key=_ease):
+    for known in sorted(held, key=ease):
         for one, change in neighbours(known, among):
-            if one not in held and _ease(one)[:3] >= _ease(known)[:3]:  # next is never less
+            if one not in held and ease(one)[:3] >= ease(known)[:3]:  # next is never less
                 found.setdefault(one, (known, change))
-    return dict(sorted(found.items(), key=lambda pair: _ease(pair[0])))
+    return dict(sorted(found.items(), key=lambda pair: ease(pair[0])))
 
 
 def walk(start: Groove, end: Groove, among: Sequence[Groove]) -> tuple[Groove, ...]:

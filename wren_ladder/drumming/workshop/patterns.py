@@ -1,7 +1,7 @@
-"""What each limb does in a groove of four: the patterns of hands and feet, by grade.
+"""What each limb does in a groove of four: the patterns of hands and feet.
 
-Common practice, no source; the grades are the house's. Places are counts: "2&" is the "and"
-of 2, "3e" and "3a" the semiquavers about it.
+Common practice, no source; their grades stand in ``grades.py``. Places are counts: "2&" is the
+"and" of 2, "3e" and "3a" the semiquavers about it.
 """
 
 from dataclasses import dataclass, field
@@ -9,6 +9,7 @@ from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Hit, Meter, Touch
 from wren_ladder.drumming.chart.positions import Positions
+from wren_ladder.drumming.grades import HOUSE_SYLLABUS, Syllabus
 from wren_ladder.drumming.wording import Coded
 
 FOUR = Bar("1", Meter(4, 4))
@@ -42,7 +43,10 @@ class Hands(Coded):
     RIDE_SEMIQUAVERS = "ride-semiquavers", "ride in semiquavers"
 
 
-HAND_GRADES = dict(zip(Hands, (0, 1, 2, 2, 3, 3, 4, 1, 2, 3, 4, 4), strict=True))
+def hand_grade(hands: Hands, syllabus: Syllabus = HOUSE_SYLLABUS) -> int:
+    return syllabus[hands.label]
+
+
 # A change of the whole pattern that is one step to a player: (from, to, how it is said, and
 # back).
 HAND_STEPS = (
@@ -129,49 +133,48 @@ LEFT_FEET = {
 
 @dataclass(frozen=True, slots=True)
 class Kick:
-    """A kick pattern: its name, the grade it belongs to, and where it is struck, which its code
-    says already."""
+    """A kick pattern: its name, and where it is struck, which its code says already."""
 
     code: str
     name: str = field(compare=False)
-    grade: int = field(compare=False)
     places: tuple[Fraction, ...] = field(compare=False)
 
+    def grade(self, syllabus: Syllabus = HOUSE_SYLLABUS) -> int:
+        return syllabus[f"kick {self.name.partition(': ')[2]}"]
 
-def _kick(grade: int, words: str, name: str) -> Kick:
-    return Kick(
-        words.replace(" ", "-").replace("&", "n"), f"{name}: {words}", grade, places(words)
-    )
+
+def _kick(words: str, name: str) -> Kick:
+    return Kick(words.replace(" ", "-").replace("&", "n"), f"{name}: {words}", places(words))
 
 
 # By grade, and within one by how far they are from the plainest.
 KICKS = (
-    _kick(0, "1", "one only"),
-    _kick(0, "1 3", "one and three"),
-    _kick(1, "1 2 3 4", "four on the floor"),
-    _kick(1, "1 3 3&", "three twice"),
-    _kick(1, "1 1& 3", "one twice"),
-    _kick(1, "1 1& 3 3&", "both twice"),
-    _kick(2, "1 2& 3", "into three"),
-    _kick(2, "1 3 4&", "into the bar"),
-    _kick(2, "1 2& 3 4&", "into both"),
-    _kick(2, "1 3&", "late three"),
-    _kick(2, "1 2& 3&", "round three"),
-    _kick(2, "1 1& 2& 3", "walk to three"),
-    _kick(2, "1 3 3& 4&", "walk home"),
-    _kick(3, "1 1& 2& 3&", "all the ands"),
-    _kick(3, "1 1& 3& 4&", "wide"),
-    _kick(3, "1& 2& 3& 4&", "off-beats only"),
-    _kick(3, "1 2a 3", "push to three"),
-    _kick(3, "1 3 4a", "push home"),
-    _kick(3, "1 1a 3", "skip"),
-    _kick(3, "1 1a 3 3a", "skip twice"),
-    _kick(4, "1 1a 2& 3", "skip and walk"),
-    _kick(4, "1 2a 3 3&", "push and twice"),
-    _kick(4, "1 2& 2a 3", "two into three"),
-    _kick(4, "1 1& 2a 3&", "broken"),
-    _kick(5, "1 1e 3", "quick pair"),
-    _kick(5, "1 1a 2& 3e 3a", "rolling"),
+    _kick("1", "one only"),
+    _kick("1 3", "one and three"),
+    _kick("1 2 3 4", "four on the floor"),
+    _kick("1 3 3&", "three twice"),
+    _kick("1 1& 3", "one twice"),
+    _kick("1 1& 3 3&", "both twice"),
+    _kick("1 2& 3", "into three"),
+    _kick("1 3 4&", "into the bar"),
+    _kick("1 2& 3 4&", "into both"),
+    _kick("1 3&", "late three"),
+    _kick("1 2& 3&", "round three"),
+    _kick("1 1& 2& 3", "walk to three"),
+    _kick("1 3 3& 4&", "walk home"),
+    _kick("1 1& 2& 3&", "all the ands"),
+    _kick("1 1& 3& 4&", "wide"),
+    _kick("1& 2& 3& 4&", "off-beats only"),
+    _kick("1 2a 3", "push to three"),
+    _kick("1 3 4a", "push home"),
+    _kick("1 1a 3", "skip"),
+    _kick("1 1a 3 3a", "skip twice"),
+    _kick("1 1a 2& 3", "skip and walk"),
+    _kick("1 2a 3 3&", "push and twice"),
+    _kick("1 2& 2a 3", "two into three"),
+    _kick("1 1& 2a 3&", "broken"),
+    _kick("1 1e 3", "quick pair"),
+    _kick("1 1a 2& 3e 3a", "rolling"),
 )
 KICK_BY_CODE = {kick.code: kick for kick in KICKS}
 # And of the kick's: (from, to, how it is said, and back).

@@ -21,7 +21,7 @@ from wren_ladder.drumming.chart import (
     Touch,
 )
 from wren_ladder.drumming.description.figures import onsets_of
-from wren_ladder.drumming.judging.syllabus import FIGURES, HOUSE_SYLLABUS, Syllabus
+from wren_ladder.drumming.grades import HOUSE_SYLLABUS, Syllabus
 from wren_ladder.drumming.wording import Coded
 from wren_ladder.drumming.workshop.fills import beat_figures_owned
 from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO
@@ -103,7 +103,7 @@ def _rhythms(
     grade: int, voices: Voices, dice: random.Random, syllabus: Syllabus
 ) -> dict[str, Bar]:
     owned = [one for one in beat_figures_owned(grade, syllabus) if one != "rest"]
-    due = [one for one in owned if syllabus.get(one, FIGURES.get(one)) == grade] or owned
+    due = [one for one in owned if syllabus.get(one) == grade] or owned
     easy = [one for one in owned if one not in due or len(owned) == len(due)]
     used = dice.sample(easy, min(len(easy), 2 + grade // 3))
     first = [PLAIN, *(dice.choice(used) for _ in range(3))]
@@ -132,7 +132,7 @@ def _bar(figures: Sequence[str], voices: Voices, dice: random.Random, grade: int
 
 def _grooves(grade: int, dice: random.Random) -> dict[str, Bar]:
     """A groove, the same with another kick, and a turn of four semiquavers or less."""
-    kicks = [kick for kick in KICKS if kick.grade <= max(1, grade)]
+    kicks = [kick for kick in KICKS if kick.grade() <= max(1, grade)]
     one, other = dice.sample(kicks, 2)
     hands = Hands.HAT_CROTCHETS if grade < 1 else Hands.HAT_QUAVERS
     figure = dice.choice(("two quavers", "four semiquavers")) if grade else PLAIN

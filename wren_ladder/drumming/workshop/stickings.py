@@ -10,6 +10,7 @@ from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hand, Hit
 from wren_ladder.drumming.chart.positions import Positions
+from wren_ladder.drumming.grades import HOUSE_SYLLABUS, Syllabus, hardest
 from wren_ladder.drumming.notation.counts.lettered import (
     LETTERS,
     USUAL,
@@ -27,12 +28,16 @@ PAD = {Hand.RIGHT: Drum.SNARE, Hand.LEFT: Drum.SNARE}
 
 @dataclass(frozen=True, slots=True)
 class StickingGroove:
-    """A name, its letters, the grade it belongs to, and where the kick goes under it."""
+    """A name, its letters, what of the table of grades it asks for, and where the kick goes
+    under it."""
 
     name: str
     letters: str
-    grade: int
+    asks: tuple[str, ...]
     kick: str = "1 3"
+
+    def grade(self, syllabus: Syllabus = HOUSE_SYLLABUS) -> int:
+        return hardest(self.asks, syllabus)
 
 
 def read_sticking(text: str) -> Lettered:
@@ -74,16 +79,26 @@ def on_the_pad(sticking: Lettered) -> Bar:
 
 
 HOUSE_STICKINGS = (
-    StickingGroove("hand to hand in quavers", "RlrlRlrl", 1),
-    StickingGroove("doubles in quavers", "RrLlRrLl", 2),
-    StickingGroove("single paradiddle in quavers", "RlrrLrll", 2),
-    StickingGroove("hand to hand, backbeats loud", "rlrlRlrlrlrlRlrl", 2),
-    StickingGroove("single paradiddle", "RlrrLrllRlrrLrll", 3),
-    StickingGroove("paradiddle, backbeats loud", "rlrrLrllrlrrLrll", 3),
-    StickingGroove("inverted paradiddle RLLR", "RllrLrrlRllrLrrl", 4),
-    StickingGroove("inverted paradiddle RRLR", "RrlrLlrlRrlrLlrl", 4),
-    StickingGroove("inverted paradiddle RLRL", "RlrlLrlrRlrlLrlr", 4),
-    StickingGroove("double paradiddle in triplets", "RlrlrrLrlrll", 4),
-    StickingGroove("threes over four", "RllRllRlRllRllRl", 5),
-    StickingGroove("fives and threes", "RlrllRllRlrllRll", 5),
+    StickingGroove("hand to hand in quavers", "RlrlRlrl", ("two quavers", "accents")),
+    StickingGroove("doubles in quavers", "RrLlRrLl", ("double stroke open roll",)),
+    StickingGroove("single paradiddle in quavers", "RlrrLrll", ("single paradiddle",)),
+    StickingGroove(
+        "hand to hand, backbeats loud", "rlrlRlrlrlrlRlrl", ("four semiquavers", "accents")
+    ),
+    StickingGroove("single paradiddle", "RlrrLrllRlrrLrll", ("paradiddle groove",)),
+    StickingGroove(
+        "paradiddle, backbeats loud", "rlrrLrllrlrrLrll", ("paradiddle groove", "accents")
+    ),
+    StickingGroove("inverted paradiddle RLLR", "RllrLrrlRllrLrrl", ("inverted paradiddle",)),
+    StickingGroove("inverted paradiddle RRLR", "RrlrLlrlRrlrLlrl", ("inverted paradiddle",)),
+    StickingGroove("inverted paradiddle RLRL", "RlrlLrlrRlrlLrlr", ("inverted paradiddle",)),
+    StickingGroove(
+        "double paradiddle in triplets", "RlrlrrLrlrll", ("double paradiddle", "triplet")
+    ),
+    StickingGroove(
+        "threes over four", "RllRllRlRllRllRl", ("groups of three across the beat",)
+    ),
+    StickingGroove(
+        "fives and threes", "RlrllRllRlrllRll", ("groups of three across the beat",)
+    ),
 )

@@ -5,7 +5,7 @@ ValueError says which entry is wrong and what would be right.
 
 from collections.abc import Iterable, Mapping
 
-from wren_ladder.drumming.judging.syllabus import FIGURES, HOUSE_SYLLABUS, MOST_GRADE
+from wren_ladder.drumming.grades import FIGURES, HOUSE_SYLLABUS, MOST_GRADE
 from wren_ladder.drumming.style import Reason
 from wren_ladder.studio.teaching.models import PLAIN, SCHOOLS
 
@@ -55,8 +55,8 @@ def read_weights(weights: Mapping[str, object]) -> dict[str, float]:
 
 
 def read_grade(name: str, grade: object) -> int:
-    if not _is_number(grade) or grade not in range(1, MOST_GRADE + 1):
-        raise ValueError(f"{name}: a grade is 1 to {MOST_GRADE}")
+    if not _is_number(grade) or grade not in range(MOST_GRADE + 1):
+        raise ValueError(f"{name}: a grade is 0 to {MOST_GRADE}")
     return int(grade)
 
 

@@ -6,8 +6,8 @@ from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
+from wren_ladder.drumming.grades import HOUSE_SYLLABUS, Syllabus
 from wren_ladder.drumming.hands.schools import Sticking
-from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, Syllabus
 from wren_ladder.drumming.style import (
     HOUSE,
     WEIGHTS,
@@ -73,16 +73,18 @@ class TeachingStyle(models.Model):
         return replace(HOUSE, **chosen)
 
 
-def style_of(owner_id: int) -> Style:
-    """How this teacher teaches."""
+def teaching_of(owner_id: int) -> tuple[Style, Syllabus]:
+    """How this teacher teaches, and what at which grade; in one query."""
     own = TeachingStyle.objects.filter(owner_id=owner_id).first()
-    return own.style if own else HOUSE
+    return own.style if own else HOUSE, {**HOUSE_SYLLABUS, **(own.syllabus if own else {})}
+
+
+def style_of(owner_id: int) -> Style:
+    return teaching_of(owner_id)[0]
 
 
 def syllabus_of(owner_id: int) -> Syllabus:
-    """At which grade this teacher teaches what."""
-    own = TeachingStyle.objects.filter(owner_id=owner_id).first()
-    return {**HOUSE_SYLLABUS, **(own.syllabus if own else {})}
+    return teaching_of(owner_id)[1]
 
 
 def _up_to(most: int):

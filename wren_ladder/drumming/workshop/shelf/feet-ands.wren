@@ -1,6 +1,6 @@
 # name: Kick on the ands
 # kind: feet
-# grade: 2
+# asks: off-beat quaver
 # target: 92
 meter 4/4
 tempo crotchet = 60

@@ -1,6 +1,5 @@
 # name: Kick on the beats
 # kind: feet
-# grade: 0
 # target: 90
 meter 4/4
 tempo crotchet = 60

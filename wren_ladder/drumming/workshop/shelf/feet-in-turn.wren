@@ -1,6 +1,5 @@
 # name: Feet in turn
 # kind: feet
-# grade: 2
 # target: 90
 meter 4/4
 tempo crotchet = 60

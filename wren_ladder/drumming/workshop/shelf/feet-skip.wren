@@ -1,6 +1,6 @@
 # name: The skip
 # kind: feet
-# grade: 3
+# asks: kick 1 1a 3
 # target: 72
 meter 4/4
 tempo crotchet = 60

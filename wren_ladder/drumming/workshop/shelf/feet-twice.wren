@@ -1,6 +1,5 @@
 # name: Kick twice
 # kind: feet
-# grade: 2
 # target: 92
 meter 4/4
 tempo crotchet = 60

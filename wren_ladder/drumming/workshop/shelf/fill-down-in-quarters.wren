@@ -1,6 +1,5 @@
 # name: Down the kit in crotchets
 # kind: fill
-# grade: 1
 # target: 96
 meter 4/4
 tempo crotchet = 70

@@ -1,6 +1,5 @@
 # name: Down the kit in quavers
 # kind: fill
-# grade: 2
 # target: 100
 meter 4/4
 tempo crotchet = 70

@@ -1,6 +1,5 @@
 # name: Four on each drum
 # kind: fill
-# grade: 3
 # target: 84
 meter 4/4
 tempo crotchet = 60

@@ -1,6 +1,6 @@
 # name: Flam and kick
 # kind: fill
-# grade: 4
+# asks: fill a flam on each beat
 # target: 90
 meter 4/4
 tempo crotchet = 66

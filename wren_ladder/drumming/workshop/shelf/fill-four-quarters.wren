@@ -1,6 +1,6 @@
 # name: Four on the snare
 # kind: fill
-# grade: 1
+# asks: fill all on the snare
 # target: 96
 meter 4/4
 tempo crotchet = 70

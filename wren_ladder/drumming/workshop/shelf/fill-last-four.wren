@@ -1,6 +1,5 @@
 # name: Four semiquavers into one
 # kind: fill
-# grade: 2
 # target: 90
 meter 4/4
 tempo crotchet = 66

@@ -1,6 +1,6 @@
 # name: Silence is a fill
 # kind: fill
-# grade: 2
+# asks: fill with space, one note a beat
 # target: 100
 meter 4/4
 tempo crotchet = 70

@@ -1,6 +1,5 @@
 # name: Bell on the off-beats
 # kind: groove
-# grade: 4
 # target: 100
 meter 4/4
 tempo crotchet = 72

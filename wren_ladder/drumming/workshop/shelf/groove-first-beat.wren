@@ -1,6 +1,5 @@
 # name: The first beat
 # kind: groove
-# grade: 0
 # target: 80
 meter 4/4
 tempo crotchet = 60

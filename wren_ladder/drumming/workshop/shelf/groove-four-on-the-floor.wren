@@ -1,6 +1,6 @@
 # name: Four on the floor
 # kind: groove
-# grade: 1
+# asks: kick 1 2 3 4
 # target: 110
 meter 4/4
 tempo crotchet = 70

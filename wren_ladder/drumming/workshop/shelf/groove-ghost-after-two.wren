@@ -1,6 +1,5 @@
 # name: A ghost after two
 # kind: groove
-# grade: 4
 # target: 96
 meter 4/4
 tempo crotchet = 72

@@ -1,6 +1,5 @@
 # name: Ghosts about three
 # kind: groove
-# grade: 5
 # target: 92
 meter 4/4
 tempo crotchet = 72

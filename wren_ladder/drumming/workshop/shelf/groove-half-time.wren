@@ -1,6 +1,6 @@
 # name: Half-time
 # kind: groove
-# grade: 2
+# asks: hat in quavers
 # target: 100
 meter 4/4
 tempo crotchet = 70

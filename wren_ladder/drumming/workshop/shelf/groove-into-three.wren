@@ -1,6 +1,6 @@
 # name: Into three
 # kind: groove
-# grade: 2
+# asks: kick 1 2& 3
 # target: 104
 meter 4/4
 tempo crotchet = 72

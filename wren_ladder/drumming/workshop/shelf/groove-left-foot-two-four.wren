@@ -1,6 +1,5 @@
 # name: Left foot on 2 and 4
 # kind: groove
-# grade: 3
 # target: 100
 meter 4/4
 tempo crotchet = 70

@@ -1,6 +1,6 @@
 # name: Hat on the off-beats
 # kind: groove
-# grade: 2
+# asks: hat on the off-beats only
 # target: 104
 meter 4/4
 tempo crotchet = 70

@@ -1,6 +1,6 @@
 # name: Hat in quavers, one and three
 # kind: groove
-# grade: 1
+# asks: hat in quavers; kick 1 3
 # target: 100
 meter 4/4
 tempo crotchet = 70

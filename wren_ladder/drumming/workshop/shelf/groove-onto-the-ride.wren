@@ -1,6 +1,6 @@
 # name: Onto the ride
 # kind: groove
-# grade: 2
+# asks: ride in quavers
 # target: 104
 meter 4/4
 tempo crotchet = 72

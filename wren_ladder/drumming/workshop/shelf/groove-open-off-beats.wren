@@ -1,6 +1,5 @@
 # name: Opened on every off-beat
 # kind: groove
-# grade: 4
 # target: 108
 meter 4/4
 tempo crotchet = 76

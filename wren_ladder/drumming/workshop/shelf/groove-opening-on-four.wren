@@ -1,6 +1,5 @@
 # name: Opening on 4 and
 # kind: groove
-# grade: 3
 # target: 104
 meter 4/4
 tempo crotchet = 72

@@ -1,6 +1,6 @@
 # name: Push home
 # kind: groove
-# grade: 3
+# asks: kick 1 3 4a
 # target: 96
 meter 4/4
 tempo crotchet = 72

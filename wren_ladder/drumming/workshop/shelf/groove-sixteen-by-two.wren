@@ -1,6 +1,6 @@
 # name: Hat in semiquavers
 # kind: groove
-# grade: 3
+# asks: hat in semiquavers
 # target: 84
 meter 4/4
 tempo crotchet = 60

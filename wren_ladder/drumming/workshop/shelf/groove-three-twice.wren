@@ -1,6 +1,6 @@
 # name: Three twice
 # kind: groove
-# grade: 1
+# asks: hat in quavers; kick 1 3 3&
 # target: 100
 meter 4/4
 tempo crotchet = 70

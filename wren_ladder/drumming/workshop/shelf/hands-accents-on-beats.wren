@@ -1,6 +1,5 @@
 # name: Accents on the beats
 # kind: hands
-# grade: 2
 # target: 92
 meter 4/4
 tempo crotchet = 60

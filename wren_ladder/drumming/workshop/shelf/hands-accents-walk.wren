@@ -1,6 +1,5 @@
 # name: Accents that walk
 # kind: hands
-# grade: 3
 # target: 84
 meter 4/4
 tempo crotchet = 56

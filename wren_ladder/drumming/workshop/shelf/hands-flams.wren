@@ -1,6 +1,5 @@
 # name: Flams from both hands
 # kind: hands
-# grade: 3
 # target: 90
 meter 4/4
 tempo crotchet = 60

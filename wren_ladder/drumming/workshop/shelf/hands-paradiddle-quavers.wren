@@ -1,6 +1,5 @@
 # name: Paradiddle in quavers
 # kind: hands
-# grade: 2
 # target: 100
 meter 4/4
 tempo crotchet = 60

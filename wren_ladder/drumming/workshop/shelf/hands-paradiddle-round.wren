@@ -1,6 +1,5 @@
 # name: Paradiddle round the kit
 # kind: hands
-# grade: 4
 # target: 80
 meter 4/4
 tempo crotchet = 56

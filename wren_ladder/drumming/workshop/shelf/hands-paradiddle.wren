@@ -1,6 +1,5 @@
 # name: Paradiddle in semiquavers
 # kind: hands
-# grade: 2
 # target: 88
 meter 4/4
 tempo crotchet = 56

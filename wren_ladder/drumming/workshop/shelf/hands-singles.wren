@@ -1,6 +1,5 @@
 # name: Singles in quavers
 # kind: hands
-# grade: 0
 # target: 90
 meter 4/4
 tempo crotchet = 60

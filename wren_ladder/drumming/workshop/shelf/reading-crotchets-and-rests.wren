@@ -1,6 +1,5 @@
 # name: Crotchets and rests
 # kind: reading
-# grade: 0
 # target: 90
 meter 4/4
 tempo crotchet = 60

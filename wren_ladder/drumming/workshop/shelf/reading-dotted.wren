@@ -1,6 +1,5 @@
 # name: Dotted quavers
 # kind: reading
-# grade: 3
 # target: 84
 meter 4/4
 tempo crotchet = 56

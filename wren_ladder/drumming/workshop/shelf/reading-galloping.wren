@@ -1,6 +1,5 @@
 # name: A quaver and two semiquavers
 # kind: reading
-# grade: 3
 # target: 84
 meter 4/4
 tempo crotchet = 56

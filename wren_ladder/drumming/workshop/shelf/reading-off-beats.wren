@@ -1,6 +1,5 @@
 # name: Off-beats
 # kind: reading
-# grade: 2
 # target: 92
 meter 4/4
 tempo crotchet = 60

@@ -1,6 +1,5 @@
 # name: Quavers and crotchets
 # kind: reading
-# grade: 1
 # target: 96
 meter 4/4
 tempo crotchet = 60

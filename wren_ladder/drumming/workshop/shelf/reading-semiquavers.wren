@@ -1,6 +1,5 @@
 # name: Four semiquavers
 # kind: reading
-# grade: 2
 # target: 84
 meter 4/4
 tempo crotchet = 56

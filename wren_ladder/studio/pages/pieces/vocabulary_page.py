@@ -4,7 +4,8 @@ from dataclasses import dataclass
 
 from django.http import HttpRequest
 
-from wren_ladder.drumming.judging.syllabus import MOST_GRADE, Item, Status, vocabulary
+from wren_ladder.drumming.grades import MOST_GRADE
+from wren_ladder.drumming.judging.syllabus import Item, Status, vocabulary
 from wren_ladder.studio.pages.printing import paper_of
 from wren_ladder.studio.pages.requests import number_asked
 from wren_ladder.studio.pieces.models import Piece

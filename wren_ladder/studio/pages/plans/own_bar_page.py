@@ -20,7 +20,7 @@ from wren_ladder.drumming.building.parts import alone
 from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hit, MarkKind, Meter, Tempo
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.description.figures import beat_figures, name_figure, onsets_of
-from wren_ladder.drumming.judging.syllabus import Syllabus
+from wren_ladder.drumming.grades import Syllabus
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.study import study_bar

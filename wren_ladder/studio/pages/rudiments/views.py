@@ -19,14 +19,14 @@ from wren_ladder.studio.pages.requests import posted
 from wren_ladder.studio.pages.rudiments import shelf
 from wren_ladder.studio.pages.rudiments.forms import SendForm
 from wren_ladder.studio.pages.sent_once import sent_once
-from wren_ladder.studio.teaching.models import style_of, syllabus_of
+from wren_ladder.studio.teaching.models import style_of, syllabus_of, teaching_of
 
 DRILL_TEMPO = Tempo(Fraction(1), 60)
 
 
 @require_safe
 def rudiment_shelf(request):
-    style, grades = style_of(request.user.pk), syllabus_of(request.user.pk)
+    style, grades = teaching_of(request.user.pk)
     found = shelf.occurrences(request.user)
     bars = [shelf.studied(drill.bar, style) for drill in shelf.drills()]
     drawings = engrave_each(bars, shelf.SHELF_LAYOUT, shelf.SHELF_WIDTH)

@@ -7,9 +7,9 @@ from dataclasses import replace
 from django import forms
 
 from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.grades import HOUSE_SYLLABUS, MOST_GRADE
 from wren_ladder.drumming.hands.schools import SCHOOLS as STICKINGS
 from wren_ladder.drumming.hands.schools import Sticking
-from wren_ladder.drumming.judging.syllabus import HOUSE_SYLLABUS, MOST_GRADE
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.numbers import read_ratio, read_whole
 from wren_ladder.drumming.style import (
@@ -135,8 +135,8 @@ class StyleForm(OpenInTwoTabs, forms.Form):
         required=False,
         label="Syllabus: what is learned when",
         widget=forms.Textarea(attrs={"rows": 12, "class": "typed", "spellcheck": "false"}),
-        help_text=f"One a line: a name, a colon, its grade from 1 to {MOST_GRADE}. "
-        "This is the house's starting point, no exam board's.",
+        help_text="One a line: a name, a colon, its grade from 0, a first lesson, to "
+        f"{MOST_GRADE}. This is the house's starting point, no exam board's.",
     )
     example = forms.CharField(
         required=False,
@@ -180,7 +180,7 @@ class StyleForm(OpenInTwoTabs, forms.Form):
         found = {}
         for name, grade in _pairs(self.cleaned_data["syllabus"]):
             if name not in HOUSE_SYLLABUS:
-                raise forms.ValidationError(f"'{name}' is nothing the studio can find in a bar")
+                raise forms.ValidationError(f"'{name}' is no name of the house's syllabus")
             with _told():
                 found[name] = read_grade(name, read_whole(grade))
         return found

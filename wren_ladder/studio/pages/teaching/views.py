@@ -14,12 +14,12 @@ from wren_ladder.studio.changes.styles import change_style, reset_style
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
 from wren_ladder.studio.pages.requests import posted
 from wren_ladder.studio.pages.teaching.forms import EXAMPLE, StyleForm
-from wren_ladder.studio.teaching.models import style_of, syllabus_of
+from wren_ladder.studio.teaching.models import teaching_of
 
 
 @require_http_methods(["GET", "POST"])
 def teaching_style(request):
-    style, syllabus = style_of(request.user.pk), syllabus_of(request.user.pk)
+    style, syllabus = teaching_of(request.user.pk)
     form = StyleForm.of(style, syllabus, posted(request))
     if form.is_valid():
         change_style(request.user, form.kept())

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from wren_ladder.drumming.grades import Syllabus
 from wren_ladder.drumming.workshop.grooves import (
     Groove,
     family,
@@ -9,7 +10,7 @@ from wren_ladder.drumming.workshop.grooves import (
     walk,
     why_not,
 )
-from wren_ladder.drumming.workshop.patterns import HAND_GRADES, KICKS, Backbeat, Hands, LeftFoot
+from wren_ladder.drumming.workshop.patterns import KICKS, Backbeat, Hands, LeftFoot, hand_grade
 from wren_ladder.studio.pages.workshop.given import exercises_of
 from wren_ladder.studio.pages.workshop.recipes import codes_of, groove_of
 from wren_ladder.studio.pieces.models import Piece
@@ -65,15 +66,19 @@ def standing_of(student: Student | None) -> tuple[dict[Groove, int], frozenset[G
 
 
 def board(
-    student: Student | None, backbeat: Backbeat, left_foot: LeftFoot, everything: bool
+    student: Student | None,
+    backbeat: Backbeat,
+    left_foot: LeftFoot,
+    everything: bool,
+    syllabus: Syllabus,
 ) -> Board:
     """As far as the student's grade and one more, or all of it."""
     most = 9 if everything else (student.grade if student else 1) + AHEAD
-    kicks = tuple(kick for kick in KICKS if kick.grade <= most)
-    hands = tuple(one for one in Hands if HAND_GRADES[one] <= most)
+    kicks = tuple(kick for kick in KICKS if kick.grade(syllabus) <= most)
+    hands = tuple(one for one in Hands if hand_grade(one, syllabus) <= most)
     held, climbing = standing_of(student)
     grooves = family(hands, kicks, backbeat, left_foot)
-    coming = next_grooves(held, grooves) if held else {}
+    coming = next_grooves(held, grooves, syllabus) if held else {}
     cells = iter([_cell(one, held, climbing, coming) for one in grooves])
     rows = tuple((hand, tuple(next(cells) for _ in kicks)) for hand in hands)
     return Board(rows, kicks, backbeat, left_foot, held, climbing)

@@ -4,6 +4,7 @@ import json
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from wren_ladder.drumming.grades import Syllabus
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import Style
@@ -41,12 +42,13 @@ def card(
     name: str,
     recipe: Mapping[str, object],
     style: Style,
+    syllabus: Syllabus,
     said: str = "",
     layout: Layout = LAYOUT,
     most: int = MOST_DRAWN,
 ) -> Card:
     """``most`` bars are drawn of it, as the layout says."""
-    found = made(recipe)
+    found = made(recipe, syllabus)
     studied = study(found.chart, style).bars
     drawn = studied[:most]
     svg = engrave(drawn, layout, WIDTHS.get(len(drawn), LINE_WIDTH), f"{name}-")

@@ -5,6 +5,7 @@ import json
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
+from wren_ladder.drumming.grades import Syllabus
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.style import Style
 from wren_ladder.drumming.workshop.fills import (
@@ -30,7 +31,7 @@ from wren_ladder.studio.pages.workshop.recipes import (
     codes_of,
     codes_of_fill,
 )
-from wren_ladder.studio.teaching.models import style_of, syllabus_of
+from wren_ladder.studio.teaching.models import teaching_of
 
 FIRST = Groove(Hands.HAT_QUAVERS, KICKS[1])
 MOST_SEED = 1_000_000
@@ -46,12 +47,12 @@ def fills(request):
     grade = asked if asked is not None else whom.grade if whom else 2
     length = coded(request, Length, "length")
     seed = read_whole(request.GET.get("seed"), 0, MOST_SEED) or 0
-    style = style_of(request.user.pk)
-    owned = beat_figures_owned(grade, syllabus_of(request.user.pk))
+    style, syllabus = teaching_of(request.user.pk)
+    owned = beat_figures_owned(grade, syllabus)
     held = figures_held(bars_held(whom), owned) if whom else ()
     by_grade = request.GET.get("figures") == "grade" or len(held) < FEWEST_HELD
     figures = owned if by_grade else held
-    found = three_to_try(length, grade, FIRST.bar, USUAL_TEMPO, seed, figures, style)
+    found = three_to_try(length, grade, FIRST.bar, USUAL_TEMPO, seed, figures, style, syllabus)
     groove = codes_of(FIRST)
     context |= {
         "grade": grade,
@@ -61,17 +62,19 @@ def fills(request):
         "figures": figures,
         "held": held if len(held) >= FEWEST_HELD else (),
         "by_grade": by_grade,
-        "many": how_many(length, grade, figures),
-        "cards": [_fill_card(n, one, groove, style) for n, one in enumerate(found)],
+        "many": how_many(length, grade, figures, syllabus),
+        "cards": [_fill_card(n, one, groove, style, syllabus) for n, one in enumerate(found)],
         "book": book_of_fills(whom),
     }
     return render(request, "workshop/fills.html", context)
 
 
-def _fill_card(number: int, fill: Fill, groove: list[str], style: Style) -> tuple[Card, str]:
+def _fill_card(
+    number: int, fill: Fill, groove: list[str], style: Style, syllabus: Syllabus
+) -> tuple[Card, str]:
     """The fill in two bars to see and hear, and the recipe of four."""
     recipe = {"fill": codes_of_fill(fill), "groove": groove, "bars": 2}
     return (
-        card(f"f{number}", recipe, style, fill.figures_said),
+        card(f"f{number}", recipe, style, syllabus, fill.figures_said),
         json.dumps({**recipe, "bars": 4}),
     )

@@ -15,6 +15,7 @@ from wren_ladder.studio.pages.workshop.recipes import (
     asked_for,
 )
 from wren_ladder.studio.students.taught import students_of
+from wren_ladder.studio.teaching.models import syllabus_of
 from wren_ladder.studio.teaching.note_names import in_names
 
 
@@ -28,7 +29,7 @@ def give(request) -> HttpResponse:
     asked = [read_whole(one) or 0 for one in request.POST.getlist("student")]
     whom = students_of(request.user).filter(pk__in=asked).select_related("owner")
     try:
-        recipe, found = asked_for(request.POST.get("recipe", ""))
+        recipe, found = asked_for(request.POST.get("recipe", ""), syllabus_of(request.user.pk))
     except ValueError as error:
         messages.error(request, f"Not given: {error}.")
         return redirect(back)

@@ -22,7 +22,7 @@ from wren_ladder.studio.pages.workshop.cards import (
 from wren_ladder.studio.pages.workshop.recipes import (
     codes_of,
 )
-from wren_ladder.studio.teaching.models import style_of
+from wren_ladder.studio.teaching.models import syllabus_of, teaching_of
 
 
 @require_safe
@@ -33,7 +33,9 @@ def groove_board(request):
         coded(request, Backbeat, "backbeat"),
         coded(request, LeftFoot, "foot"),
     )
-    found = board(context["whom"], backbeat, left_foot, "all" in request.GET)
+    found = board(
+        context["whom"], backbeat, left_foot, "all" in request.GET, syllabus_of(request.user.pk)
+    )
     context |= {
         "board": found,
         "backbeats": list(Backbeat),
@@ -81,7 +83,11 @@ def groove_panel(request, hands, kick):
     turn = {"phrase": [codes_of(near), codes], "bars": 8, "turn": True} if near else {}
     turns = [(f"in turn with {near.name}", turn)] if near else []
     context |= found | {
-        "card": card("cell", {"groove": codes_of(groove)}, style_of(request.user.pk)),
+        "card": card(
+            "cell",
+            {"groove": codes_of(groove)},
+            *teaching_of(request.user.pk),
+        ),
         "held": held.get(groove),
         "phrases": [
             (said, json.dumps(recipe))

@@ -19,7 +19,7 @@ from wren_ladder.studio.pages.workshop.given import (
 )
 from wren_ladder.studio.pages.workshop.recipes import asked_for, groove_of
 from wren_ladder.studio.pieces.models import Piece
-from wren_ladder.studio.teaching.models import style_of
+from wren_ladder.studio.teaching.models import style_of, syllabus_of
 
 SHEETS = {
     "grooves": (Piece.Kind.GROOVE, Piece.Kind.PHRASE),
@@ -52,7 +52,7 @@ def family_sheet(request):
     """Whatever a recipe makes on paper, given or not: each groove of a row by itself, other
     music in lines of a few bars, all with boxes for tempos."""
     try:
-        recipe, found = asked_for(request.GET.get("recipe", ""))
+        recipe, found = asked_for(request.GET.get("recipe", ""), syllabus_of(request.user.pk))
     except ValueError as error:
         raise Http404(str(error)) from error
     bars = study(found.chart, style_of(request.user.pk)).bars

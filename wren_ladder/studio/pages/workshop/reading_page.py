@@ -13,7 +13,7 @@ from wren_ladder.drumming.workshop.reading import LENGTHS, LOOK, Voices
 from wren_ladder.studio.pages.workshop.asked import coded, context_of
 from wren_ladder.studio.pages.workshop.cards import Card, card
 from wren_ladder.studio.pieces.models import Piece
-from wren_ladder.studio.teaching.models import style_of
+from wren_ladder.studio.teaching.models import teaching_of
 
 MOST_SEED = 10_000_000
 # What is to be read at sight says neither its count nor its hands.
@@ -33,8 +33,15 @@ def reading(request):
     seed = read_whole(request.GET.get("seed"), 0, MOST_SEED)
     seed = _unseen(request) if seed is None else seed
     recipe = {"reading": grade, "bars": bars, "voices": voices.value, "seed": seed}
-    style = style_of(request.user.pk)
-    found = card("reading", recipe, style, layout=AS_A_PAGE, most=max(LENGTHS))
+    style, syllabus = teaching_of(request.user.pk)
+    found = card(
+        "reading",
+        recipe,
+        style,
+        syllabus,
+        layout=AS_A_PAGE,
+        most=max(LENGTHS),
+    )
     context |= {
         "grade": grade,
         "grades": range(9),

@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from wren_ladder.drumming.chart import Bar, Chart, ChartError, Drum, Hand, Tempo
+from wren_ladder.drumming.grades import HOUSE_SYLLABUS, Syllabus
 from wren_ladder.drumming.plain_text import plain_json
 from wren_ladder.drumming.workshop.accents import (
     Grid,
@@ -31,13 +32,13 @@ from wren_ladder.drumming.workshop.grooves import (
 )
 from wren_ladder.drumming.workshop.patterns import (
     EXTRA_SNARES,
-    HAND_GRADES,
     KICK_BY_CODE,
     QUAVER,
     SEMIQUAVER,
     Backbeat,
     Hands,
     LeftFoot,
+    hand_grade,
     places,
 )
 from wren_ladder.drumming.workshop.reading import Voices, reading_study
@@ -73,12 +74,12 @@ class Made:
     chart: Chart
 
 
-def made(recipe: Mapping[str, object]) -> Made:
+def made(recipe: Mapping[str, object], syllabus: Syllabus = HOUSE_SYLLABUS) -> Made:
     """ValueError where it is no recipe, whatever is wrong with it."""
     for name, make in MAKERS.items():
         if name in recipe:
             try:
-                return make(recipe)
+                return make(recipe, syllabus)
             except (
                 KeyError,
                 TypeError,
@@ -90,11 +91,11 @@ def made(recipe: Mapping[str, object]) -> Made:
     raise ValueError("nothing of the workshop is made so")
 
 
-def asked_for(text: str) -> tuple[dict[str, object], Made]:
+def asked_for(text: str, syllabus: Syllabus) -> tuple[dict[str, object], Made]:
     """A recipe as a page sent it, and what it makes; ValueError where it is none."""
     recipe = plain_json(text)
     recipe = recipe if isinstance(recipe, dict) else {}
-    return recipe, made(recipe)
+    return recipe, made(recipe, syllabus)
 
 
 def groove_of(codes) -> Groove:
@@ -125,30 +126,30 @@ def _coded(among, code):
     return found
 
 
-def _shelf(recipe) -> Made:
+def _shelf(recipe, syllabus: Syllabus) -> Made:
     one = exercise_named(recipe["shelf"])
-    return Made(one.name, one.kind, one.grade, one.target, one.chart)
+    return Made(one.name, one.kind, one.grade(syllabus), one.target, one.chart)
 
 
-def _groove(recipe) -> Made:
+def _groove(recipe, syllabus: Syllabus) -> Made:
     groove = groove_of(recipe["groove"])
     chart = _at(Chart("", (groove.bar,)), groove.name)
     target = USUAL_TEMPO.bpm + HEADROOM
-    return Made(groove.name, Piece.Kind.GROOVE, groove.grade, target, chart)
+    return Made(groove.name, Piece.Kind.GROOVE, groove.grade(syllabus), target, chart)
 
 
-def _grooves(recipe) -> Made:
+def _grooves(recipe, syllabus: Syllabus) -> Made:
     grooves = [groove_of(codes) for codes in recipe["grooves"]]
     if not 2 <= len(grooves) <= MOST_GROOVES:
         raise ValueError(f"2 to {MOST_GROOVES} grooves make one exercise")
     title = str(recipe.get("title") or "A walk of grooves")[:100]
     bars = [replace(one.bar, number=str(n)) for n, one in enumerate(grooves, 1)]
-    grade = max(one.grade for one in grooves)
+    grade = max(one.grade(syllabus) for one in grooves)
     chart = _at(Chart("", tuple(bars)), title)
     return Made(title, Piece.Kind.PHRASE, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
 
 
-def _sticking(recipe) -> Made:
+def _sticking(recipe, syllabus: Syllabus) -> Made:
     sticking = read_sticking(str(recipe["sticking"]))
     known = next((one for one in HOUSE_STICKINGS if one.letters == sticking.letters), None)
     name = known.name if known else f"sticking {sticking.letters}"
@@ -168,7 +169,9 @@ def _sticking(recipe) -> Made:
     name = name[:100]
     kind = Piece.Kind.HANDS if recipe.get("pad") else Piece.Kind.GROOVE
     chart = _at(Chart("", (bar,)), name)
-    return Made(name, kind, known.grade if known else 3, USUAL_TEMPO.bpm + HEADROOM, chart)
+    return Made(
+        name, kind, known.grade(syllabus) if known else 3, USUAL_TEMPO.bpm + HEADROOM, chart
+    )
 
 
 def _surfaces(recipe) -> dict[Hand, Drum]:
@@ -192,7 +195,7 @@ def codes_of_fill(fill: Fill) -> list:
     return [fill.length.value, figures, fill.orchestration.value, fill.dynamic.value]
 
 
-def _fill(recipe) -> Made:
+def _fill(recipe, syllabus: Syllabus) -> Made:
     fill, groove = fill_of(recipe["fill"]), groove_of(recipe["groove"])
     bars = int(recipe.get("bars", 2))
     if bars not in (2, 4):
@@ -204,10 +207,12 @@ def _fill(recipe) -> Made:
     else:
         name = f"{fill.name}, in {bars} bars"
         chart = _at(phrase([groove.bar], bars, fill_bar(fill, groove.bar)), name)
-    return Made(name, Piece.Kind.FILL, fill.grade(), USUAL_TEMPO.bpm + HEADROOM // 2, chart)
+    return Made(
+        name, Piece.Kind.FILL, fill.grade(syllabus), USUAL_TEMPO.bpm + HEADROOM // 2, chart
+    )
 
 
-def _accents(recipe) -> Made:
+def _accents(recipe, syllabus: Syllabus) -> Made:
     text, grid = str(recipe["accents"]), Grid(recipe["grid"])
     bars = read_accents(text, grid)
     version = _coded(versions_of(bars), recipe["as"])
@@ -222,16 +227,16 @@ def versions_of(bars: Sequence[Bar]) -> tuple[Version, ...]:
     return (*sticking_versions(bars), *kit_versions(bars))
 
 
-def _feet(recipe) -> Made:
+def _feet(recipe, syllabus: Syllabus) -> Made:
     study = _coded(FOOT_STUDIES, recipe["feet"])
     hands = Hands(recipe["hands"])
     name = f"Foot study: {study.name}, {hands.label}"
-    grade = max(study.grade, HAND_GRADES[hands])
+    grade = max(study.grade(syllabus), hand_grade(hands, syllabus))
     chart = _at(Chart("", study.bars(hands)), name)
     return Made(name, Piece.Kind.FEET, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
 
 
-def _phrase(recipe) -> Made:
+def _phrase(recipe, syllabus: Syllabus) -> Made:
     """So many bars with a crash, of a groove or of two in turn."""
     grooves = [groove_of(codes) for codes in recipe["phrase"]]
     bars = int(recipe["bars"])
@@ -242,23 +247,23 @@ def _phrase(recipe) -> Made:
     line = [one.bar for one in grooves] if turn else line
     said = ", in turn with " if turn else " and "
     name = f"{bars} bars with a crash: {said.join(one.name for one in grooves)}"[:100]
-    grade = max(one.grade for one in grooves)
+    grade = max(one.grade(syllabus) for one in grooves)
     chart = _at(phrase(line, bars), name)
     return Made(name, Piece.Kind.PHRASE, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
 
 
-def _displaced(recipe) -> Made:
+def _displaced(recipe, syllabus: Syllabus) -> Made:
     groove, by = groove_of(recipe["displaced"]), SHIFTS[recipe["by"]]
     limb = recipe.get("limb", "")
     bar = displaced(groove.bar, by, LIMBS[limb] if limb else None)
     moved = f"the {limb} " if limb else ""
     name = f"{groove.name}, {moved}a {recipe['by']} later"[:100]
     chart = _at(Chart("", (replace(groove.bar, number="1"), replace(bar, number="2"))), name)
-    grade = min(8, groove.grade + 2)
+    grade = min(8, groove.grade(syllabus) + 2)
     return Made(name, Piece.Kind.PHRASE, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
 
 
-def _snares(recipe) -> Made:
+def _snares(recipe, syllabus: Syllabus) -> Made:
     """One snare note more on e or a, in each place of the bar where it can be played."""
     groove = groove_of(recipe["snares"])
     more = [with_extra_snare(groove, at) for at in EXTRA_SNARES]
@@ -269,24 +274,24 @@ def _snares(recipe) -> Made:
     numbered = tuple(replace(bar, number=str(n)) for n, bar in enumerate(bars, 1))
     target = USUAL_TEMPO.bpm + HEADROOM // 2
     chart = _at(Chart("", numbered), name)
-    return Made(name, Piece.Kind.PHRASE, min(8, groove.grade + 2), target, chart)
+    return Made(name, Piece.Kind.PHRASE, min(8, groove.grade(syllabus) + 2), target, chart)
 
 
-def _warm_up(recipe) -> Made:
+def _warm_up(recipe, syllabus: Syllabus) -> Made:
     grade, minutes = int(recipe["warm-up"]), int(recipe.get("minutes", 5))
     if not (0 <= grade <= 8 and 1 <= minutes <= 15):
         raise ValueError("a warm-up is for grade 0 to 8, of 1 to 15 minutes")
     asked = {str(one) for one in recipe.get("asked", ())}
-    found = warm_up(grade, minutes, int(recipe.get("seed", 0)), asked)
+    found = warm_up(grade, minutes, int(recipe.get("seed", 0)), asked, syllabus)
     name = f"Warm-up, grade {grade}, {minutes} minutes" if grade else "Warm-up, before grade 1"
     bpm = found.tempo.bpm
     return Made(name, Piece.Kind.WARM_UP, grade, bpm + 20, _at(found.chart, name, found.tempo))
 
 
-def _reading(recipe) -> Made:
+def _reading(recipe, syllabus: Syllabus) -> Made:
     grade, seed = int(recipe["reading"]), int(recipe.get("seed", 0))
     voices = Voices(recipe.get("voices", Voices.SNARE))
-    found = reading_study(grade, int(recipe.get("bars", 4)), voices, seed)
+    found = reading_study(grade, int(recipe.get("bars", 4)), voices, seed, syllabus)
     many = len(found.chart.bars)
     name = f"Reading, grade {grade}, {many} bars {voices.label}, number {seed}"
     kind = Piece.Kind.PHRASE if voices is Voices.KIT else Piece.Kind.HANDS

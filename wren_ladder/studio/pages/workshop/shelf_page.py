@@ -12,7 +12,7 @@ from wren_ladder.studio.pages.workshop.given import (
     exercises_of,
 )
 from wren_ladder.studio.pieces.models import Piece
-from wren_ladder.studio.teaching.models import style_of
+from wren_ladder.studio.teaching.models import teaching_of
 
 
 @require_safe
@@ -21,7 +21,7 @@ def shelf_page(request):
     context = context_of(request, "shelf")
     kind = request.GET.get("kind", "groove")
     kind = kind if kind in KINDS else KINDS[0]
-    style = style_of(request.user.pk)
+    style, syllabus = teaching_of(request.user.pk)
     given = {
         plan.piece.made_of.get("shelf"): plan for plan in exercises_of(context["whom"], kind)
     }
@@ -29,8 +29,8 @@ def shelf_page(request):
         "kinds": KINDS,
         "kind": kind,
         "cards": [
-            (card(one.code, {"shelf": one.code}, style), given.get(one.code))
-            for one in shelf()
+            (card(one.code, {"shelf": one.code}, style, syllabus), given.get(one.code))
+            for one in sorted(shelf(), key=lambda one: one.grade(syllabus))
             if one.kind == kind
         ],
         "own": Piece.objects.filter(owner=request.user).exclude(kind=Piece.Kind.PIECE),

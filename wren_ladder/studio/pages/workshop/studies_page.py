@@ -28,7 +28,7 @@ from wren_ladder.studio.pages.workshop.recipes import (
     versions_of,
 )
 from wren_ladder.studio.pieces.models import Piece
-from wren_ladder.studio.teaching.models import style_of
+from wren_ladder.studio.teaching.models import teaching_of
 
 FIRST_ACCENTS = "1 2& 4 | 1 3"  # to look at before one has been typed
 
@@ -37,7 +37,8 @@ FIRST_ACCENTS = "1 2& 4 | 1 3"  # to look at before one has been typed
 def stickings(request):
     """Letters laid on hat and snare: the house's twelve, and the teacher's own."""
     context = context_of(request, "stickings")
-    style, typed = style_of(request.user.pk), request.GET.get("letters", "")[:80].strip()
+    style, syllabus = teaching_of(request.user.pk)
+    typed = request.GET.get("letters", "")[:80].strip()
     error, own = "", []
     if typed:
         try:
@@ -51,7 +52,7 @@ def stickings(request):
     stickings = [*own, *(one.letters for one in HOUSE_STICKINGS)]
     context |= {
         "cards": [
-            card(f"s{n}", {"sticking": one, **laid}, style, one)
+            card(f"s{n}", {"sticking": one, **laid}, style, syllabus, one)
             for n, one in enumerate(stickings)
         ],
         "typed": typed,
@@ -81,12 +82,13 @@ def _but_the_usual(right: Drum, left: Drum) -> dict[str, str]:
 def accents(request):
     """An accented phrase, typed as places, and every way to move it."""
     context = context_of(request, "accents")
-    style, typed = style_of(request.user.pk), request.GET.get("accents", "")[:200].strip()
+    style, syllabus = teaching_of(request.user.pk)
+    typed = request.GET.get("accents", "")[:200].strip()
     grid, error, cards = coded(request, Grid, "grid"), "", []
     try:
         for one in versions_of(read_accents(typed or FIRST_ACCENTS, grid)):
             recipe = {"accents": typed or FIRST_ACCENTS, "grid": grid.value, "as": one.code}
-            cards.append(card(f"a-{one.code}", recipe, style))
+            cards.append(card(f"a-{one.code}", recipe, style, syllabus))
     except ChartError as caught:
         error = str(caught)
     context |= {
@@ -103,7 +105,7 @@ def accents(request):
 def foot_studies(request):
     """Eight bars of kick under a hand pattern; the next one where the last is held."""
     context = context_of(request, "feet")
-    whom, style = context["whom"], style_of(request.user.pk)
+    whom, (style, syllabus) = context["whom"], teaching_of(request.user.pk)
     grade = whom.grade if whom else 1
     given = [
         plan for plan in exercises_of(whom, Piece.Kind.FEET) if "feet" in plan.piece.made_of
@@ -116,9 +118,9 @@ def foot_studies(request):
     cards = []
     for one in FOOT_STUDIES:
         mine = held.get(one.code, set())
-        hands = Hands(asked) if asked in tuple(Hands) else next_hands(mine, grade)
+        hands = Hands(asked) if asked in tuple(Hands) else next_hands(mine, grade, syllabus)
         said = f"held already: {', '.join(Hands(code).label for code in sorted(mine))}"
         recipe = {"feet": one.code, "hands": (hands or Hands.HAT_QUAVERS).value}
-        cards.append(card(f"f-{one.code}", recipe, style, said if mine else ""))
+        cards.append(card(f"f-{one.code}", recipe, style, syllabus, said if mine else ""))
     context |= {"cards": cards, "patterns": list(Hands), "asked": asked}
     return render(request, "workshop/feet.html", context)

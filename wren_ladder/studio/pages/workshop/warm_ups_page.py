@@ -21,7 +21,7 @@ from wren_ladder.studio.pages.workshop.cards import (
 from wren_ladder.studio.pages.workshop.given import (
     asked_by_pieces,
 )
-from wren_ladder.studio.teaching.models import style_of
+from wren_ladder.studio.teaching.models import teaching_of
 
 USUAL_WEEKS, MOST_WEEKS = 4, 12  # for which a warm-up stays the same
 MOST_SEED = 1_000_000
@@ -50,9 +50,10 @@ def _warm_up(request: HttpRequest) -> dict:
     number = sheet_number(timezone.localdate(), weeks) + seed
     recipe = {"warm-up": grade, "minutes": minutes, "seed": number}
     recipe |= {"asked": sorted(asks)} if asks else {}
-    found, style = warm_up(grade, minutes, number, asks), style_of(request.user.pk)
-    shown = set().union(*(line.techniques for line in found.lines))
-    whole = card("warm", recipe, style)
+    style, syllabus = teaching_of(request.user.pk)
+    found = warm_up(grade, minutes, number, asks, syllabus)
+    shown = set().union(*(line.asks for line in found.lines))
+    whole = card("warm", recipe, style, syllabus)
     return context | {
         "grade": grade,
         "minutes": minutes,
