@@ -221,12 +221,12 @@ class KitFlow(unittest.TestCase):
             self.assertNotRegex(found, "RR|LL")
 
     def test_a_double_stands_before_the_drum_that_needs_it(self):
-        for lines, hands in (
+        for lines, played in (
             ("snare 1 1t 1l 2 2t 2l\nhigh 3 3t 3l\nfloor 4 4t 4l", "RLRLRRLRLRLR"),
             ("snare 1 1& 2 2&\nfloor 1e 1a 2e 2a", "LRLRLRLR"),
         ):
             with self.subTest(lines):
-                self.assertEqual(stuck(lines, FLOW), hands)
+                self.assertEqual(stuck(lines, FLOW), played)
 
     def test_a_double_is_played_where_it_saves_a_crossing(self):
         # Three on the snare lead to the floor tom: hand to hand would cross over to it.

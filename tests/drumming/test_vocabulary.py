@@ -58,6 +58,13 @@ class Techniques(unittest.TestCase):
             ("linear figures", "snare 1 1e 2 2e\nkick 1& 2&"),
             ("left foot off the beat", "ride quarters\nfoot offbeats"),
             ("flams round the kit", "floor flam 1"),
+            ("accents inside rolls", "snare roll 1-2 accent"),
+            (
+                "rolls with accents in every place",
+                "snare roll 5 1-1&, accent 1&, roll 5 2-2e, accent 2e, roll 5 3-4, accent 4",
+            ),
+            ("brushes", "snare 2 4\ncue 1 with brushes"),
+            ("kicks over time", "ride 8ths\ncue 1 kicks over time"),
             ("paradiddles round the kit", "snare 16ths 1\nmid 16ths 2\nhands RLRRLRLL"),
             ("doubles round the kit", "snare 16ths 1\nmid 16ths 2\nhands RRLLRRLL"),
             ("groups of three across the beat", "snare 16ths, accent 1 1a 2& 3e"),
@@ -68,7 +75,7 @@ class Techniques(unittest.TestCase):
                 self.assertIn(name, techniques(make_bar(lines)))
                 self.assertNotIn(name, techniques(make_bar("mid 1")) if name != "toms" else ())
                 self.assertIn(name, HOUSE_SYLLABUS)
-        self.assertEqual(len(ASKED), 32)
+        self.assertEqual(len(ASKED), 35)
 
 
 class Vocabulary(unittest.TestCase):

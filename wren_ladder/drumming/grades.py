@@ -101,6 +101,7 @@ TECHNIQUES: Syllabus = {
     "bell on the off-beats": 4,
     "shuffle": 4,
     "5, 7 and 9 stroke rolls": 5,
+    "accents inside rolls": 5,
     "shuffle with ghosts": 6,
     "bossa foot": 6,
     "samba foot": 6,
@@ -115,6 +116,10 @@ TECHNIQUES: Syllabus = {
     "flams round the kit": 7,
     "groups of three across the beat": 7,
     "linear groove": 8,
+    "rolls with accents in every place": 8,
+    "brushes": 8,
+    "kicks over time": 8,
+    "tempo change at a proportion": 8,
     "both feet under the hands": 8,
 }
 RUDIMENTS: Syllabus = {

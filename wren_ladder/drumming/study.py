@@ -10,6 +10,7 @@ from wren_ladder.drumming.chart.gradual import Gradual
 from wren_ladder.drumming.chart.serial import hit_to_json
 from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.counting import Count, count_bar, in_phrase
+from wren_ladder.drumming.description.feel import Feel, feels
 from wren_ladder.drumming.description.figures import figures
 from wren_ladder.drumming.description.nearest import Difference, differences
 from wren_ladder.drumming.description.phrases import Phrase, phrases
@@ -50,6 +51,7 @@ class BarStudy:
     ground: tuple[Finding, ...] = ()  # in what it is the first of the piece
     weighed: tuple[Weighed, ...] = ()  # why it is hard, heaviest first
     swing: Swing = STRAIGHT
+    feel: Feel | None = None
 
     @property
     def rank(self) -> float:
@@ -136,7 +138,8 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
         faults += as_problems(hand_conflicts(bars[-1].sticks, bar), bar)
     apart = differences([_as_settled(bar, style) for bar in chart.bars], firsts)
     caught = traps(chart.bars, firsts, road.visits)
-    moved = ground(chart.bars, firsts, chart.swings)
+    felt = feels(chart.bars, chart.swings)
+    moved = ground(chart.bars, firsts, felt)
     landed: dict[int, list[Finding]] = {}  # they belong to the join, not to the bar
     for (_, landing), found in landings(chart.bars, road.visits, chart.tempos, style).items():
         landed.setdefault(landing, []).append(found)
@@ -147,6 +150,7 @@ def study(chart: Chart, style: Style = HOUSE, warnings: tuple[Problem, ...] = ()
             caught=caught[i],
             landing=tuple(landed.get(i, ())),
             ground=moved[i],
+            feel=felt[i],
         )
         for i, bar in enumerate(bars)
     ]

@@ -4,10 +4,12 @@ A habit, a trap and the common form are those of the feel: the backbeat of rock 
 a jazz ride. Common practice, no source.
 """
 
+import re
+from collections.abc import Iterator, Sequence
 from enum import StrEnum
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Bar, Drum, Surface, Touch
+from wren_ladder.drumming.chart import Bar, Drum, MarkKind, Surface, Touch
 from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.description.timekeeping import fill_start, timekeeper
 
@@ -24,11 +26,55 @@ class Feel(StrEnum):
     BOSSA = "bossa"
     SAMBA = "samba"
     ONE_DROP = "one-drop"
+    MARCH = "march"
+
+
+# What the page may say, the longer words first; "straight" ends what was said.
+WORDS = {
+    "half-time shuffle": Feel.HALF_TIME_SHUFFLE,
+    "half time shuffle": Feel.HALF_TIME_SHUFFLE,
+    "half-time": Feel.HALF_TIME,
+    "half time": Feel.HALF_TIME,
+    "one-drop": Feel.ONE_DROP,
+    "one drop": Feel.ONE_DROP,
+    "shuffle": Feel.SHUFFLE,
+    "swing": Feel.SWING,
+    "bossa": Feel.BOSSA,
+    "samba": Feel.SAMBA,
+    "march": Feel.MARCH,
+    "rock": Feel.ROCK,
+    "straight": None,
+}
+MARCHING = 4  # strokes of a bar
+
+
+def feels(bars: Sequence[Bar], swings: Sequence[Swing]) -> tuple[Feel | None, ...]:
+    """Of each bar: what the page says, from there to its next word, or what the limbs do."""
+    said, found = None, []
+    for bar, swing in zip(bars, swings, strict=True):
+        for word in _words(bar):
+            said = WORDS[word]
+        by_limbs = feel_of(bar, swing)
+        if said is Feel.MARCH:
+            found.append(said if len(bar.hits) >= MARCHING else by_limbs)
+        else:
+            found.append(said if said and by_limbs else by_limbs)
+    return tuple(found)
+
+
+def _words(bar: Bar) -> Iterator[str]:
+    for mark in bar.marks:
+        if mark.kind is MarkKind.CUE:
+            text = mark.text.lower()
+            said = [word for word in WORDS if re.search(rf"\b{word}\b", text)]
+            yield from said[:1]
 
 
 def feel_of(bar: Bar, swing: Swing = STRAIGHT) -> Feel | None:
     """None for what keeps no time on a cymbal, or in a way that has no name here."""
     keeper = timekeeper(bar)
+    if keeper is None and _is_march(bar):
+        return Feel.MARCH
     if keeper is None or bar.pickup or bar.meter.compound or fill_start(bar) is not None:
         return None
     struck = _struck(bar)
@@ -84,6 +130,20 @@ def _runs_as_a_swing_ride(bar: Bar, cymbal: frozenset[Fraction], swing: Swing) -
     skipped = {start for start in starts if start + skip in cymbal}
     between = cymbal - set(starts) - {start + skip for start in starts}
     return not between and skipped == set(starts[1::2])
+
+
+def _is_march(bar: Bar) -> bool:
+    """In two, the snare with its ornaments over a bass drum on each beat."""
+    if len(bar.beats) != 2 or bar.pickup:
+        return False
+    drums = {hit.drum.surface for hit in bar.hits}
+    snares = [hit for hit in bar.hits if hit.drum.surface is Surface.SNARE]
+    kicks = {hit.at for hit in bar.hits if hit.drum is Drum.KICK}
+    return (
+        drums == {Surface.SNARE, Surface.KICK}
+        and len(snares) >= MARCHING
+        and kicks == {start for start, _ in bar.beats}
+    )
 
 
 def _is_samba(bar: Bar, struck: dict[Surface, frozenset[Fraction]]) -> bool:

@@ -10,8 +10,7 @@ from itertools import pairwise
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, MarkKind, RollKind, Surface, Touch
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES
-from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
-from wren_ladder.drumming.description.feel import Feel, feel_of
+from wren_ladder.drumming.description.feel import Feel
 from wren_ladder.drumming.description.timekeeping import timekeeper
 
 SHORT_ROLLS = (5, 7, 9)
@@ -19,10 +18,12 @@ OFTEN = 2  # times in a bar, that make a pattern
 LINEAR = 4  # strokes
 
 
-def techniques(bar: Bar, swing: Swing = STRAIGHT) -> tuple[str, ...]:
-    """Every technique that the bar asks for, in the order they are usually learned."""
+def techniques(bar: Bar, feel: Feel | None = None) -> tuple[str, ...]:
+    """Every technique that the bar asks for in its feel, in the order they are usually
+    learned."""
     found = [name for name, asked in ASKED.items() if asked(bar)]
-    return (*found, *_of_the_feel(bar, swing))
+    rock = ["rock beat"] if feel in ROCKING and _rock_beat(bar) else []
+    return (*rock, *found, *_of_the_feel(bar, feel))
 
 
 # What is learned with a feel.
@@ -33,10 +34,10 @@ FEELS = {
     Feel.BOSSA: "bossa foot",
     Feel.SAMBA: "samba foot",
 }
+ROCKING = (None, Feel.ROCK, Feel.HALF_TIME)
 
 
-def _of_the_feel(bar: Bar, swing: Swing) -> list[str]:
-    feel = feel_of(bar, swing)
+def _of_the_feel(bar: Bar, feel: Feel | None) -> list[str]:
     found = [FEELS[feel]] if feel in FEELS else []
     ghosts = any(hit.touch is Touch.GHOST for hit in bar.hits)
     if feel is Feel.SHUFFLE and ghosts:
@@ -204,6 +205,24 @@ def _linear(bar: Bar) -> bool:
     return sum(gap <= Fraction(1, 4) for gap in gaps) >= LINEAR
 
 
+def _accented_rolls(bar: Bar) -> set[Fraction]:
+    """Where in its beat a roll is accented or lands on an accent."""
+    rolls = [hit for hit in bar.hits if hit.roll]
+    ends = {hit.end for hit in rolls}
+    loud = {hit.at for hit in bar.hits if hit.touch.loud and not hit.drum.by_foot}
+    return {at % bar.meter.count_length for at in loud if at in {*ends, *(r.at for r in rolls)}}
+
+
+def _says(*words: str) -> Callable[[Bar], bool]:
+    """Does the page ask for it in a word?"""
+
+    def asked(bar: Bar) -> bool:
+        said = " ".join(mark.text.lower() for mark in bar.marks if mark.kind is MarkKind.CUE)
+        return any(word in said for word in words)
+
+    return asked
+
+
 def _linear_groove(bar: Bar) -> bool:
     return timekeeper(bar) is not None and _linear(bar)
 
@@ -223,7 +242,6 @@ def _threes_across(bar: Bar) -> bool:
 
 
 ASKED: dict[str, Callable[[Bar], bool]] = {
-    "rock beat": _rock_beat,
     "crash at a section": _crash_at_section,
     "open and closed hat": _open_and_closed,
     "pushed crash": _pushed_crash,
@@ -257,4 +275,8 @@ ASKED: dict[str, Callable[[Bar], bool]] = {
     "groups of three across the beat": _threes_across,
     "linear groove": _linear_groove,
     "both feet under the hands": _both_feet,
+    "accents inside rolls": lambda bar: any(hit.roll and hit.touch.loud for hit in bar.hits),
+    "rolls with accents in every place": lambda bar: len(_accented_rolls(bar)) > 2,
+    "brushes": _says("brushes"),
+    "kicks over time": _says("kicks over time"),
 }

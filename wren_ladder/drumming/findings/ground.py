@@ -4,8 +4,7 @@ stands on being off the beat. Common practice, no source; the amounts are the ho
 from collections.abc import Iterator, Sequence
 
 from wren_ladder.drumming.chart import Bar, Drum, Meter, Surface
-from wren_ladder.drumming.chart.swing import Swing
-from wren_ladder.drumming.description.feel import Feel, feel_of
+from wren_ladder.drumming.description.feel import Feel
 from wren_ladder.drumming.description.timekeeping import timekeeper
 from wren_ladder.drumming.findings.finding import Finding, Kind
 from wren_ladder.drumming.style import Reason
@@ -47,19 +46,19 @@ LEFT_FOOT_UNDER = Kind(
 
 
 def ground(
-    bars: Sequence[Bar], kinds: Sequence[int], swings: Sequence[Swing]
+    bars: Sequence[Bar], kinds: Sequence[int], felt: Sequence[Feel | None]
 ) -> tuple[tuple[Finding, ...], ...]:
-    """For each bar in what it is the first of its piece; equal bars have the same."""
-    feels: set[Feel] = {Feel.ROCK}
+    """For each bar, of this kind and feel, in what it is the first of the piece; equal bars have
+    the same."""
+    had: set[Feel] = {Feel.ROCK}
     meters: set[Meter] = set()
     found: dict[int, tuple[Finding, ...]] = {}
     before: Bar | None = None
-    for bar, kind, swing in zip(bars, kinds, swings, strict=True):
+    for bar, kind, feel in zip(bars, kinds, felt, strict=True):
         if kind not in found:
             mine = [*_meter(bar, before, meters)]
-            feel = feel_of(bar, swing)
-            if feel and feel not in feels:
-                feels.add(feel)
+            if feel and feel not in had:
+                had.add(feel)
                 mine.append(FIRST_FEEL.found(feel=feel.value))
             found[kind] = tuple(mine)
         meters.add(bar.meter)

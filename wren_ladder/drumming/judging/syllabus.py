@@ -3,11 +3,16 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
-from itertools import chain
+from fractions import Fraction
+from itertools import chain, pairwise
 
+from wren_ladder.drumming.chart import Tempo
 from wren_ladder.drumming.description.techniques import techniques
 from wren_ladder.drumming.grades import HOUSE_SYLLABUS, MOST_GRADE, Syllabus
 from wren_ladder.drumming.study import Study
+
+PROPORTION = "tempo change at a proportion"
+SIMPLE = {Fraction(*pair) for pair in ((2, 1), (1, 2), (3, 2), (2, 3), (4, 3), (3, 4))}
 
 
 class Kind(StrEnum):
@@ -42,11 +47,22 @@ def vocabulary(
         for kind, names in _names(bar).items():
             for name in names:
                 found.setdefault((kind, name), []).append(place)
+    for place in _proportions(studied.tempos):
+        found.setdefault((Kind.TECHNIQUE, PROPORTION), []).append(place)
     items = (
         Item(name, kind, syllabus.get(name), _status(syllabus.get(name), grade), tuple(bars))
         for (kind, name), bars in found.items()
     )
     return tuple(sorted(items, key=lambda item: (-(item.grade or MOST_GRADE + 1), item.bars)))
+
+
+def _proportions(tempos: Sequence[Tempo]) -> list[int]:
+    """The places of the bars where the tempo is a simple multiple or share of the last."""
+    ratios = [
+        (after.beat * after.bpm) / (before.beat * before.bpm)
+        for before, after in pairwise(tempos)
+    ]
+    return [place for place, ratio in enumerate(ratios, 1) if ratio in SIMPLE]
 
 
 def names_in(studied: Study) -> tuple[str, ...]:
@@ -58,7 +74,7 @@ def names_in(studied: Study) -> tuple[str, ...]:
 def _names(bar) -> dict[Kind, Sequence[str]]:
     return {
         Kind.FIGURE: bar.figures,
-        Kind.TECHNIQUE: techniques(bar.bar, bar.swing),
+        Kind.TECHNIQUE: techniques(bar.bar, bar.feel),
         Kind.RUDIMENT: tuple(dict.fromkeys(one.rudiment.name for one in bar.rudiments)),
     }
 

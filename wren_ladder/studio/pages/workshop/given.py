@@ -2,6 +2,7 @@
 
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.chart import Bar
+from wren_ladder.drumming.description.feel import feels
 from wren_ladder.drumming.description.techniques import techniques
 from wren_ladder.drumming.workshop.fills import fill_bar
 from wren_ladder.drumming.workshop.patterns import FOUR
@@ -65,7 +66,9 @@ def asked_by_pieces(student: Student | None) -> dict[str, str]:
     syllabus, found = syllabus_of(student.owner_id), {}
     plans = Plan.objects.filter(student=student, piece__kind=Piece.Kind.PIECE)
     for plan in plans.filter(status=Plan.Status.CLIMBING).select_related("piece"):
-        names = {name for bar in plan.piece.chart().bars for name in techniques(bar)}
+        chart = plan.piece.chart()
+        felt = zip(chart.bars, feels(chart.bars, chart.swings), strict=True)
+        names = {name for bar, feel in felt for name in techniques(bar, feel)}
         for name in names:
             if syllabus.get(name, 0) >= student.grade:
                 found.setdefault(name, []).append(plan.piece.title)
