@@ -52,6 +52,21 @@ class Workshop(BrowserTest):
         self.assertEqual(kinds, ["fill", "groove", "groove", "phrase", "phrase"])
         self.assertEqual(Plan.objects.filter(student=self.student).count(), 5)
 
+    def test_a_study_is_looked_at_for_a_minute_counted_in_and_recorded(self):
+        self.choose()
+        page = self.page
+        page.get_by_label("Workshop", exact=True).get_by_role("link", name="Reading").click()
+        page.get_by_role("button", name="Read it: a minute to look").click()
+        waits = page.get_by_role("button", name="Begin now")
+        expect(waits).to_contain_text("60 s to look")
+        waits.click()
+        key = page.locator("[data-look]")
+        expect(key).to_have_attribute("aria-pressed", "true")
+        key.click()
+        expect(key).to_have_text("Read it: a minute to look, then counted in")
+        page.get_by_role("button", name="Give it and record").click()
+        expect(page.get_by_role("button", name="Record by keys or touch")).to_be_visible()
+
     def test_the_board_is_walked_by_keys(self):
         self.choose()
         page = self.page

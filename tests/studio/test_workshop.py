@@ -482,6 +482,12 @@ class Reading(StudioTest):
         other = self.page(grade=3, bars=8, voices="two", seed=6)
         self.assertNotEqual(bars, [bar.hits for bar in other.context["card"].made.chart.bars])
 
+    def test_after_the_minute_the_pulse_is_heard_and_none_of_the_notes(self):
+        page = self.page(grade=3, bars=8)
+        click = page.context["click"]
+        self.assertEqual((click["strokes"], click["rounds"], len(click["bars"])), ([], 1, 8))
+        self.assertContains(page, 'data-play="reading-click" data-look="60"')
+
     def test_given_it_stays_and_the_next_one_is_new(self):
         student = make_student(self.teacher, grade=2)
         page = self.page(student=student.pk)

@@ -331,6 +331,8 @@ def _load_workshop(teacher: User) -> None:
         fill = three_to_try(Length(length), student.grade, kept, USUAL_TEMPO, 3)[0]
         _exercise(student, {"fill": codes_of_fill(fill), "groove": groove, "bars": 2}, 84)
     _exercise(student, {"warm-up": student.grade, "minutes": 5, "seed": 0}, 84)
+    reading = {"reading": student.grade, "bars": 8, "voices": "snare", "seed": 1}
+    _exercise(student, reading, made(reading).target)
 
 
 def _exercise(student: Student, recipe: dict, target: int) -> Plan:

@@ -221,6 +221,7 @@ FILLS: Syllabus = {
     "fill a flam on each beat": 3,
     "fill as paradiddles, the right hand on the floor tom": 5,
     "fill hand, hand, kick": 6,
+    "fill as double strokes, the right hand on the floor tom": 7,
 }
 HOUSE_SYLLABUS: Syllabus = {
     **FIGURES,

@@ -48,8 +48,8 @@ LEFT_FOOT_UNDER = Kind(
 def ground(
     bars: Sequence[Bar], kinds: Sequence[int], felt: Sequence[Feel | None]
 ) -> tuple[tuple[Finding, ...], ...]:
-    """For each bar, of this kind and feel, in what it is the first of the piece; equal bars have
-    the same."""
+    """For each bar, by its kind and feel, in what it is the first of the piece; equal bars
+    have the same."""
     had: set[Feel] = {Feel.ROCK}
     meters: set[Meter] = set()
     found: dict[int, tuple[Finding, ...]] = {}

@@ -59,6 +59,7 @@ class Orchestration(Coded):
     TWO_DRUMS = "two-drums", "first the snare, then the floor tom"
     PARADIDDLE = "paradiddle", "as paradiddles, the right hand on the floor tom"
     LINEAR = "linear", "hand, hand, kick"
+    DOUBLES = "doubles", "as double strokes, the right hand on the floor tom"
 
 
 class Dynamic(Coded):
@@ -79,10 +80,14 @@ FROM = {
 SHAPES = {1: ("A",), 2: ("AA", "AB"), 4: ("AAAA", "AAAB", "ABAB", "AABB")}
 HAIRPIN = {Dynamic.BUILD: MarkKind.CRESCENDO, Dynamic.FADE: MarkKind.DIMINUENDO}
 FEWEST = {1: 2, 2: 3, 4: 4}  # notes; a single stroke is no fill
-DIDDLE = "RLRRLRLL"
+# Ways that are hands first: the right on the floor tom, the left on the snare. They take two
+# beats to come round.
+BY_HANDS = {Orchestration.PARADIDDLE: "RLRRLRLL", Orchestration.DOUBLES: "RRLLRRLL"}
+LEADING_IN = (Dynamic.LEVEL, Dynamic.BUILD)  # what goes into a crash; softer is for the player
 LINEAR_ROW = (Drum.TOM_FLOOR, Drum.SNARE, Drum.KICK)
 RUNNING = {  # the figures that these are made of
     Orchestration.PARADIDDLE: ("four semiquavers",),
+    Orchestration.DOUBLES: ("four semiquavers",),
     Orchestration.LINEAR: ("four semiquavers", "triplet", "sextuplet"),
 }
 
@@ -133,8 +138,8 @@ def fill_bar(fill: Fill, groove: Bar) -> Bar:
         for place, at in enumerate(onsets):
             drum = _drum(fill.orchestration, beat, many, place, len(onsets))
             hit = Hit(start + at, drum)
-            if fill.orchestration is Orchestration.PARADIDDLE:
-                letter = DIDDLE[(beat * len(onsets) + place) % len(DIDDLE)]
+            if hands := BY_HANDS.get(fill.orchestration):
+                letter = hands[(beat * len(onsets) + place) % len(hands)]
                 drum = Drum.TOM_FLOOR if letter == "R" else Drum.SNARE
                 hit = Hit(start + at, drum, hand=Hand(letter))
             if fill.orchestration is Orchestration.FLAMS and place == 0:
@@ -265,18 +270,20 @@ def _an_idea(
 ) -> Fill | None:
     """A shape filled with figures that are divided alike; None where there are none for it."""
     mine = [one for one in figures if way not in RUNNING or one in RUNNING[way]]
-    if not mine:
+    if not mine or (way in BY_HANDS and BEATS[length] < 2):
         return None
     shape = dice.choice(SHAPES[BEATS[length]])
     first = dice.choice(mine)
-    alike = [one for one in mine if _in_threes(one) == _in_threes(first)]
+    alike = [one for one in mine if _divided_by(one) == _divided_by(first)]
     chosen = {"A": first, "B": dice.choice(alike)}
-    dynamic = dice.choice(list(Dynamic)) if grade > 1 else Dynamic.LEVEL
+    dynamic = dice.choice(LEADING_IN) if grade > 1 else Dynamic.LEVEL
     return Fill(length, tuple(chosen[letter] for letter in shape), way, dynamic)
 
 
-def _in_threes(figure: str) -> bool:
-    return any(at.denominator % 3 == 0 for at in onsets_of(figure, BEAT))
+def _divided_by(figure: str) -> int:
+    """Is it made of halves, thirds, fifths or sevenths of a beat?"""
+    parts = {at.denominator for at in onsets_of(figure, BEAT)}
+    return next((by for by in (3, 5, 7) if any(part % by == 0 for part in parts)), 2)
 
 
 def _played(fill: Fill) -> tuple[Fraction, ...]:

@@ -44,4 +44,6 @@ def give(request) -> HttpResponse:
         piece = make_exercise(student.owner, chart, found.kind, recipe, grade)
         plan = give_exercise(piece, student, target, found.chart.tempo.bpm)
         messages.success(request, f"{student} climbs {piece.title} to {plan.target}.")
+    if request.POST.get("then") == "step":  # to be recorded at once
+        return redirect("step", plan.steps.get().pk)
     return redirect(back)

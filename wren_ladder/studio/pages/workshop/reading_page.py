@@ -52,6 +52,7 @@ def reading(request):
         "seed": seed,
         "look": LOOK,
         "card": found,
+        "click": {**found.sound, "strokes": [], "rounds": 1},
         "first": _look_first(found, grade),
     }
     return render(request, "workshop/reading.html", context)

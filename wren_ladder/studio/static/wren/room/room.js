@@ -368,9 +368,36 @@
     return { clickGain: (click ?? 60) / 100, kit: (kit ?? 60) / 100 };
   }
 
+  // A minute to look before it is counted in; pressed again it begins at once.
+  let looking = 0;
+
+  function looks(button) {
+    const said = button.firstChild.textContent;
+    const end = Date.now() + 1000 * button.dataset.look;
+    const tell = () => {
+      const left = Math.ceil((end - Date.now()) / 1000);
+      if (left <= 0 || !button.isConnected) return begin(button.isConnected);
+      button.firstChild.textContent = `Begin now: ${left} s to look `;
+    };
+    const begin = (sounds) => {
+      clearInterval(looking);
+      looking = 0;
+      button.removeAttribute("data-looks");
+      button.firstChild.textContent = said;
+      if (sounds) plays(button);
+    };
+    looking = setInterval(tell, 250);
+    button.setAttribute("data-looks", "");
+    button.addEventListener("wren:begin", () => begin(true), { once: true });
+    tell();
+  }
+
   document.addEventListener("click", (event) => {
     const button = event.target.closest("[data-play]");
-    if (button) plays(button);
+    if (!button) return;
+    if (button.dataset.look && button !== pressed && !looking) looks(button);
+    else if (button.hasAttribute("data-looks")) button.dispatchEvent(new Event("wren:begin"));
+    else plays(button);
   });
   document.addEventListener("change", (event) => {
     const { touch } = event.target.dataset;
