@@ -129,7 +129,7 @@ class AsPlayed(unittest.TestCase):
         text = f"bar 1\n{snare}\nbar 2\n{snare}\nhands RLRLRLRL\nkick 1"
         self.assertEqual(self.told(text, 1), "1 with the kick on 1")
         other = text.replace("RLRLRLRL", "RRLLRRLL")
-        self.assertEqual(self.told(other, 1), "1 with the kick on 1, with another sticking")
+        self.assertEqual(self.told(other, 1), "1 with the kick on 1 and another sticking")
 
     def test_a_fill_is_one_change_whatever_it_is_made_of(self):
         text = f"bar 1\n{GROOVE}\nbar 2\nhat 8ths 1-2\nsnare 2, 3*\nhigh 4 4&\nkick 1"
@@ -164,7 +164,7 @@ class Traps(unittest.TestCase):
         text = f"bar 1\n{GROOVE}\nbars 2-7 as 1\nbar 8 as 1\nkick 1 2&"
         self.assertEqual(
             self.traps(text, 7),
-            ["trap: with the kick moved from 3 to 2&, where habit has bar 1, played 7 times"],
+            ["trap: with the kick moved from 3 to 2&, not as in bar 1, which comes 7 times"],
         )
         self.assertEqual(self.traps(text, 0), [])
 
@@ -220,15 +220,17 @@ class Traps(unittest.TestCase):
         (said,) = self.traps(f"{text}crash 4a\nkick 1 4a", 7)
         self.assertEqual(
             said,
-            "trap: with the crash and kick moved from 4& to 4a, where habit has bar 1, "
-            "played 7 times",
+            "trap: with the crash and kick moved from 4& to 4a, not as in bar 1, "
+            "which comes 7 times",
         )
 
     def test_the_same_foot_twice_over_a_landing(self):
         (said,) = self.traps(
             "tempo crotchet = 80\nbar 1\nsnare 1 2\nkick 3 4a\nbar 2\nkick 1 2 3 4", 1
         )
-        self.assertEqual(said, "trap: the kick on 4a of bar 1, and again on the landing")
+        self.assertEqual(
+            said, "trap: two quick kicks over the bar line, on 4a of bar 1 and on 1"
+        )
 
     def test_a_landing_that_comes_in_most_bars_is_none(self):
         text = "bar 1\nhat 8ths 1-3\nkick 1 4&\nbars 2-8 as 1"
@@ -310,7 +312,7 @@ class Planted(unittest.TestCase):
                     if kind in SMALL:
                         self.assertEqual(
                             last.traps[0],
-                            f"trap: {change.spoken}, where habit has bar 1, played 7 times",
+                            f"trap: {change.spoken}, not as in bar 1, which comes 7 times",
                         )
                     seen.add(kind)
         self.assertEqual(seen, set(ChangeKind) - elsewhere)
@@ -319,4 +321,4 @@ class Planted(unittest.TestCase):
         text = f"bar 1\n{GROOVE}\nbar 2\n{GROOVE.replace('hat 8ths', 'ride 8ths, bell 1 3')}"
         last = study(make_chart(text))
         said = last.taught_from(last.bars[1])
-        self.assertEqual(said, "1 with the ride bell on 1 and 3, on the ride")
+        self.assertEqual(said, "1 on the ride, with the ride bell on 1 and 3")

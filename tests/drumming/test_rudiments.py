@@ -155,6 +155,15 @@ class Finding(unittest.TestCase):
         ):
             with self.subTest(lines):
                 self.assertEqual(named(study_bar(lines).bar), [])
+        for lines, found in (
+            ("snare drag 1, 1e&a 2", ["drag"]),  # four semiquavers are no ratamacue
+            ("snare drag 1, 1t 1l 2", ["single ratamacue"]),
+            ("snare flam 1, 1& 2 2&", ["flam"]),  # nor three quavers a flam accent
+            ("snare flam 1, 1t 1l", ["flam accent"]),
+            ("snare drag 1, 1e 1&, drag 2, 2e 2&", ["lesson 25"]),
+        ):
+            with self.subTest(lines):
+                self.assertEqual(named(study_bar(lines).bar), found)
         two = study_bar("snare 16ths\nhands RLRRLRLLRLRRLRLL").bar
         self.assertEqual(named(two), ["single paradiddle"])
         self.assertNotIn("inverted paradiddle", techniques(two))

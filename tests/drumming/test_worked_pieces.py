@@ -95,7 +95,7 @@ kick 1
             {
                 "7": (
                     "trap: with the kick moved from 3 to 2&, "
-                    "where habit has bar 2, played 3 times",
+                    "not as in bar 2, which comes 3 times",
                 )
             },
         )

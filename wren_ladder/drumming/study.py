@@ -234,7 +234,8 @@ def study_bar(
         figures=figures(bar),
         # A groove is no rudiment, whatever its hands happen to spell.
         rudiments=find_rudiments(
-            [(stick.hit, None if stick.in_groove else stick.hand) for stick in sticks]
+            [(stick.hit, None if stick.in_groove else stick.hand) for stick in sticks],
+            bar.meter.compound,
         ),
         findings=found,
         twin_of=None,

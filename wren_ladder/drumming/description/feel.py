@@ -50,11 +50,12 @@ MARCHING = 4  # strokes of a bar
 
 def feels(bars: Sequence[Bar], swings: Sequence[Swing]) -> tuple[Feel | None, ...]:
     """Of each bar: what the page says, from there to its next word, or what the limbs do."""
+    solo = all(timekeeper(bar) is None for bar in bars)
     said, found = None, []
     for bar, swing in zip(bars, swings, strict=True):
         for word in _words(bar):
             said = WORDS[word]
-        by_limbs = feel_of(bar, swing)
+        by_limbs = feel_of(bar, swing) or (Feel.MARCH if solo and _is_march(bar) else None)
         if said is Feel.MARCH:
             found.append(said if len(bar.hits) >= MARCHING else by_limbs)
         else:
@@ -73,8 +74,6 @@ def _words(bar: Bar) -> Iterator[str]:
 def feel_of(bar: Bar, swing: Swing = STRAIGHT) -> Feel | None:
     """None for what keeps no time on a cymbal, or in a way that has no name here."""
     keeper = timekeeper(bar)
-    if keeper is None and _is_march(bar):
-        return Feel.MARCH
     if keeper is None or bar.pickup or bar.meter.compound or fill_start(bar) is not None:
         return None
     struck = _struck(bar)

@@ -57,15 +57,31 @@ class Difference:
 
     @property
     def changes_spoken(self) -> str:
-        """ "with the hat open on 2& and 4&, without the kick on 3"."""
+        """ "on the ride, with the kick on 3 and the hat open on 4&, without the flam"."""
         if self.answer:
             return f"the other half of {ANSWER}"
         places: dict[str, list[str]] = {}  # the same change at several places is said once
         for change in self.changes:
             where = [change.where] if change.where else []
             places.setdefault(change.what_spoken, []).extend(where)
-        said = (f"{what} on {listed(at)}" if at else what for what, at in places.items())
-        return ", ".join(said)
+        said = [f"{what} on {listed(at)}" if at else what for what, at in places.items()]
+        return ", ".join(_joined(said))
+
+
+def _joined(said: Sequence[str]) -> list[str]:
+    """What goes with "with" is said with one "with", and what goes away with one "without"."""
+    found = [one for one in said if not one.startswith(("with ", "without "))]
+    for word in ("with ", "without "):
+        mine = [one.removeprefix(word) for one in said if one.startswith(word)]
+        for place, (before, one) in enumerate(pairwise(mine), 1):
+            moved, _, _ = before.partition(" moved ")
+            if moved != before and one.startswith(f"{moved} on "):
+                mine[place] = f"also {one.removeprefix(moved).lstrip()}"
+        if any(" and " in one for one in mine[:-1]):
+            found.append(f"{word}{', '.join(mine[:-1])}, and {mine[-1]}")
+        elif mine:
+            found.append(word + listed(mine))
+    return found
 
 
 def differences(bars: Sequence[Bar], kinds: Sequence[int]) -> tuple[Difference | None, ...]:

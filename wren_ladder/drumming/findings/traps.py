@@ -33,8 +33,8 @@ GHOST = Touch.GHOST
 AGAINST_HABIT = Kind(
     "against-habit",
     lambda one: (
-        f"{one['change'].spoken}, where habit has bar {one['habit']}, "
-        f"played {one['times']} times"
+        f"{one['change'].spoken}, not as in bar {one['habit']}, "
+        f"which comes {one['times']} times"
     ),
     Reason.TRAP,
     together=every_one,
@@ -53,7 +53,9 @@ SILENCE = Kind(
 )
 KICK_LANDING = Kind(
     "kick-landing",
-    lambda one: f"the kick on {one['where']} of bar {one['bar']}, and again on the landing",
+    lambda one: (
+        f"two quick kicks over the bar line, on {one['where']} of bar {one['bar']} and on 1"
+    ),
     Reason.QUICK_KICKS,
     together=every_one,
 )

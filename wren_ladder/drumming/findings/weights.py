@@ -32,8 +32,13 @@ class Weighed:
         return self.amount * self.weight
 
     @property
+    def said(self) -> str:
+        """In words; "" where it is weighed and not worth one."""
+        return say_together(self.findings)
+
+    @property
     def text(self) -> str:
-        return say_together(self.findings) or self.reason.label
+        return self.said or f"plain {self.reason.value}"
 
 
 def weigh(found: Iterable[Finding], style: Style = HOUSE) -> tuple[Weighed, ...]:
@@ -83,7 +88,8 @@ def _as_found(found: Sequence[Finding]) -> tuple[Finding, ...]:
 
 def worth_telling(weighed: Sequence[Weighed]) -> list[Weighed]:
     """The reasons that say something; the heaviest where none weighs much."""
-    return [one for one in weighed if one.score >= TELLING] or list(weighed[:1])
+    told = [one for one in weighed if one.said]
+    return [one for one in told if one.score >= TELLING] or told[:1]
 
 
 def beyond(found: Iterable[Finding], known: Iterable[Finding]) -> list[Finding]:

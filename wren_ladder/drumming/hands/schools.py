@@ -146,7 +146,9 @@ def by_rudiment(run: Sequence[Moment], bar: Bar, lead: Hand) -> list[Chosen]:
         end = start
         while end < len(run) and len(run[end]) == 1:
             end += 1
-        hands = rudiment_hands([moment[0] for moment in run[start:end]], lead)
+        hands = rudiment_hands(
+            [moment[0] for moment in run[start:end]], lead, bar.meter.compound
+        )
         for place, told in enumerate(hands, start):
             if told:
                 hand, rudiment = told

@@ -21,6 +21,18 @@ class Kind(StrEnum):
     RUDIMENT = "rudiment"
 
 
+# One thing by two names is told once: what is left out where the other is found.
+SHORT_ROLLS = (Kind.TECHNIQUE, "5, 7 and 9 stroke rolls")
+COUNTED = [(Kind.RUDIMENT, f"{many} stroke roll") for many in ("five", "seven", "nine")]
+SAME = (
+    ((Kind.RUDIMENT, "flam"), (Kind.TECHNIQUE, "flams")),
+    ((Kind.RUDIMENT, "drag"), (Kind.TECHNIQUE, "drags")),
+    ((Kind.RUDIMENT, "multiple bounce roll"), (Kind.TECHNIQUE, "buzz roll")),
+    ((Kind.RUDIMENT, "double stroke open roll"), (Kind.TECHNIQUE, "open double-stroke roll")),
+    *((SHORT_ROLLS, counted) for counted in COUNTED),
+)
+
+
 class Status(StrEnum):
     KNOWN = "known"
     DUE = "due"
@@ -47,6 +59,9 @@ def vocabulary(
         for kind, names in _names(bar).items():
             for name in names:
                 found.setdefault((kind, name), []).append(place)
+    for left_out, stands in SAME:
+        if stands in found:
+            found.pop(left_out, None)
     for place in _proportions(studied.tempos):
         found.setdefault((Kind.TECHNIQUE, PROPORTION), []).append(place)
     items = (

@@ -99,7 +99,7 @@ DRAGS = (
     rudiment("drag", Family.DRAGS, Fraction(1), "llR"),
     rudiment("single drag tap", Family.DRAGS, QUARTER, "llR >L"),
     rudiment("double drag tap", Family.DRAGS, QUARTER, "llR llR >L"),
-    rudiment("lesson 25", Family.DRAGS, QUARTER, "llR L >R -"),
+    rudiment("lesson 25", Family.DRAGS, QUARTER, "llR L >R -", apart=True),
     rudiment("single dragadiddle", Family.DRAGS, EIGHTH, ">R R L - R - R -"),
     rudiment("drag paradiddle no. 1", Family.DRAGS, QUARTER, ">R - llR L R R"),
     rudiment("drag paradiddle no. 2", Family.DRAGS, QUARTER, ">R - llR - llR L R R"),

@@ -81,10 +81,13 @@ def _shapes() -> tuple[_Shape, ...]:
 SHAPES = _shapes()
 
 
-def find_rudiments(played: Sequence[Played]) -> tuple[FoundRudiment, ...]:
+def find_rudiments(
+    played: Sequence[Played], compound: bool = False
+) -> tuple[FoundRudiment, ...]:
     """The rudiments of a bar in time order; rolls written as rolls are named by count.
 
-    ``played`` are its hits with the hand that plays each, None for feet.
+    ``played`` are its hits with the hand that plays each, None for feet; ``compound`` where
+    beats are divided in three.
     """
     times, letters = _spelled(played)
     surfaces = _surfaces(played)
@@ -97,7 +100,7 @@ def find_rudiments(played: Sequence[Played]) -> tuple[FoundRudiment, ...]:
             free = not any(taken[place:end])
             if (
                 free
-                and _fits(shape, times, place)
+                and _fits(shape, times, place, compound)
                 and _is_meant(shape, times[place:end], surfaces)
             ):
                 taken[place:end] = [True] * (end - place)
@@ -143,11 +146,12 @@ def _spelled(played: Sequence[Played]) -> tuple[list[Fraction], str]:
     return times, "".join(letters)
 
 
-def _fits(shape: _Shape, times: list[Fraction], place: int) -> bool:
+def _fits(shape: _Shape, times: list[Fraction], place: int, compound: bool) -> bool:
     """Is the rhythm that of the rudiment, faster or slower?
 
     An uneven one is played twice as fast or slow; at another speed its triplets would be
-    straight, and it would be another.
+    straight, and it would be another. What is written in thirds is played in thirds: four
+    semiquavers are no ratamacue.
     """
     if not shape.gaps:
         return True
@@ -156,6 +160,9 @@ def _fits(shape: _Shape, times: list[Fraction], place: int) -> bool:
         scale.denominator & (scale.denominator - 1)
     )
     if len(set(shape.gaps)) > 1 and not doubled:
+        return False
+    in_threes = any(stroke.at.denominator % 3 == 0 for stroke in shape.rudiment.strokes)
+    if in_threes and not compound and (min(shape.gaps) * scale).denominator % 3:
         return False
     for offset, gap in enumerate(shape.gaps):
         if times[place + offset + 1] - times[place + offset] != gap * scale:
@@ -166,9 +173,6 @@ def _fits(shape: _Shape, times: list[Fraction], place: int) -> bool:
 def _stands_apart(shape: _Shape, times: list[Fraction], place: int, scale: Fraction) -> bool:
     """A counted roll begins after a breath, and its last note has room behind it."""
     step = min(shape.gaps) * scale
-    in_threes = shape.rudiment.strokes[1].at.denominator % 3 == 0
-    if in_threes and step.denominator % 3:
-        return False  # four semiquavers are no single stroke four, which is a triplet
     if place and times[place] - times[place - 1] <= step:
         return False
     behind = place + len(shape.letters)
@@ -199,7 +203,9 @@ def _in_a_row(found: Sequence[FoundRudiment]) -> Iterator[FoundRudiment]:
         yield FoundRudiment(first.rudiment, first.first, last.last, first.lead, times)
 
 
-def rudiment_hands(hits: Sequence[Hit], lead: Hand) -> tuple[tuple[Hand, Rudiment] | None, ...]:
+def rudiment_hands(
+    hits: Sequence[Hit], lead: Hand, compound: bool = False
+) -> tuple[tuple[Hand, Rudiment] | None, ...]:
     """For single hits in a row the hands of the rudiments they are by rhythm, graces and
     accents, None where they are none. A plain run is no rudiment: it takes an accent or a
     grace to tell."""
@@ -208,7 +214,9 @@ def rudiment_hands(hits: Sequence[Hit], lead: Hand) -> tuple[tuple[Hand, Rudimen
     hand = lead
     place = 0
     while place < len(hits):
-        shape = next((s for s in SHAPES if s.lead is hand and _is(s, hits, times, place)), None)
+        shape = next(
+            (s for s in SHAPES if s.lead is hand and _is(s, hits, times, place, compound)), None
+        )
         if shape is None:
             place += 1
             continue
@@ -220,7 +228,9 @@ def rudiment_hands(hits: Sequence[Hit], lead: Hand) -> tuple[tuple[Hand, Rudimen
     return tuple(found)
 
 
-def _is(shape: _Shape, hits: Sequence[Hit], times: list[Fraction], place: int) -> bool:
+def _is(
+    shape: _Shape, hits: Sequence[Hit], times: list[Fraction], place: int, compound: bool
+) -> bool:
     those = hits[place : place + len(shape.letters)]
     if len(those) < max(2, len(shape.letters)) or any(hit.roll for hit in those):
         return False
@@ -228,4 +238,6 @@ def _is(shape: _Shape, hits: Sequence[Hit], times: list[Fraction], place: int) -
     graces = tuple(hit.grace for hit in those)
     if not any(loud) and not any(grace.notes for grace in graces):
         return False
-    return (loud, graces) == (shape.accents, shape.graces) and _fits(shape, times, place)
+    return (loud, graces) == (shape.accents, shape.graces) and _fits(
+        shape, times, place, compound
+    )

@@ -5,6 +5,7 @@ from django.shortcuts import render
 from django.utils import timezone
 from django.views.decorators.http import require_safe
 
+from wren_ladder.drumming.findings import worth_telling
 from wren_ladder.drumming.judging.judgement import Player, judge
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.numbers import read_whole
@@ -82,7 +83,7 @@ def _look_first(found: Card, grade: int) -> list[str]:
         if place != kind
     ]
     loud = [f"{mark.text} from bar {bar.number}" for bar in chart.bars for mark in bar.marks]
-    why = [one.text for one in judged.bars[hardest].weighed[:1]]
+    why = [one.said for one in worth_telling(judged.bars[hardest].weighed)[:1]]
     return [
         f"metre and tempo: {chart.bars[0].meter}, {chart.tempo}",
         *([f"what comes back: {', '.join(again)}"] if again else []),
