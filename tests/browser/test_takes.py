@@ -87,6 +87,7 @@ class Takes(BrowserTest):
         expect(page.locator(".take-time text").first).to_contain_text("late")
         page.get_by_role("button", name="both feet alone").click()
         expect(page.get_by_role("heading", name="Bar 1, both feet alone")).to_be_visible()
+        page.locator(".stand-more > summary").click()
         card = page.locator(".lesson-card:not([hidden])")
         card.get_by_text("Record a take").click()
         card.get_by_text("From a MIDI file, or by the made-up player").click()

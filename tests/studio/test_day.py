@@ -2,12 +2,13 @@
 
 import io
 import json
-from datetime import date, timedelta
+from datetime import date, time, timedelta
 from uuid import uuid4
 
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
+from django.utils import timezone
 from pypdf import PdfReader
 
 from tests.studio.base import (
@@ -20,7 +21,7 @@ from tests.studio.base import (
     set_lines,
 )
 from wren_ladder.studio.changes.plans import give
-from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.climb.models import Attempt, Where
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.models import Student
@@ -154,9 +155,9 @@ class LessonMode(DayTest):
         )
         page = self.client.get(self.address("lesson-mode"))
         self.assertEqual(page.context["cards"][0].step, last)
-        self.assertContains(page, "was set last time")
+        self.assertContains(page, "Was set last time")
         self.assertContains(page, "staff-svg", count=len(page.context["cards"]))
-        self.assertContains(page, 'class="panel lesson-card"', count=len(page.context["cards"]))
+        self.assertContains(page, 'class="lesson-card"', count=len(page.context["cards"]))
 
     def test_any_step_can_be_called_up(self):
         hidden = self.plan.steps.last()
@@ -291,7 +292,18 @@ class LessonMode(DayTest):
     def test_without_a_piece_it_says_the_next_step(self):
         Plan.objects.all().delete()
         page = self.client.get(self.address("lesson-mode"))
-        self.assertContains(page, "Nothing to hear yet")
+        self.assertContains(page, "No piece yet")
+        self.assertContains(page, self.address("lesson-end"))
+
+    def test_a_first_lesson_without_a_piece_is_kept_with_homework_in_words(self):
+        Plan.objects.all().delete()
+        lines = set_lines({"name": "clap and count to four", "minutes": 5})
+        self.client.post(self.address("lesson-end"), {**lines, "message": "Well begun!"})
+        lesson = Lesson.objects.get()
+        self.assertEqual([one["name"] for one in lesson.was_set], ["clap and count to four"])
+        page = self.client.get(self.address("week"))
+        self.assertContains(page, "clap and count to four")
+        self.assertContains(page, "Well begun!")
 
 
 class Ending(DayTest):
@@ -312,6 +324,50 @@ class Ending(DayTest):
         page = self.client.get(lesson.get_absolute_url())
         self.assertContains(page, "Came early.")
         self.assertContains(page, self.address("week-sheet"))
+
+    def test_what_was_played_at_home_that_day_is_no_part_of_the_lesson(self):
+        log(self.step, 90)
+        Attempt.objects.update(where=Where.HOME)
+        self.client.post(self.address("lesson-end"), NOTHING_SET)
+        self.assertEqual(Lesson.objects.get().did, [])
+
+    def test_a_try_of_the_lesson_leads_to_its_step_and_is_corrected_from_there(self):
+        log(self.step, 95)
+        self.client.post(self.address("lesson-end"), NOTHING_SET)
+        page = self.client.get(Lesson.objects.get().get_absolute_url())
+        self.assertContains(page, f'href="{reverse("step", args=[self.step.pk])}"')
+        attempt = Attempt.objects.get()
+        self.assertContains(page, reverse("attempt-edit", args=[attempt.pk]))
+
+    def test_the_next_lesson_is_the_usual_one_or_on_another_day_and_time(self):
+        today = timezone.localdate()
+        Student.objects.update(lesson_day=today.weekday(), lesson_time=time(17, 15))
+        usual = today + timedelta(days=7)
+        page = self.client.get(self.address("lesson-end"))
+        self.assertContains(page, f"{usual:%A}, {usual.day} {usual:%B}, 17:15")
+        same = {"again-day": f"{usual}", "again-time": "17:15"}
+        self.client.post(self.address("lesson-end"), {**NOTHING_SET, **same})
+        self.assertEqual(Lesson.objects.count(), 1)  # today's alone
+        other = usual + timedelta(days=1)
+        moved = {"again-day": f"{other}", "again-time": "16:00"}
+        self.client.post(self.address("lesson-end"), {**NOTHING_SET, **moved})
+        planned = Lesson.objects.get(day=other)
+        self.assertEqual(
+            (planned.state, planned.instead_of, planned.time), ("planned", usual, time(16))
+        )
+        late = {"again-day": f"{today}", "again-time": ""}
+        page = self.client.post(self.address("lesson-end"), {**NOTHING_SET, **late})
+        self.assertContains(page, "The next lesson comes after", status_code=422)
+
+    def test_after_keeping_the_next_student_is_a_press_away(self):
+        today = timezone.localdate()
+        Student.objects.update(lesson_day=today.weekday(), lesson_time=time(15, 45))
+        after = make_student(self.teacher, "Zoe", grade=1)
+        after.lesson_day, after.lesson_time = today.weekday(), time(16, 30)
+        after.save()
+        page = self.client.post(self.address("lesson-end"), NOTHING_SET, follow=True)
+        self.assertContains(page, "Next: <b>Zoe</b>")
+        self.assertContains(page, reverse("lesson-mode", args=[after.pk]))
 
     def test_a_second_end_on_the_same_day_goes_on_with_the_first(self):
         for note in ("First.", "Second."):

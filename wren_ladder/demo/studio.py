@@ -259,7 +259,8 @@ def _load_lessons(student: Student) -> None:
         if own and week == 0:
             words = {"step": 0, "name": own, "piece": "", "tempo": None, "minutes": 0}
             lines.append({**words, "on_pad": False})
-        keep_lesson(lesson, lines, what_was_done(student, lesson.day)[:8])
+        did = [line for _, line in what_was_done(student, lesson.day)]
+        keep_lesson(lesson, lines, did[:8])
     days = Attempt.objects.filter(step__plan__student=student).dates("day", "day")
     HomeMinutes.objects.bulk_create(
         HomeMinutes(student=student, day=day, minutes=12 + (day.toordinal() * 7) % 14)

@@ -79,6 +79,21 @@ def plan_instead(student: Student, day: date, instead_of: date) -> Lesson:
 
 
 @transaction.atomic
+def plan_next(student: Student, when: dict, usual: date | None) -> Lesson:
+    """The next lesson on a ``when["day"]``, at a ``when["time"]``, instead of the ``usual``
+    one."""
+    day = when["day"]
+    lesson = student.lessons.filter(day=day).first()
+    if lesson is None:
+        lesson = Lesson(student=student, day=day, state=Lesson.State.PLANNED)
+    if usual and usual != day:
+        lesson.instead_of = usual
+    lesson.time = when["time"] if when["time"] != student.lesson_time else None
+    lesson.save()
+    return lesson
+
+
+@transaction.atomic
 def bring_back(lesson: Lesson) -> Lesson | None:
     """A lesson that was called off takes place after all; None where nothing else was kept of
     it, so that it is again what the week's plan says."""

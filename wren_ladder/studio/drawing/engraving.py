@@ -17,6 +17,7 @@ from threading import Lock
 import verovio
 from lxml import etree
 
+from wren_ladder.drumming.building.parts import first_half, middle, second_half
 from wren_ladder.drumming.chart import Bar, Hand
 from wren_ladder.drumming.chart.serial import bar_to_json
 from wren_ladder.drumming.notation import mei as mei_writer
@@ -30,6 +31,7 @@ DRAWN_BY = (Path(__file__).parent, Path(mei_writer.__file__).parent)
 SVG = "{http://www.w3.org/2000/svg}"
 PREFIX = "@@"  # stands for the drawing's own prefix until it is put into a page
 NOTE_ID = re.compile(r"b\d+h\d+")
+LINE_ID = re.compile(PREFIX + r"b(\d+)h(\d+)")
 MARKED = re.compile(r'id="[^"]*b\d+h(\d+)"')
 VIEW_BOX = re.compile(r'viewBox="([^"]*)"')
 FONT = "'Source Sans 3', 'Source Sans Pro', sans-serif"
@@ -58,6 +60,7 @@ NUMBERED_TOP = 45
 CARD_WIDTH = 700  # Verovio's units: a bar on the wall
 BAR_WIDTH = 1900  # a bar opened, with count and sticking
 LINE_WIDTH = 3000  # several bars on one line
+NARROW_WIDTH, NARROW_COUNT = 860, 8  # of a phone, and how many syllables a line of it holds
 
 # One toolkit, one lock: the server has threads, and a toolkit holds one score.
 _lock = Lock()
@@ -95,6 +98,55 @@ def engrave(
         drawing = draw(mei, width, layout)
         keep(KEPT, {name: drawing})
     return drawing.replace(PREFIX, prefix)
+
+
+def engrave_narrow(bars: Sequence[BarStudy], layout: Layout, prefix: str) -> str:
+    """SVG of some bars for a narrow screen: each on a line of its own, and on two where its
+    count is longer than a line holds."""
+    halves: list[tuple[int, int, Scored]] = []  # which bar, its first hit, and what is drawn
+    for place, bar in enumerate(bars):
+        long = layout.counts and _is_long(bar)
+        for first, half in _halves(scored(bar)) if long else [(0, scored(bar))]:
+            halves.append((place, first, half))
+    layout = replace(layout, apart=True)
+    name = _cache_name(bars, layout, NARROW_WIDTH, ("narrow",))
+    drawing = read(KEPT, [name]).get(name)
+    if drawing is None:
+        mei = write_mei([half for _, _, half in halves], layout)
+        drawing = draw(mei, NARROW_WIDTH, layout, "encoded")
+        drawing = LINE_ID.sub(lambda found: _of_the_bar(found, halves), drawing)
+        keep(KEPT, {name: drawing})
+    return drawing.replace(PREFIX, prefix)
+
+
+def _is_long(bar: BarStudy) -> bool:
+    return len(bar.counts) > NARROW_COUNT and middle(bar.bar) < bar.bar.length
+
+
+def _of_the_bar(found: re.Match, halves: Sequence[tuple[int, int, Scored]]) -> str:
+    """A note of a line by its place in its bar."""
+    place, first, _ = halves[int(found[1])]
+    return f"{PREFIX}b{place}h{int(found[2]) + first}"
+
+
+def _halves(whole: Scored) -> list[tuple[int, Scored]]:
+    """(the place of its first hit, a half of the bar as it is drawn)."""
+    bar, cut = whole.bar, middle(whole.bar)
+    before = sum(hit.at < cut for hit in bar.hits)
+    first = replace(
+        whole,
+        bar=first_half(bar),
+        counts=tuple(count for count in whole.counts if count[0] < cut),
+        hands=whole.hands[:before],
+        goes_on=True,
+    )
+    second = replace(
+        whole,
+        bar=replace(second_half(bar), number=bar.number),
+        counts=tuple((at - cut, *said) for at, *said in whole.counts if at >= cut),
+        hands=whole.hands[before:],
+    )
+    return [(0, first), (before, second)]
 
 
 def engrave_each(
@@ -162,11 +214,13 @@ def _music_key(bar: Bar, hands: tuple[Hand | None, ...], numbers: bool) -> str:
     return f"{data}{''.join(hand or '-' for hand in hands)}"
 
 
-def draw(mei: str, width: int, layout: Layout) -> str:
-    """A MEI document as one tidy SVG."""
+def draw(mei: str, width: int, layout: Layout, breaks: str = "auto") -> str:
+    """A MEI document as one tidy SVG, its lines broken by the engraver or as ``encoded``."""
     margin = 50 if layout.numbers else OPTIONS["pageMarginLeft"]  # room for a number
     numbers = 1 if layout.numbers else 0
     asked = {"pageWidth": width, "mnumInterval": numbers, "pageMarginLeft": margin}
+    if breaks != "auto":
+        asked |= {"breaks": breaks, "pageHeight": TALLEST_PAGE}
     if layout.numbers:
         asked["pageMarginTop"] = NUMBERED_TOP  # a number stands over the staff, uncounted
     root = _parse(_render(mei, asked)[0])

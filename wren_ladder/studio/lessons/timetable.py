@@ -7,6 +7,8 @@ from datetime import date, time, timedelta
 from wren_ladder.studio.lessons.models import Lesson, Period
 from wren_ladder.studio.students.models import Student
 
+AHEAD = 42  # days in which the next lesson is looked for
+
 
 @dataclass(frozen=True, slots=True)
 class Occasion:
@@ -71,6 +73,24 @@ def occasions(students: Sequence[Student], first: date, last: date) -> list[Occa
     return sorted(
         found, key=lambda one: (one.day, one.time is None, one.time, one.student.name)
     )
+
+
+def next_lesson(student: Student, after: date) -> Occasion | None:
+    """The first that takes place after a day; None where none is due in the next weeks."""
+    coming = occasions([student], after + timedelta(days=1), after + timedelta(days=AHEAD))
+    return next((one for one in coming if one.takes_place), None)
+
+
+def next_today(students: Iterable[Student], lesson: Lesson, today: date) -> Occasion | None:
+    """Who comes after a lesson of today."""
+    if lesson.day != today:
+        return None
+    here = [one for one in students if one.status == Student.Status.HERE]
+    coming = [one for one in occasions(here, today, today) if one.takes_place]
+    left = [one for one in coming if not one.is_given and one.student != lesson.student]
+    starts = lesson.starts
+    later = [one for one in left if starts is None or one.time is None or one.time >= starts]
+    return next(iter(later or left), None)
 
 
 def _weekly(student: Student, first: date, last: date) -> Iterable[date]:

@@ -86,10 +86,14 @@ def write_mei(
         closes = around.closes if after is None else line_before(after, bar)
         if layout.apart or not layout.numbers:
             closes = "single"
-        if layout.apart:
+        if item.goes_on:
+            closes = "invis"
+        if layout.apart and not (index and scored[index - 1].goes_on):
             hat_open, dynamic = False, ""
         page = Page(hat_open, dynamic, closes, mark)
         measure, writer = _measure(into, index, item, layout, page, signs[index])
+        if index and scored[index - 1].goes_on:
+            measure.set("n", "")  # the number stood before
         hat_open, dynamic = hat_left_open(bar, hat_open), dynamic_after(bar, dynamic)
         if bar.times and layout.numbers and (before is None or before.times != bar.times):
             _times(measure, index, scored, layout)

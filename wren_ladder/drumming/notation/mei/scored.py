@@ -8,11 +8,13 @@ from wren_ladder.drumming.chart import Bar, Hand, Mark, Tempo
 
 @dataclass(frozen=True, slots=True)
 class Scored:
-    """A bar to engrave: its counts as (at, syllable, silent), a hand for each hit."""
+    """A bar to engrave: its counts as (at, syllable, silent), a hand for each hit;
+    ``goes_on`` on the next line, without a bar line."""
 
     bar: Bar
     counts: tuple[tuple[Fraction, str, bool], ...] = ()
     hands: tuple[Hand | None, ...] = ()
+    goes_on: bool = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -20,7 +20,6 @@ from wren_ladder.studio.pages.lessons.lesson_page import tried_in_order
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step
 
-OFFERED = 10  # lines seen at once; the others are a click away
 CHOSEN = 5  # of them set unless the teacher says otherwise
 MOST_OFFERED = 30
 
@@ -73,7 +72,7 @@ def _line(plan: Plan, step: Step, use: bool = False) -> dict:
 
 def set_lines_form(lines: list[dict], sent: QueryDict | None) -> SetLines:
     rows = [{**line, "ORDER": n + 1} for n, line in enumerate(lines)]
-    rows += [{"use": True, "minutes": 0} for _ in range(FREE_ROWS)]
+    rows += [{"use": False, "minutes": 0} for _ in range(FREE_ROWS)]
     formset = SetLines(sent, initial=rows, prefix="line")
     known = {line["step"]: line for line in lines if line.get("step")}
     for form in formset:
@@ -82,15 +81,15 @@ def set_lines_form(lines: list[dict], sent: QueryDict | None) -> SetLines:
     return formset
 
 
-def shown_and_more(formset: SetLines) -> dict[str, list]:
-    """The lines as the page shows them, in their order: ten and what is chosen or wrong at
-    once, the others behind "more"; the teacher's own among them."""
-    rows = sorted(formset, key=lambda form: _number(form["ORDER"].value()) or MOST_LINES)
-    shown, more = [], []
-    for row in rows:
-        plain = not (row.is_free or row["use"].value() or row.errors)
-        (more if plain and len(shown) >= OFFERED else shown).append(row)
-    return {"shown": shown, "more": more}
+def rows_in_order(formset: SetLines) -> list:
+    """The lines as the page shows them."""
+    return sorted(formset, key=lambda form: _number(form["ORDER"].value()) or MOST_LINES)
+
+
+def minutes_set(formset: SetLines) -> int:
+    """Of a day, as the page opens."""
+    used = [form for form in formset if form["use"].value()]
+    return sum(_number(form["minutes"].value()) or 0 for form in used)
 
 
 def _number(value: object) -> int | None:

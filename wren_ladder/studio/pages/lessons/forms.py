@@ -22,6 +22,9 @@ class EndForm(OpenInTwoTabs, forms.ModelForm):
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
         self.fields["practised"].choices = [("", "not asked"), *Lesson.Practised.choices]
+        self.fields["message"].label = f"Message to {self.instance.student.name}"
+        self.fields["note"].label = "Note to yourself"
+        self.fields["for_parents"].label = "Line for the parents"
 
     class Meta:
         model = Lesson
@@ -31,12 +34,31 @@ class EndForm(OpenInTwoTabs, forms.ModelForm):
             "for_parents": forms.TextInput(),
             "note": forms.Textarea(attrs={"rows": 2}),
         }
-        help_texts = {
-            "practised": "A week without practice is kept as what it is, and seen next week.",
-            "message": "It stands on top of their page and their sheet, until the next lesson.",
-            "for_parents": "It stands in the report for the parents and on the printed week.",
-            "note": "For you alone.",
-        }
+
+
+class AgainForm(forms.Form):
+    """When the next lesson is; left alone it is the usual one."""
+
+    day = forms.DateField(
+        label="Day",
+        required=False,
+        widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
+    )
+    time = forms.TimeField(
+        label="Time",
+        required=False,
+        widget=forms.TimeInput(attrs={"type": "time"}, format="%H:%M"),
+    )
+
+    def __init__(self, *args, after: date, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.after = after
+
+    def clean_day(self):
+        day = self.cleaned_data["day"]
+        if day and day <= self.after:
+            raise forms.ValidationError(f"The next lesson comes after {self.after:%-d %B}.")
+        return day
 
 
 class SetLineForm(forms.Form):
@@ -56,7 +78,7 @@ class SetLineForm(forms.Form):
         self.fields["tempo"].widget.attrs |= {"inputmode": "numeric"}
         self.fields["minutes"].widget.attrs |= {"inputmode": "numeric"}
         if not self.initial.get("step"):
-            self.fields["name"].widget.attrs["placeholder"] = "listen to the recording"
+            self.fields["name"].widget.attrs["placeholder"] = "clap the fill before playing it"
 
     @property
     def is_free(self) -> bool:

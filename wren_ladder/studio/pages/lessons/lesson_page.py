@@ -57,7 +57,11 @@ CALLED = "called up"  # why a step is there that the agenda has not
 
 
 def cards_of(
-    student: Student, plans: list[Plan], today: date, called: int | None = None
+    student: Student,
+    plans: list[Plan],
+    today: date,
+    called: int | None = None,
+    narrow: bool = False,
 ) -> list[Card]:
     """The lesson in order: all pieces together, as many steps as the minutes hold, and before
     them the step that was ``called`` up, whichever it is."""
@@ -72,7 +76,7 @@ def cards_of(
         asked.insert(0, (called, CALLED))
     return [
         replace(
-            card_of(plan, step, music[plan.pk], why, tried[key]),
+            card_of(plan, step, music[plan.pk], why, tried[key], narrow=narrow),
             nearby=steps_near(step, playable[plan.pk]),
             limb_pairs=limb_pairs_of(step),
         )
@@ -165,12 +169,13 @@ def card_of(
     why: str = "",
     tries: int = 0,
     where: Where = Where.LESSON,
+    narrow: bool = False,
 ) -> Card:
     return Card(
         plan=plan,
         step=step,
         why=why,
-        music=step_music(plan, step, f"s{step.pk}-", music),
+        music=step_music(plan, step, f"s{step.pk}-", music, narrow=narrow),
         climb=climb_rule(plan, step),
         tries=tries,
         last=last_try(step, where) if tries else None,
@@ -190,16 +195,34 @@ def tried_today(student: Student, today: date) -> Counter[int]:
     return Counter(tries.values_list("step_id", flat=True))
 
 
-def what_was_done(student: Student, day: date) -> list[str]:
-    """ "Bar 4 of Five Gates: 95 earned, 3 tries" for each step tried on a day."""
+def what_was_done(student: Student, day: date) -> list[tuple[int, str]]:
+    """(step, "Bar 4 of Five Gates: 95 earned, 3 tries") for each tried in the lesson of a day;
+    what is practised at home is no part of it."""
+    here = Attempt.objects.filter(day=day, step__plan__student=student).exclude(
+        where=Where.HOME
+    )
     tried = (
-        Step.objects.filter(attempts__day=day, plan__student=student)
+        Step.objects.filter(attempts__in=here)
         .select_related("plan__piece", "plan__student", "first", "last")
         .prefetch_related("attempts")
         .distinct()
         .order_by("plan__piece__title", "position")
     )
-    return [_done(step, day) for step in tried]
+    return [(step.pk, _done(step, day)) for step in tried]
+
+
+def done_with_steps(lesson: Lesson) -> list[tuple[int | None, str]]:
+    """The lines of a kept lesson, each with its step while that is there."""
+    there = {
+        line.partition(":")[0]: key for key, line in what_was_done(lesson.student, lesson.day)
+    }
+    return [(there.get(line.partition(":")[0]), line) for line in lesson.did]
+
+
+def tries_of(lesson: Lesson) -> list[Attempt]:
+    """Of its day, as they came, to be corrected where one was a slip."""
+    tries = Attempt.objects.filter(day=lesson.day, step__plan__student=lesson.student)
+    return list(tries.exclude(where=Where.HOME).select_related("step").order_by("pk"))
 
 
 def _done(step: Step, day: date) -> str:
@@ -207,7 +230,8 @@ def _done(step: Step, day: date) -> str:
     climb = climb_rule(step.plan, step)
     before = stand(climb, [one for one in log if one.day < day]).held
     after = stand(climb, log).held
-    tries = sum(attempt.day == day for attempt in step.attempts.all())
+    mine = [one for one in step.attempts.all() if one.day == day and one.where != Where.HOME]
+    tries = len(mine)
     if after is not None and after > (before or 0):
         result = f"{after} earned"
     elif before is not None and (after or 0) < before:

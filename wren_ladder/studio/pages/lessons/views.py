@@ -1,5 +1,7 @@
 """Lesson mode, the lesson's end, lessons that were kept, the week."""
 
+from datetime import date, datetime, timedelta
+
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
@@ -10,10 +12,11 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from wren_ladder.drumming.building.layers import LayerCode
 from wren_ladder.drumming.chart.chart import MOST_BARS
 from wren_ladder.drumming.numbers import read_whole
-from wren_ladder.studio.changes.lessons import keep_lesson
+from wren_ladder.studio.changes.lessons import keep_lesson, plan_next
 from wren_ladder.studio.changes.plans import bar_called_up, layer_called_up
 from wren_ladder.studio.climb.models import Where
 from wren_ladder.studio.lessons.models import OFF_CHOICES, Lesson
+from wren_ladder.studio.lessons.timetable import next_lesson, next_today, occasions
 from wren_ladder.studio.lessons.weeks import (
     last_set,
     plans_of,
@@ -25,25 +28,31 @@ from wren_ladder.studio.pages.headers import records
 from wren_ladder.studio.pages.lessons.end_page import (
     chosen_lines,
     lines_without_a_day,
+    minutes_set,
     offered_lines,
+    rows_in_order,
     set_lines_form,
-    shown_and_more,
 )
-from wren_ladder.studio.pages.lessons.forms import EndForm
+from wren_ladder.studio.pages.lessons.forms import AgainForm, EndForm
 from wren_ladder.studio.pages.lessons.lesson_page import (
     cards_of,
     choices_to_call,
+    done_with_steps,
     last_lesson,
     limb_pairs_of,
+    tried_today,
+    tries_of,
     walls_of,
     what_was_done,
 )
 from wren_ladder.studio.pages.lessons.week_page import sheet_context, week_context
+from wren_ladder.studio.pages.narrow import is_narrow
 from wren_ladder.studio.pages.plans.lookups import STEPS
 from wren_ladder.studio.pages.printing import paper_of, pdf
 from wren_ladder.studio.pages.requests import confirm_delete, posted, taught_or_404
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.students.links import address_of, qr_svg
+from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.students.taught import students_of
 
 
@@ -54,7 +63,7 @@ def lesson_mode(request, pk):
     today = timezone.localdate()
     asked = request.GET.get("at", "")
     plans = plans_of(student)
-    cards = cards_of(student, plans, today, read_whole(asked))
+    cards = cards_of(student, plans, today, read_whole(asked), is_narrow(request))
     current = next((card.step.pk for card in cards if str(card.step.pk) == asked), None)
     last = last_lesson(student, today)
     context = {
@@ -68,8 +77,21 @@ def lesson_mode(request, pk):
         if last and last.was_set
         else (),
         "today": today,
+        **_clock(student, today),
     }
     return render(request, "lessons/lesson_mode.html", context)
+
+
+def _clock(student: Student, today: date) -> dict:
+    """When today's lesson begins and ends, where it has a time."""
+    for occasion in occasions([student], today, today):
+        if occasion.time:
+            starts = timezone.make_aware(datetime.combine(today, occasion.time))
+            return {
+                "starts": occasion.time,
+                "ends": starts + timedelta(minutes=occasion.minutes),
+            }
+    return {}
 
 
 @require_POST
@@ -127,13 +149,23 @@ def lesson_set(request, pk):
 
 
 def _end(request: HttpRequest, lesson: Lesson) -> HttpResponse:
-    today = timezone.localdate()
+    today, student = timezone.localdate(), lesson.student
     offered = offered_lines(lesson, today)
     form = EndForm(posted(request), instance=lesson)
     lines = set_lines_form(offered, posted(request))
-    did = what_was_done(lesson.student, lesson.day)
-    if request.method == "POST" and form.is_valid() & lines.is_valid():
-        lesson = keep_lesson(form.save(commit=False), chosen_lines(lines, offered), did)
+    coming, again = None, None
+    if lesson.day == today:
+        coming = next_lesson(student, today)
+        usual = {"day": coming.day, "time": coming.time} if coming else {}
+        again = AgainForm(posted(request), initial=usual, after=today, prefix="again")
+    asked = [one for one in (form, lines, again) if one is not None]
+    did = what_was_done(student, lesson.day)
+    valid = [one.is_valid() for one in asked]  # each tells what is wrong with it
+    if request.method == "POST" and all(valid):
+        said = [line for _, line in did]
+        lesson = keep_lesson(form.save(commit=False), chosen_lines(lines, offered), said)
+        if again and again.has_changed() and again.cleaned_data["day"]:
+            plan_next(student, again.cleaned_data, coming.day if coming else None)
         messages.success(request, "The lesson is kept.")
         over = lines_without_a_day(lesson)
         if over:
@@ -141,16 +173,22 @@ def _end(request: HttpRequest, lesson: Lesson) -> HttpResponse:
             messages.warning(request, f"{said} Set fewer lines, or shorter ones.")
         return redirect(lesson)
     context = {
-        "student": lesson.student,
+        "student": student,
         "lesson": lesson,
         "form": form,
+        "said": [form["message"], form["note"]],
+        "rare": [form["practised"], form["for_parents"]],
+        "rare_said": lesson.practised or lesson.for_parents,
         "lines": lines,
-        **shown_and_more(lines),
+        "rows": rows_in_order(lines),
+        "minutes": minutes_set(lines),
+        "again": again,
+        "coming": coming,
         "did": did,
-        "today": today,
+        "tries": sum(tried_today(student, lesson.day).values()),
         "back": lesson.get_absolute_url()
         if lesson.pk and lesson.day != today
-        else reverse("lesson-mode", args=[lesson.student_id]),
+        else reverse("lesson-mode", args=[student.pk]),
     }
     status = 422 if form.is_bound else 200
     return render(request, "lessons/lesson_end.html", context, status=status)
@@ -167,6 +205,9 @@ def lesson_page(request, pk):
         "student": student,
         "today": today,
         "holds": holds,
+        "done": done_with_steps(lesson),
+        "tries": tries_of(lesson),
+        "next": next_today(students_of(request.user), lesson, today),
         "off_choices": OFF_CHOICES,
         "set": week_of_lesson(lesson, first) if lesson.was_set else None,
         "company": Lesson.objects.filter(

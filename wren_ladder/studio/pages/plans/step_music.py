@@ -8,7 +8,7 @@ from wren_ladder.drumming.building.pad import note_by_note, to_the_kit
 from wren_ladder.drumming.counting import count_in
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import BarStudy, Study
-from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave
+from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave, engrave_narrow
 from wren_ladder.studio.drawing.limb_view import LimbView, limb_view
 from wren_ladder.studio.drawing.score import score_lines
 from wren_ladder.studio.drawing.sound import sound_of
@@ -32,8 +32,14 @@ class StepMusic:
 
 
 def step_music(
-    plan: Plan, step: Step, prefix: str, music: PlanMusic, width: int = WIDE
+    plan: Plan,
+    step: Step,
+    prefix: str,
+    music: PlanMusic,
+    width: int = WIDE,
+    narrow: bool = False,
 ) -> StepMusic:
+    """``narrow`` for a phone, whose lines are broken at the half of a bar."""
     studied, style = music.study, music.style
     bars = step_bars(core_step(step), studied, style)
     first = bars[0]
@@ -41,7 +47,7 @@ def step_music(
     bpm = step.standing.next_tempo or plan.start
     return StepMusic(
         bars=bars,
-        svgs=drawings(bars, studied, prefix, width),
+        svgs=drawings(bars, studied, prefix, width, narrow),
         limbs=limb_view(first) if len(bars) == 1 else None,
         notes=note_by_note(first.bar, first.sticks) if kind is StepKind.NOTES else (),
         moves=to_the_kit(first.bar, first.sticks) if kind is StepKind.NOTES else (),
@@ -63,9 +69,17 @@ def step_sound(step: Step, music: PlanMusic, bpm: int) -> dict:
 
 
 def drawings(
-    bars: tuple[BarStudy, ...], studied: Study, prefix: str, width: int = WIDE
+    bars: tuple[BarStudy, ...],
+    studied: Study,
+    prefix: str,
+    width: int = WIDE,
+    narrow: bool = False,
 ) -> tuple[str, ...]:
     """SVG of the bars, as one drawing while they are few, else as the chart's own lines."""
+    if narrow:
+        few = len(bars) <= MOST_DRAWN
+        layout = Layout(counts=few, hands=few, numbers=len(bars) > 1)
+        return (engrave_narrow(bars, layout, prefix),)
     if len(bars) > MOST_DRAWN:
         return tuple(line.svg for line in score_lines(studied, counts=False, hands=False))
     many = len(bars) > 1

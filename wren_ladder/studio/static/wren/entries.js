@@ -30,9 +30,11 @@
       if (link.dataset.go === target.dataset.step) link.setAttribute("aria-current", "step");
       else link.removeAttribute("aria-current");
     });
+    root.querySelectorAll(".stand-more[open]").forEach((more) => { more.open = false; });
     const title = target.querySelector("h2");
     title.focus({ preventScroll: true });
-    target.scrollIntoView({ block: "nearest" });
+    if (root.classList.contains("stand")) scrollTo(0, 0);
+    else target.scrollIntoView({ block: "nearest" });
   }
 
   function move(by) {
@@ -52,7 +54,7 @@
   function offerUndo(target, name) {
     const form = target.querySelector("[data-undo-form]");
     form.elements.undo.value = name;
-    form.querySelector("button").hidden = !name;
+    [...form.elements].find((one) => one.type === "submit").hidden = !name;
   }
 
   const NO_CONNECTION = "No connection.";
@@ -80,7 +82,7 @@
       const tempo = target.querySelector("[data-entry] [name=tempo]");
       tempo.value = told.next;
       tempo.dispatchEvent(new Event("input", { bubbles: true })); // what plays goes on at it
-      target.querySelector(".proposal").classList.toggle("rust", told.falling);
+      target.querySelector(".proposal").classList.toggle("is-falling", told.falling);
       const last = told.last ? `${told.last.said}.` : "Taken back: nothing logged here today.";
       const there = cards()[cards().indexOf(target) + 1];
       const { goOn } = told;
@@ -200,12 +202,15 @@
   document.addEventListener("click", (event) => {
     const mover = event.target.closest("[data-move]");
     if (mover) move(Number(mover.dataset.move));
-    const slower = event.target.closest("[data-slower]");
-    if (slower) {
-      const field = document.getElementById(slower.dataset.slower);
-      const below = slower.dataset.rungs.split(" ").map(Number).filter((rung) => rung < Number(field.value));
-      if (below.length) field.value = below.at(-1);
-      else say(slower.closest(".lesson-card"), "That is the lowest rung. A tempo below it can be typed.");
+    const rung = event.target.closest("[data-slower], [data-quicker]");
+    if (rung) {
+      const down = "slower" in rung.dataset;
+      const field = document.getElementById(down ? rung.dataset.slower : rung.dataset.quicker);
+      const now = Number(field.value);
+      const there = rung.dataset.rungs.split(" ").map(Number).filter((one) => (down ? one < now : one > now));
+      if (there.length) field.value = there.at(down ? -1 : 0);
+      else say(rung.closest(".lesson-card"), down ? "That is the lowest rung. A tempo below it can be typed." :
+        "That is the highest rung. A tempo above it can be typed.");
       field.dispatchEvent(new Event("input", { bubbles: true }));
     }
     const go = event.target.closest("[data-go]");
@@ -218,6 +223,14 @@
     }
   });
   window.addEventListener("online", () => { timer = 0; send(); });
+
+  // How much of the lesson is left, by the clock on the wall.
+  const clock = root.querySelector("[data-ends]");
+  function left() {
+    const minutes = Math.ceil((new Date(clock.dataset.ends) - Date.now()) / 60000);
+    clock.textContent = minutes > 0 && minutes < 181 ? ` · ${minutes} min left` : "";
+  }
+  if (clock) { left(); setInterval(left, 15000); }
   // What waits from before the page was opened anew can be taken back like any other.
   for (const one of waiting().filter((entry) => !entry.undo)) {
     const target = card(one.step);

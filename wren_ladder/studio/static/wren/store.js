@@ -52,5 +52,12 @@
     return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
   }
 
+  // Said to the studio, which draws music for it.
+  const wide = () => {
+    document.cookie = `narrow=${innerWidth <= 640 ? 1 : 0}; path=/; max-age=31536000; samesite=lax`;
+  };
+  wide();
+  addEventListener("resize", wide);
+
   window.wrenStore = { read, write, fresh, alone, today };
 })();

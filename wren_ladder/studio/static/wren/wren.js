@@ -21,8 +21,8 @@
     const found = keyed().find((e) => e.dataset.key === keys);
     if (found) {
       event.preventDefault();
-      const folded = found.closest("details");
-      if (folded) folded.open = true;
+      const own = found.matches("summary") ? found.parentElement.parentElement : found;
+      for (let one = own.closest("details"); one; one = one.parentElement.closest("details")) one.open = true;
       if (found.matches("select, textarea, [role=group]") || found.type === "search") found.focus();
       else found.click();
     } else if (keyed().some((e) => e.dataset.key.startsWith(event.key + " "))) {

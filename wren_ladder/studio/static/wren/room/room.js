@@ -37,7 +37,13 @@
       this.recall();
       place.addEventListener("input", (event) => this.changed(event));
       place.addEventListener("click", (event) => this.pressed(event));
+      // A key beside the music starts the room that stands elsewhere.
+      this.starter = document.querySelector(`[data-starts="${place.dataset.room}"]`);
+      if (this.starter) this.starter.addEventListener("click", () => this.toggle());
     }
+
+    // What has to be on the screen while it sounds.
+    get seat() { return this.starter || this.place; }
 
     // What is logged has a field of its own on the page, which may be put anew; both say the same.
     get field() { return document.getElementById(this.place.dataset.tempo || ""); }
@@ -226,7 +232,7 @@
       this.low = this.high = this.bpm;
       began.at = Date.now();
       this.place.dispatchEvent(new CustomEvent("practising", { bubbles: true }));
-      leaving.observe(this.place);
+      leaving.observe(this.seat);
       requestAnimationFrame(() => this.follow(player));
     }
 
@@ -280,12 +286,15 @@
       const button = this.find("play");
       button.setAttribute("aria-pressed", String(going));
       button.firstElementChild.textContent = going ? "Stop" : "Start";
+      if (!this.starter) return;
+      this.starter.setAttribute("aria-pressed", String(going));
+      this.starter.lastElementChild.textContent = going ? "stop" : "play";
     }
 
     ended(began) {
       this.show(false);
       if (this.recording) this.recording.pause();
-      leaving.unobserve(this.place);
+      leaving.unobserve(this.seat);
       if (this.drawing) this.drawing.clear();
       const seconds = (Date.now() - began.at) / 1000;
       const told = {
@@ -330,7 +339,7 @@
   // Sound stops when its step leaves the page or is put away.
   const leaving = new IntersectionObserver((seen) => {
     for (const one of seen) {
-      const room = rooms.get(one.target);
+      const room = [...rooms.values()].find((each) => each.seat === one.target);
       if (!one.isIntersecting && !one.target.offsetParent && room && room.going) window.wren.stop();
     }
   });
@@ -411,7 +420,7 @@
     const seen = (place) => place.offsetParent && place.getBoundingClientRect().bottom > 0;
     const going = [...rooms.values()].find((room) => room.going);
     const button = [...document.querySelectorAll("[data-play]")].find(seen);
-    const room = going || [...rooms.values()].find((one) => one.place.isConnected && seen(one.place));
+    const room = going || [...rooms.values()].find((one) => one.place.isConnected && seen(one.seat));
     if (!room && !button && !pressed) return;
     event.preventDefault();
     if (pressed || (!room && button)) (pressed || button).click();
