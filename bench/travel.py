@@ -41,7 +41,7 @@ def log_in(context, address: str):
     page.get_by_label("Username").fill("demo")
     page.get_by_label("Password").fill("wren-demo")
     page.get_by_role("button", name="Log in").click()
-    page.get_by_role("heading", name="Desk", exact=True).wait_for()
+    page.locator(".desk-head h1").wait_for()
     return page
 
 

@@ -49,7 +49,12 @@ class ToldAsText(RemoteTestResult):
         super().addExpectedFailure(test, as_text(err))
 
     def addSubTest(self, test, subtest, err):  # noqa: N802
-        super().addSubTest(test, subtest, err and as_text(err))
+        """Told as one of its test: what a part of it holds, such as a browser, is not sent."""
+        if err:
+            what, error, trace = as_text(err)
+            told = what(f"{subtest}\n{error}")
+            tell = self.addFailure if issubclass(what, AssertionError) else self.addError
+            tell(test, (what, told, trace))
 
 
 class ToldError(Exception):

@@ -68,4 +68,4 @@ class BrowserTest(StaticLiveServerTestCase):
         page.get_by_label("Username").fill(name)
         page.get_by_label("Password").fill(password)
         page.get_by_role("button", name="Log in").click()
-        page.get_by_role("heading", name="Desk", exact=True).wait_for()
+        page.locator(".desk-head h1").wait_for()

@@ -43,7 +43,7 @@ class Back(BrowserTest):
         page.keyboard.press("c")
         expect(self.open_card().locator(".said")).to_contain_text("rung 90 earned")
         page.get_by_role("link", name="Desk").click()
-        page.get_by_role("heading", name="Desk", exact=True).wait_for()
+        page.locator(".desk-head h1").wait_for()
         page.go_back(wait_until="commit")
         expect(self.open_card().get_by_role("heading")).to_have_text("Bar 4")
         expect(self.open_card().locator("[data-entry] [name=tempo]")).to_have_value("95")

@@ -119,7 +119,7 @@ class Microphone(StaticLiveServerTestCase):
         page.get_by_label("Username").fill("ada")
         page.get_by_label("Password").fill("a-long-password")
         page.get_by_role("button", name="Log in").click()
-        page.get_by_role("heading", name="Desk", exact=True).wait_for()
+        page.locator(".desk-head h1").wait_for()
         page.goto(self.live_server_url + reverse("step", args=[self.step.pk]))
         return page
 

@@ -1,4 +1,4 @@
-"""The Desk: today's lessons in order, everybody by risk, exams ahead."""
+"""The Desk: today's lessons in order, exams ahead, what waits for an answer."""
 
 from datetime import date, time, timedelta
 
@@ -6,8 +6,9 @@ from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from tests.studio.test_forecasts import practise
-from wren_ladder.studio.climb.models import HomeMinutes
+from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
 from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.students.models import Student
 
 
 class DeskTest(StudioTest):
@@ -39,22 +40,38 @@ class TodaysLessons(DeskTest):
         lessons = self.desk().context["lessons"]
         self.assertEqual([one.student.name for one in lessons], ["Zoe", "Ada", "Bo"])
 
-    def test_each_says_what_to_hear_was_set_was_done_and_to_decide(self):
+    def test_each_says_the_last_word_what_to_hear_what_was_done_at_home_and_to_decide(self):
         student, plan = self.pupil("Ada", exam_in=90, at=time(16))
         Lesson.objects.create(
             student=student,
             day=self.today - timedelta(days=7),
-            was_set=[{"step": 1, "name": "Bar 4", "piece": "Quay", "tempo": 90}],
+            note="Fill first, while fresh.",
+            message="Well done!",
         )
-        log(plan.steps.first(), 90, days_ago=9)  # before the last lesson
+        log(plan.steps.first(), 90, days_ago=4)  # with the teacher, in between
         log(plan.steps.first(), 95, days_ago=3)
-        HomeMinutes.objects.create(student=student, day=self.today, minutes=12)
+        Attempt.objects.filter(tempo=95).update(where=Where.HOME)
+        for ago in (9, 2):  # before the last lesson, and after it
+            HomeMinutes.objects.create(
+                student=student, day=self.today - timedelta(days=ago), minutes=12
+            )
         page = self.desk()
         self.assertContains(page, "16:00")
-        self.assertContains(page, "Bar 4 at 90")
-        self.assertContains(page, "1 day, 1 try, 12 minutes")
+        self.assertContains(page, "Fill first, while fresh.")
+        self.assertNotContains(page, "Well done!")
+        self.assertContains(page, "at home: 2 days, 12 minutes")
         self.assertContains(page, "Too little data: agree on days to practise")
         self.assertContains(page, reverse("lesson-mode", args=[student.pk]))
+
+    def test_one_key_is_filled_that_of_the_next_lesson(self):
+        self.pupil("Ada", at=time(15))
+        bo, _ = self.pupil("Bo", at=time(16))
+        ada = Student.objects.get(name="Ada")
+        self.assertEqual(self.desk().context["first"].student, ada)
+        Lesson.objects.create(student=ada, day=self.today)
+        page = self.desk()
+        self.assertEqual(page.context["first"].student, bo)
+        self.assertContains(page, 'class="btn btn-primary"', count=1)
 
     def test_a_day_without_lessons_is_quiet(self):
         self.pupil("Ada", day=(self.today.weekday() + 1) % 7)
@@ -70,25 +87,18 @@ class TodaysLessons(DeskTest):
         self.assertContains(self.desk(), "A plateau: Bar 1, 4 practice days without a new rung")
 
 
-class Risk(DeskTest):
-    def test_students_at_most_risk_come_first(self):
-        """Safe, behind, without an exam, and one whose second piece is behind."""
-        _, safe = self.pupil("Ada", exam_in=200)
-        _, behind = self.pupil("Bo", exam_in=15)
-        _, free = self.pupil("Cy")
-        for plan in (safe, behind, free):
-            practise(plan)
-        names = [climb.plan.student.name for climb in self.desk().context["climbs"]]
-        self.assertEqual(names, ["Bo", "Ada", "Cy"])
-        self.assertContains(self.desk(), "1 behind")
-
+class Exams(DeskTest):
     def test_exams_of_the_next_months_are_ahead(self):
         self.pupil("Ada", exam_in=30)
         self.pupil("Bo", exam_in=10)
         self.pupil("Cy", exam_in=400)
+        make_student(
+            self.teacher, "Zoe", exam_date=self.today + timedelta(days=5), lesson_day=None
+        )
         exams = self.desk().context["exams"]
-        self.assertEqual([one["student"].name for one in exams], ["Bo", "Ada"])
-        self.assertEqual(exams[0]["days"], 10)
+        self.assertEqual([one.student.name for one in exams], ["Zoe", "Bo", "Ada"])
+        self.assertEqual(exams[1].days, 10)
+        self.assertContains(self.desk(), "no piece for it yet")
 
     def test_the_number_of_queries_is_fixed(self):
         for name in ("Ada", "Bo"):
@@ -104,17 +114,28 @@ class Risk(DeskTest):
             self.desk()
 
 
-class Others(DeskTest):
-    def test_a_climb_says_who_where_and_what_next(self):
-        _, plan = self.pupil("Ines", exam_in=40)
-        log(plan.steps.first(), 90)
-        for said in ("Ines", "Quay", "of 120", "in 40 days", "3 steps without a rung"):
-            self.assertContains(self.desk(), said)
+class ToAnswer(DeskTest):
+    def said(self):
+        return [(one.said, one.ask) for one in self.desk().context["to_answer"]]
+
+    def test_a_lesson_without_a_word_is_asked_about(self):
+        yesterday = self.today - timedelta(days=1)
+        student, _ = self.pupil("Ada", day=yesterday.weekday())
+        asked = [(f"Ada: no word about {yesterday:%A}'s lesson.", "What happened?")]
+        self.assertEqual(self.said(), asked)
+        Lesson.objects.create(student=student, day=yesterday)
+        self.assertEqual(self.said(), [])
+
+    def test_an_exam_that_is_over_is_asked_about(self):
+        student, _ = self.pupil("Ada", day=(self.today.weekday() + 1) % 7)
+        student.exam_date = self.today - timedelta(days=2)
+        student.save()
+        Lesson.objects.create(student=student, day=self.today - timedelta(days=6))
+        self.assertIn("How did it go?", [ask for _, ask in self.said()])
 
     def test_a_student_without_a_piece_is_not_forgotten(self):
-        self.pupil("Ada")
-        make_student(self.teacher, "Kofi")
-        self.assertContains(self.desk(), "Without a piece yet")
+        make_student(self.teacher, "Kofi", lesson_day=None)
+        self.assertEqual(self.said(), [("Kofi has no piece yet.", "Choose one")])
 
 
 class EmptyDesk(StudioTest):
@@ -123,4 +144,4 @@ class EmptyDesk(StudioTest):
         make_piece(self.teacher)
         self.assertContains(self.client.get(reverse("desk")), "Add the student")
         make_student(self.teacher)
-        self.assertContains(self.client.get(reverse("desk")), "give it to a student")
+        self.assertContains(self.client.get(reverse("desk")), "has no piece yet")

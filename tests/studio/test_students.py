@@ -1,5 +1,7 @@
 """Students, and who may see what."""
 
+from datetime import date, timedelta
+
 from django.contrib.auth.models import User
 from django.core.exceptions import ValidationError
 from django.test import Client, TestCase
@@ -13,6 +15,7 @@ from tests.studio.base import (
     make_student,
     make_teacher,
 )
+from tests.studio.test_forecasts import practise
 from wren_ladder.studio.accounts.teachers import set_password
 from wren_ladder.studio.students.models import Student
 
@@ -66,6 +69,26 @@ class Students(StudioTest):
             response = self.client.get(reverse("students"), {"q": query})
             self.assertContains(response, "Mira")
             self.assertNotContains(response, "Kofi")
+
+    def test_they_stand_by_day_by_name_or_by_risk_with_what_one_decides_by(self):
+        today, piece = date.today(), make_piece(self.teacher)
+        day = (today.weekday() + 2) % 7
+        for name, exam_in, lesson_day in (("Ada", 200, 6), ("Bo", 15, 0), ("Cy", None, day)):
+            exam = today + timedelta(days=exam_in) if exam_in else None
+            student = make_student(self.teacher, name, exam_date=exam, lesson_day=lesson_day)
+            practise(make_plan(piece, student))
+        make_student(self.teacher, "Zoe", lesson_day=None)
+
+        def names(order):
+            page = self.client.get(reverse("students"), {"by": order})
+            return [line.student.name for line in page.context["page"]]
+
+        self.assertEqual(names("name"), ["Ada", "Bo", "Cy", "Zoe"])
+        self.assertEqual(names("risk"), ["Bo", "Ada", "Cy", "Zoe"])
+        self.assertEqual((names("day")[0], names("day")[-1]), ("Bo", "Zoe"))
+        page = self.client.get(reverse("students"))
+        for said in ("Monday", "of 120", "behind", "none yet", "no piece"):
+            self.assertContains(page, said)
 
     def test_a_left_handed_student_sees_mirrored_hands(self):
         plan = make_plan(make_piece(self.teacher), make_student(self.teacher, lead="L"))

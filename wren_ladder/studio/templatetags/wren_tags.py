@@ -131,3 +131,13 @@ def record_pads(bars):
             for letter, drum in zip(LETTERS, order, strict=False)
         ]
     )
+
+
+RUNGS = 5  # of the small ladder
+
+
+@register.inclusion_tag("climb/_small_ladder.html")
+def small_ladder(share):
+    """A ladder with as many rungs dark as the share of the way that is climbed, in per cent."""
+    climbed = share * RUNGS // 100
+    return {"share": share, "rungs": [(9 + 9 * n, RUNGS - n <= climbed) for n in range(RUNGS)]}

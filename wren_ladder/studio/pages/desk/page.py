@@ -1,38 +1,28 @@
-"""What the Desk shows: today's lessons with what to hear, everybody by risk, exams ahead."""
+"""What the Desk shows: today's lessons with what to hear, exams ahead, what is unanswered."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.urls import reverse
 
-from wren_ladder.drumming.forecast import RISK, Outlook, Status
+from wren_ladder.drumming.forecast import Status
 from wren_ladder.drumming.practice.lesson import decision
 from wren_ladder.drumming.takes.words import habit_sentence
-from wren_ladder.studio.climb.forecasts import outlook_of
+from wren_ladder.studio.climb.climbs import PlanLine
 from wren_ladder.studio.climb.habits import ToldTake, habits_in, takes_of
-from wren_ladder.studio.climb.models import Attempt, HomeMinutes
+from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
 from wren_ladder.studio.lessons.agenda import agenda_of
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.timetable import Occasion
 from wren_ladder.studio.lessons.weeks import by_number, plans_of_each
-from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.students.models import Student
-from wren_ladder.studio.students.taught import students_of
 
 EXAMS_AHEAD = timedelta(days=120)
 LOOK_BACK = timedelta(days=56)  # for the last lesson, and for what was done since
 GIVEN = Lesson.State.GIVEN
 SINCE = timedelta(days=14)  # what was done is counted from the last lesson, or so long
-
-
-@dataclass(frozen=True, slots=True)
-class PlanLine:
-    """One plan as a line of the Desk."""
-
-    plan: Plan
-    seen: Outlook
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,14 +37,13 @@ class HeardFirst:
 
 @dataclass(frozen=True, slots=True)
 class LessonToday:
-    """One of today's lessons: what to hear first, what was set, was done, is to decide."""
+    """One of today's lessons: what to hear first, what was done at home, what to decide."""
 
     occasion: Occasion
     climbs: tuple[PlanLine, ...]
     hear: HeardFirst | None
     lesson: Lesson | None  # the last one that was given; today's, once that is over
-    days: int  # of practice since then
-    tries: int
+    days: int  # of practice at home since the last one
     minutes: int
     decide: str
 
@@ -63,32 +52,18 @@ class LessonToday:
         return self.occasion.student
 
     @property
+    def word(self) -> str:
+        """What the teacher wrote down last, to oneself before what was said."""
+        return (self.lesson.note or self.lesson.message) if self.lesson else ""
+
+    @property
+    def is_ahead(self) -> bool:
+        return self.occasion.takes_place and not self.is_over
+
+    @property
     def is_over(self) -> bool:
         """Today's lesson is kept already."""
         return self.occasion.is_given
-
-
-def climbs_of(teacher: AbstractBaseUser, today: date) -> list[PlanLine]:
-    """Every plan that is climbed, the student at most risk first, in one query."""
-    plans = (
-        Plan.objects.filter(
-            student__in=students_of(teacher),
-            student__status=Student.Status.HERE,
-            status=Plan.Status.CLIMBING,
-            piece__kind=Piece.Kind.PIECE,
-        )
-        .select_related("owner", "student", "piece", "standing__held_by__standing")
-        .defer("student__notes", "piece__notes", "piece__import_report")
-    )
-    climbs = [PlanLine(plan, outlook_of(plan, today)) for plan in plans]
-    worst: dict[int, tuple[int, int]] = {}
-    for climb in climbs:
-        pk = climb.plan.student_id
-        worst[pk] = min(worst.get(pk, climb.seen.risk), climb.seen.risk)
-    return sorted(
-        climbs,
-        key=lambda one: (worst[one.plan.student_id], one.plan.student.name, one.seen.risk),
-    )
 
 
 def lessons_today(
@@ -116,7 +91,8 @@ def lessons_today(
         kept = lessons.get(student.pk, [])
         last = next((one for one in kept if one.day < today), None)
         since = last.day if last else today - SINCE
-        days = [day for day in logged.get(student.pk, []) if since < day <= today]
+        mine = [(day, n) for day, n in minutes.get(student.pk, []) if since <= day]
+        days = {day for day in logged.get(student.pk, []) if since <= day}
         own = tuple(climb for climb in climbs if climb.plan.student_id == student.pk)
         found.append(
             LessonToday(
@@ -126,9 +102,8 @@ def lessons_today(
                     student, plans[student.pk], last, today, takes.get(student.pk, [])
                 ),
                 lesson=kept[0] if kept and kept[0].day == today else last,
-                days=len(set(days)),
-                tries=len(days),
-                minutes=sum(n for day, n in minutes.get(student.pk, []) if since < day),
+                days=len(days | {day for day, _ in mine}),
+                minutes=sum(n for _, n in mine),
                 decide=_decide(own, stuck, today),
             )
         )
@@ -159,8 +134,12 @@ def _taken(takes: Sequence[ToldTake]) -> str:
 
 
 def _logged(students: Sequence[Student], today: date) -> dict[int, list[date]]:
+    """The days of tries at home, by student; what is tried in a lesson is not practice."""
     tries = Attempt.objects.filter(
-        step__plan__student__in=students, day__gt=today - LOOK_BACK, day__lte=today
+        step__plan__student__in=students,
+        day__gt=today - LOOK_BACK,
+        day__lte=today,
+        where=Where.HOME,
     )
     found: dict[int, list[date]] = {}
     for student, day in tries.values_list("step__plan__student_id", "day"):
@@ -202,24 +181,74 @@ def _decide(climbs: Sequence[PlanLine], stuck: dict[int, str], today: date) -> s
     return ""
 
 
-def exams_ahead(climbs: Sequence[PlanLine], today: date) -> list[dict]:
-    """The exams of the next months in order, each with its pieces."""
-    ahead: dict[int, dict] = {}
-    for climb in climbs:
-        exam = climb.plan.student.exam_date
-        if climb.plan.for_exam and exam and today <= exam <= today + EXAMS_AHEAD:
-            student = climb.plan.student
-            entry = ahead.setdefault(
-                student.pk,
-                {"student": student, "days": (exam - today).days, "climbs": []},
-            )
-            entry["climbs"].append(climb)
-    return sorted(ahead.values(), key=lambda one: one["days"])
+@dataclass(frozen=True, slots=True)
+class ExamAhead:
+    """A student's exam with the pieces that are for it; without one it is all the more told."""
+
+    student: Student
+    days: int
+    climbs: tuple[PlanLine, ...]
+
+    @property
+    def said(self) -> str:
+        """ "105 of 118, tight"; "1 of 2 pieces ready"."""
+        if not self.climbs:
+            return "no piece for it yet"
+        if len(self.climbs) == 1:
+            plan, seen = self.climbs[0].plan, self.climbs[0].seen
+            return f"{plan.standing.ready or 'nothing'} of {plan.target}, {seen.status}"
+        ready = sum(one.seen.status in (Status.READY, Status.SAFE) for one in self.climbs)
+        return f"{ready} of {len(self.climbs)} pieces ready or safe"
+
+    @property
+    def share(self) -> int:
+        """Per cent of the way, of the piece that is furthest behind."""
+        return min((one.plan.standing.share for one in self.climbs), default=0)
 
 
-def counted(climbs: Sequence[PlanLine]) -> list[tuple[Status, int]]:
-    """How many climbs are in which state, the most pressing first."""
-    counts = dict.fromkeys(RISK, 0)
-    for climb in climbs:
-        counts[climb.seen.status] += 1
-    return [(status, count) for status, count in counts.items() if count]
+def exams_ahead(
+    students: Sequence[Student], climbs: Sequence[PlanLine], today: date
+) -> list[ExamAhead]:
+    """The exams of the next months in order, also of those who have no piece for it."""
+    found = []
+    for student in students:
+        exam = student.exam_date
+        if student.is_here and exam and today <= exam <= today + EXAMS_AHEAD:
+            mine = (one for one in climbs if one.plan.student_id == student.pk)
+            climbed = tuple(one for one in mine if one.plan.for_exam)
+            found.append(ExamAhead(student, (exam - today).days, climbed))
+    return sorted(found, key=lambda one: (one.days, one.student.name))
+
+
+@dataclass(frozen=True, slots=True)
+class Unanswered:
+    """A question that waits, and where it is answered."""
+
+    said: str
+    ask: str
+    href: str
+
+
+def unanswered(
+    students: Sequence[Student], past: Sequence[Occasion], with_piece: set[int], today: date
+) -> list[Unanswered]:
+    """Lessons without a word, exams that are over, students without anything to climb."""
+    found = []
+    for one in past:
+        if one.takes_place and not one.is_given:
+            write = reverse("lesson-new", args=[one.student.pk]) + f"?day={one.day:%Y-%m-%d}"
+            if one.lesson:
+                write = reverse("lesson-set", args=[one.lesson.pk])
+            said = f"{one.student.name}: no word about {one.day:%A}'s lesson."
+            found.append(Unanswered(said, "What happened?", write))
+    for student in students:
+        if not student.is_here:
+            continue
+        page = student.get_absolute_url()
+        if student.exam_date and student.exam_date < today:
+            said = f"{student.name}'s exam was on {student.exam_date:%-d %B}."
+            edit = reverse("student-edit", args=[student.pk])
+            found.append(Unanswered(said, "How did it go?", edit))
+        if student.pk not in with_piece:
+            found.append(Unanswered(f"{student.name} has no piece yet.", "Choose one", page))
+    return found

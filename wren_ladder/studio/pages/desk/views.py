@@ -1,4 +1,6 @@
-"""The Desk: today's lessons, and every climb by risk."""
+"""The Desk: today's lessons, exams, what waits for an answer."""
+
+from datetime import timedelta
 
 from django.contrib import messages
 from django.db.models import QuerySet
@@ -7,13 +9,16 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.studio.changes.trial import end_trial, try_out
+from wren_ladder.studio.climb.climbs import climbs_of
 from wren_ladder.studio.climb.models import HeldChange
 from wren_ladder.studio.lessons.models import OFF_CHOICES
 from wren_ladder.studio.lessons.timetable import occasions
-from wren_ladder.studio.pages.desk.page import climbs_of, counted, exams_ahead, lessons_today
+from wren_ladder.studio.pages.desk.page import exams_ahead, lessons_today, unanswered
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.privacy.expiry import expire_once_a_day
 from wren_ladder.studio.students.taught import students_of
+
+WEEK = timedelta(days=7)  # in which a lesson without a word is asked about
 
 
 @require_safe
@@ -23,18 +28,19 @@ def desk(request):
     expire_once_a_day(timezone.now())
     climbs = climbs_of(request.user, today)
     students = list(students_of(request.user).defer("notes"))
-    due = occasions(students, today, today)
+    week = occasions(students, today - WEEK, today)
+    due = [one for one in week if one.day == today]
+    past = [one for one in week if one.day < today]
     with_plan = {climb.plan.student_id for climb in climbs}
+    lessons = lessons_today(due, climbs, today)
     context = {
         "today": today,
-        "climbs": climbs,
-        "counted": counted(climbs),
-        "lessons": lessons_today(due, climbs, today),
+        "first": next((one for one in lessons if one.is_ahead), None),
+        "lessons": lessons,
         "off_choices": OFF_CHOICES,
-        "exams": exams_ahead(climbs, today),
-        "waiting": [
-            student for student in students if student.is_here and student.pk not in with_plan
-        ],
+        "exams": exams_ahead(students, climbs, today),
+        "to_answer": unanswered(students, past, with_plan, today),
+        "has_students": any(student.is_here for student in students),
         "rungs_changed": _rungs_changed(request.user),
         "trying": any(student.trial for student in students),
         "has_pieces": Piece.objects.filter(owner=request.user).exists(),

@@ -2,7 +2,7 @@
 
 from django.contrib import messages
 from django.core.paginator import Paginator
-from django.db.models import Count, Q
+from django.db.models import Q
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
@@ -22,9 +22,9 @@ from wren_ladder.studio.pages.requests import (
 )
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.pages.students.forms import EditStudentForm
+from wren_ladder.studio.pages.students.list_page import ORDERS, student_lines
 from wren_ladder.studio.pages.students.page import compare_context, student_context
 from wren_ladder.studio.pieces.models import Piece
-from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.forms import StudentForm
 from wren_ladder.studio.students.links import link_out
 from wren_ladder.studio.students.models import Student
@@ -35,22 +35,23 @@ PAGE = 60
 
 @require_safe
 def student_list(request):
-    query = words_asked(request)
-    students = (
-        students_of(request.user)
-        .select_related("owner", "second_teacher")
-        .annotate(
-            pieces=Count("plans", distinct=True, filter=Q(plans__status=Plan.Status.CLIMBING))
-        )
-    )
+    query, order = words_asked(request), request.GET.get("by", "day")
+    students = students_of(request.user).select_related("owner", "second_teacher")
     if query:
         students = students.filter(
             Q(name__icontains=query) | Q(plans__piece__title__icontains=query)
         ).distinct()
     away = students.exclude(status=Student.Status.HERE).order_by("name")
-    students = students.filter(status=Student.Status.HERE).order_by("name")
-    page = Paginator(students, PAGE).get_page(request.GET.get("page"))
-    return render(request, "students/list.html", {"page": page, "query": query, "away": away})
+    here = list(students.filter(status=Student.Status.HERE).order_by("name"))
+    lines = student_lines(request.user, here, timezone.localdate(), order)
+    context = {
+        "page": Paginator(lines, PAGE).get_page(request.GET.get("page")),
+        "query": query,
+        "away": away,
+        "orders": ORDERS,
+        "order": order if order in ORDERS else "day",
+    }
+    return render(request, "students/list.html", context)
 
 
 @require_http_methods(["GET", "POST"])
