@@ -71,7 +71,7 @@ def break_down(page, address: str) -> str:
     page.goto(f"{address}/pieces/new/")
     page.get_by_label("Title").fill("A hundred bars")
     page.get_by_label("Bars, as you say them").fill(text_of(100))
-    page.get_by_role("button", name="Save the piece").click()
+    page.get_by_role("button", name="Keep the piece").click()
     page.get_by_role("button", name="Break it down").click(timeout=60_000)
     page.wait_for_url("**/steps/**", timeout=60_000)
     return page.url.removeprefix(address)

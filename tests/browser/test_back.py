@@ -42,7 +42,8 @@ class Back(BrowserTest):
         page.wait_for_timeout(500)
         page.keyboard.press("c")
         expect(self.open_card().locator(".said")).to_contain_text("rung 90 earned")
-        page.get_by_role("link", name="Desk").click()
+        page.keyboard.press("m")
+        page.get_by_role("link", name="The Desk").click()
         page.locator(".desk-head h1").wait_for()
         page.go_back(wait_until="commit")
         expect(self.open_card().get_by_role("heading")).to_have_text("Bar 4")
@@ -59,10 +60,10 @@ class Back(BrowserTest):
         page = self.go(reverse("student-new"))
         for name in ("Wilma Teal", "Otis Teal"):
             page.locator("[name=name]").fill(name)
-            page.get_by_role("button", name="Save").click()
+            page.get_by_role("button", name="Keep").click()
             expect(page.get_by_role("heading", name=name)).to_be_visible()
             page.go_back(wait_until="commit")
-            page.get_by_role("button", name="Save").wait_for()
+            page.get_by_role("button", name="Keep").wait_for()
         self.assertEqual(Student.objects.filter(name__endswith="Teal").count(), 2)
 
     def test_a_link_that_was_closed_shows_nothing_of_the_student(self):

@@ -54,5 +54,5 @@ class BarPage(BrowserTest):
         page.get_by_label("Example bar").press("Tab")
         page.get_by_label("Counting").select_option("words")
         expect(example).to_contain_text("yel")
-        page.get_by_role("button", name="Save", exact=True).click()
+        page.get_by_role("button", name="Keep", exact=True).click()
         expect(page.get_by_text("Every page counts and sticks that way")).to_be_visible()

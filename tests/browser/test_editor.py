@@ -161,6 +161,6 @@ class Editor(BrowserTest):
         expect(self.lines).to_have_value("meter 4/4\nflor 1 2")
         self.page.get_by_role("button", name="Put the lines back").click()
         expect(self.lines).to_have_value("meter 4/4\nfloor 1 2 3")
-        self.page.get_by_role("button", name="Save the piece").click()
+        self.page.get_by_role("button", name="Keep the piece").click()
         expect(self.page.get_by_role("heading", name="Quay", exact=True)).to_be_visible()
         self.assertEqual(len(Piece.objects.get().chart().bars[0].hits), 3)

@@ -48,12 +48,12 @@ class FirstDay(BrowserTest):
         expect(page.locator("#preview")).to_contain_text("2 different bars, 2 of them again")
         self.assertEqual(text.input_value(), BARS)
         expect(page.locator("#preview svg.staff-svg")).to_have_count(2)
-        page.get_by_role("button", name="Save the piece").click()
+        page.get_by_role("button", name="Keep the piece").click()
         # The title is missing: the form says so, and what was typed is still there.
         expect(page.get_by_text("This field is required.")).to_be_visible()
         self.assertEqual(page.get_by_label("Bars, as you say them").input_value(), BARS)
         page.get_by_label("Title").fill("Lantern Row")
-        page.get_by_role("button", name="Save the piece").click()
+        page.get_by_role("button", name="Keep the piece").click()
         expect(page.get_by_role("heading", name="Lantern Row")).to_be_visible()
         expect(page.locator("header.head").first).to_contain_text(
             "crotchet = 100 · 4 bars · 0:10"
@@ -114,7 +114,7 @@ class FirstDay(BrowserTest):
         page.get_by_label("Grade").select_option("2")
         page.get_by_label("Leading hand").select_option("L")
         page.get_by_label("Exam date").fill("2031-03-12")
-        page.get_by_role("button", name="Save").click()
+        page.get_by_role("button", name="Keep").click()
         page.get_by_role("link", name="Pieces", exact=True).click()
         page.get_by_label("Find a piece").fill("lant")
         page.get_by_role("link", name="Lantern Row").click()

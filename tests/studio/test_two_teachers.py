@@ -124,7 +124,7 @@ class Teaching(TwoTeachers):
         self.assertEqual(self.choose(self.bos, self.teacher.pk).status_code, 404)
         self.assertEqual(self.choose(self.bos, self.bo.pk).status_code, 404)
 
-    def test_a_try_of_the_seconds_is_on_the_firsts_desk(self):
+    def test_a_try_of_the_seconds_is_on_the_firsts_list(self):
         step = self.numbers["steps"]
         before = PlanStanding.objects.get(plan=self.numbers["plans"]).changes
         sent = {"tempo": 95, "passes": 8, "clean_try": "yes"}
@@ -133,9 +133,9 @@ class Teaching(TwoTeachers):
         after = PlanStanding.objects.get(plan=self.numbers["plans"])
         self.assertGreater(after.changes, before)
         for client in (self.client, self.bos):
-            self.assertContains(client.get(reverse("desk")), "Zoë Quillfeather")
-        self.assertContains(self.client.get(reverse("desk")), "with bo")
-        self.assertNotContains(self.bos.get(reverse("desk")), "with bo")
+            self.assertContains(client.get(reverse("students")), "Zoë Quillfeather")
+        self.assertContains(self.client.get(reverse("students")), "with bo")
+        self.assertNotContains(self.bos.get(reverse("students")), "with bo")
 
     def test_either_ends_it(self):
         for client in (self.bos, self.client):

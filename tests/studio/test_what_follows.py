@@ -17,7 +17,7 @@ from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.changes.pieces import save_piece
 from wren_ladder.studio.changes.plans import change_plan
 from wren_ladder.studio.climb.forecasts import outlook_of
-from wren_ladder.studio.climb.models import Attempt, PlanStanding
+from wren_ladder.studio.climb.models import Attempt, PlanStanding, Where
 from wren_ladder.studio.climb.standings import plateau_of, refresh
 from wren_ladder.studio.lessons.weeks import open_steps, plans_of, week_of_student
 from wren_ladder.studio.pieces.studies import study_of
@@ -75,7 +75,7 @@ class OfAPiece(StudioTest):
         self.assertEqual(set(held), {90})
         self.assertEqual((plan.standing.ready, plan.standing.waiting), (90, 0))
         for address, said in (
-            (reverse("desk"), "<b>90</b> of 120"),
+            (reverse("students"), "90 of 120"),
             (plan.get_absolute_url(), "</dfn> 90"),
             (reverse("student", args=[student.pk]), "90 of 120"),
             (reverse("week-sheet", args=[student.pk]), "90 of 120"),
@@ -145,7 +145,7 @@ class OfAPlan(StudioTest):
         self.assertEqual(plan.target, 100)
         self.assertNotEqual(plan.standing.forecast, before)
         for page in (
-            reverse("desk"),
+            reverse("students"),
             plan.student.get_absolute_url(),
             plan.get_absolute_url(),
             reverse("progress", args=[plan.pk]),
@@ -185,7 +185,7 @@ class OfAPlan(StudioTest):
         run = {item.tempo for item in run if item.part is DayPart.RUN}
         self.assertEqual((plan.standing.speed, run), (105, {105}))
         self.assertEqual(plan.standing.share, 87)
-        self.assertContains(self.client.get(reverse("desk")), "87 %")
+        self.assertContains(self.client.get(reverse("students")), "105 of 120")
 
     def test_a_corrected_try_moves_what_is_held(self):
         step = self.plan.steps.first()
@@ -228,5 +228,6 @@ class OfADay(StudioTest):
         plan = make_plan(make_piece(self.teacher), student)
         student.lessons.create(day=TODAY - timedelta(days=49))
         log(plan.steps.first(), 90, days_ago=40)
+        Attempt.objects.update(where=Where.HOME)
         lesson = self.client.get(reverse("desk")).context["lessons"][0]
-        self.assertEqual(lesson.tries, 1)
+        self.assertEqual(lesson.days, 1)

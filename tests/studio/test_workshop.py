@@ -106,7 +106,7 @@ class Giving(WorkshopTest):
 
     def week_names(self):
         page = self.get("lesson-end", self.student.pk)
-        return [{"name": row.said} for row in page.context["shown"] if not row.is_free]
+        return [{"name": row.said} for row in page.context["rows"] if not row.is_free]
 
     def test_the_same_recipe_is_one_exercise_for_many_students(self):
         self.give(self.groove())

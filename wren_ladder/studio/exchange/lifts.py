@@ -108,6 +108,11 @@ def from_2(tables: Tables) -> Tables:
     return {**tables, "piece": [{**row, "typed": ""} for row in tables["piece"]]}
 
 
+def from_7(tables: Tables) -> Tables:
+    """Students have a contact of their family."""
+    return {**tables, "student": [{**row, "contact": ""} for row in tables["student"]]}
+
+
 def from_3(tables: Tables) -> Tables:
     """Students keep their teacher's words for the report."""
     return {**tables, "student": [{**row, "report_words": ""} for row in tables["student"]]}
@@ -181,4 +186,5 @@ LIFTS: dict[int, Callable[[Tables], Tables]] = {
     4: from_4,
     5: from_5,
     6: from_6,
+    7: from_7,
 }

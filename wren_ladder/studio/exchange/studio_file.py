@@ -42,7 +42,7 @@ from wren_ladder.studio.teaching.kept import (
 from wren_ladder.studio.teaching.models import TakeRule, TeachingStyle
 
 RECORDINGS = "recordings"  # beside the tables
-KIND, VERSION = "wren-ladder studio", 7
+KIND, VERSION = "wren-ladder studio", 8
 # In the order of their references, each with the way to its owner.
 TABLES: tuple[tuple[type[models.Model], str], ...] = (
     (TeachingStyle, "owner"),

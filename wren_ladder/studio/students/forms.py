@@ -2,30 +2,20 @@ from django import forms
 
 from wren_ladder.studio.students.models import Student
 
+# What a student is asked together, as it is said.
+GROUPS = (
+    ("Who", ("name", "grade", "lead", "open_handed", "notes", "contact")),
+    ("Lessons", ("lesson_day", "lesson_time", "lesson_minutes")),
+    ("At home", ("home_days", "home_minutes", "home_earns", "records_at_home")),
+    ("The exam", ("exam_date", "buffer")),
+    ("Ears", ("level", "rating", "hearing_rule")),
+)
+
 
 class StudentForm(forms.ModelForm):
     class Meta:
         model = Student
-        # The child first; minutes, ears and what is seldom changed last.
-        fields = [
-            "name",
-            "grade",
-            "lesson_day",
-            "lesson_time",
-            "exam_date",
-            "lead",
-            "open_handed",
-            "notes",
-            "home_days",
-            "home_minutes",
-            "lesson_minutes",
-            "home_earns",
-            "records_at_home",
-            "buffer",
-            "level",
-            "rating",
-            "hearing_rule",
-        ]
+        fields = [name for _, names in GROUPS for name in names]
         widgets = {
             "lesson_time": forms.TimeInput(attrs={"type": "time"}, format="%H:%M"),
             "exam_date": forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
@@ -46,8 +36,20 @@ class StudentForm(forms.ModelForm):
             "rating": "What the protector takes off by its packet; 0 without one.",
             "hearing_rule": "NIOSH is the stricter. Local rules come first; children need more "
             "margin.",
+            "contact": "Who, and how to reach them; for you alone.",
             "notes": "Only what the lesson needs; nothing here is shown to anyone else.",
         }
+
+    @property
+    def groups(self) -> list[tuple[str, list[forms.BoundField], bool]]:
+        """(how it is said, its fields, whether it is opened at once)."""
+        found = []
+        for said, names in GROUPS:
+            fields = [self[name] for name in names if name in self.fields]
+            if fields:
+                wrong = any(field.errors for field in fields)
+                found.append((said, fields, wrong or not found))
+        return found
 
     def clean_name(self):
         """The owner is no field of the form, so its unique name is checked here."""
@@ -58,3 +60,10 @@ class StudentForm(forms.ModelForm):
                 f"There is a student called {name} already; add an initial."
             )
         return name
+
+
+class NewStudentForm(StudentForm):
+    """What a first lesson needs; the rest is asked where it is used."""
+
+    class Meta(StudentForm.Meta):
+        fields = ["name", "grade", "lesson_day", "lesson_time"]

@@ -91,11 +91,12 @@ class Student(models.Model):
     )
     link_key = models.CharField(max_length=32, blank=True, editable=False)  # empty: no link
     notes = models.TextField(blank=True, max_length=4000)
+    contact = models.CharField("family", blank=True, max_length=200)  # who, and how to reach
     report_words = models.TextField("your words to the parents", blank=True, max_length=2000)
     trial = models.BooleanField(default=False, editable=False)  # here to try the studio with
     version = models.PositiveIntegerField(default=1, editable=False)
 
-    PROSE = {"notes": prose.text, "report_words": prose.text}
+    PROSE = {"notes": prose.text, "contact": prose.text, "report_words": prose.text}
     CODES = ("name", "link_key")  # a name is that of its student alone
     OF_STUDENT = "pk"
 

@@ -1,16 +1,17 @@
 """The student page: everything of one student, and two of their pieces side by side."""
 
-from datetime import date
+from datetime import date, timedelta
 
 from wren_ladder.drumming.forecast import nearer
 from wren_ladder.drumming.judging.syllabus import Status as Vocabulary
 from wren_ladder.drumming.judging.syllabus import vocabulary
 from wren_ladder.studio.climb.forecasts import levers_of, needed_tracks, outlook_of
 from wren_ladder.studio.climb.log import log_of
-from wren_ladder.studio.lessons.weeks import plans_of
+from wren_ladder.studio.climb.models import Attempt, Where
+from wren_ladder.studio.lessons.models import Lesson
+from wren_ladder.studio.lessons.weeks import last_set, lines_of, plans_of
 from wren_ladder.studio.pages.climb.ladders import ladder_of
 from wren_ladder.studio.pages.climb.progress import (
-    calendar_of,
     chart_of,
     pace_of,
 )
@@ -20,6 +21,7 @@ from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.teaching.models import syllabus_of
 
 LESSONS = 8  # shown; the others are a click away
+SINCE = timedelta(days=14)  # what was done is counted from the last lesson, or so long
 ORDER = (Vocabulary.NEW, Vocabulary.DUE, Vocabulary.KNOWN)
 
 
@@ -36,14 +38,52 @@ def student_context(student: Student, today: date, asked: str, all_lessons: bool
         "rows": rows,
         "exercises": [plan for plan in plans if plan.piece.is_exercise],
         "today": today,
-        "calendar": calendar_of(student, today),
         "vocabulary": vocabulary_of(student, plans),
         "lessons": lessons if all_lessons else lessons[:LESSONS],
         "others": student.plans.exclude(status=Plan.Status.CLIMBING).select_related("piece"),
         "statuses": [one for one in Plan.Status if one != Plan.Status.CLIMBING],
         "more_lessons": 0 if all_lessons else max(0, lessons.count() - LESSONS),
     }
+    context |= week_context(student, today)
+    if student.exam_date:
+        context["exam_said"] = exam_said(student.exam_date, today)
     return context | (plan_view(chosen["plan"], today) if chosen else {})
+
+
+def exam_said(exam: date, today: date) -> str:
+    if exam < today:
+        return f"The exam was on {exam:%-d %B}"
+    return f"The exam is on {exam:%-d %B}"
+
+
+def week_context(student: Student, today: date) -> dict:
+    """What is set, what was done of it at home, and the lesson that set it."""
+    last = student.lessons.filter(day__lte=today, state=Lesson.State.GIVEN).first()
+    holds = last_set(student, today)
+    since = last.day if last else today - SINCE
+    tries = Attempt.objects.filter(
+        step__plan__student=student, where=Where.HOME, day__gte=since, day__lte=today
+    )
+    minutes = student.logged_minutes.filter(day__gte=since, day__lte=today)
+    days = {*tries.values_list("day", flat=True), *minutes.values_list("day", flat=True)}
+    return {
+        "last": last,
+        "set_lines": lines_of(holds) if holds else (),
+        "week_text": week_text(student, holds) if holds else "",
+        "home_days": len(days),
+        "home_minutes": sum(minutes.values_list("minutes", flat=True)),
+    }
+
+
+def week_text(student: Student, lesson: Lesson) -> str:
+    """The week as a message to the family; the address of the private page is added to it."""
+    said = [f"{student.name}, to practise from {lesson.day:%-d %B} on:"]
+    for line in lines_of(lesson):
+        piece = f" of {line.title}" if line.title else ""
+        tempo = f", at {line.tempo}" if line.tempo else ""
+        minutes = f", {line.minutes} minutes" if line.minutes else ""
+        said.append(f"- {line.name}{piece}{tempo}{minutes}")
+    return "\n".join([*said, *filter(None, (lesson.message, lesson.for_parents))])
 
 
 def plan_view(plan: Plan, today: date) -> dict:

@@ -25,7 +25,7 @@ from wren_ladder.studio.pages.students.forms import EditStudentForm
 from wren_ladder.studio.pages.students.list_page import ORDERS, student_lines
 from wren_ladder.studio.pages.students.page import compare_context, student_context
 from wren_ladder.studio.pieces.models import Piece
-from wren_ladder.studio.students.forms import StudentForm
+from wren_ladder.studio.students.forms import NewStudentForm
 from wren_ladder.studio.students.links import link_out
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.students.taught import students_of
@@ -57,7 +57,7 @@ def student_list(request):
 @require_http_methods(["GET", "POST"])
 @sent_once
 def student_new(request):
-    form = StudentForm(posted(request), instance=Student(owner=request.user))
+    form = NewStudentForm(posted(request), instance=Student(owner=request.user))
     wanted = number_asked(request, "give")
     piece = Piece.objects.filter(owner=request.user, pk=wanted).first() if wanted else None
     if form.is_valid():
@@ -79,6 +79,7 @@ def student_page(request, pk):
         context["seconds"] = colleagues(request.user)
     if student.link_key:
         context |= {**link_out(request, student), "flooded": last_flood(student)}
+        context["week_text"] += f"\n{context['link_address']}" if context["week_text"] else ""
     return render(request, "students/student.html", context)
 
 

@@ -75,6 +75,15 @@
     else byHand();
   }
 
+  // Where the device has a way of its own to send a text on.
+  document.querySelectorAll("[data-share]").forEach((button) => {
+    if (!navigator.share || button.closest("[data-room]")) return;
+    button.hidden = false;
+    button.addEventListener("click", () => {
+      navigator.share({ text: document.getElementById(button.dataset.share).value }).catch(() => {});
+    });
+  });
+
   // A list shortened to what a search field says: every number of it, and how every word begins.
   document.addEventListener("input", (event) => {
     const list = document.getElementById(event.target.dataset.filter);
