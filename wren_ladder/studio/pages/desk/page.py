@@ -244,11 +244,11 @@ def unanswered(
     for student in students:
         if not student.is_here:
             continue
-        page = student.get_absolute_url()
         if student.exam_date and student.exam_date < today:
             said = f"{student.name}'s exam was on {student.exam_date:%-d %B}."
             edit = reverse("student-edit", args=[student.pk])
             found.append(Unanswered(said, "How did it go?", edit))
         if student.pk not in with_piece:
-            found.append(Unanswered(f"{student.name} has no piece yet.", "Choose one", page))
+            choose = f"{reverse('pieces')}?for={student.pk}"
+            found.append(Unanswered(f"{student.name} has no piece yet.", "Choose one", choose))
     return found

@@ -139,6 +139,19 @@ class LessonForm(OpenInTwoTabs, forms.ModelForm):
         if student.owner_id != teacher.pk or not self.fields["together"].queryset.exists():
             del self.fields["together"]
 
+    @property
+    def when(self) -> list[forms.BoundField]:
+        """What is asked where a lesson is planned or moved."""
+        return [self["day"], self["time"]]
+
+    @property
+    def rest(self) -> list[forms.BoundField]:
+        return [field for field in self if field.name not in ("day", "time")]
+
+    @property
+    def rest_is_wrong(self) -> bool:
+        return any(field.errors for field in self.rest)
+
     def clean(self):
         cleaned = super().clean()
         day, state = cleaned.get("day"), cleaned.get("state")

@@ -14,6 +14,7 @@ from wren_ladder.drumming.files import WRITTEN, write_file
 from wren_ladder.studio.changes.pieces import flip_hand
 from wren_ladder.studio.pages.pieces.bar_page import bar_page_context
 from wren_ladder.studio.pages.pieces.chain_page import chain_context
+from wren_ladder.studio.pages.pieces.list_page import piece_cards
 from wren_ladder.studio.pages.pieces.road_page import road_context
 from wren_ladder.studio.pages.pieces.score_page import score_context
 from wren_ladder.studio.pages.pieces.vocabulary_page import vocabulary_context
@@ -22,11 +23,13 @@ from wren_ladder.studio.pages.plans.lookups import plans_of
 from wren_ladder.studio.pages.printing import inside_drawing, pdf
 from wren_ladder.studio.pages.requests import (
     confirm_delete,
+    number_asked,
     owned_or_404,
     piece_to_read_or_404,
     words_asked,
 )
 from wren_ladder.studio.pieces.models import Draft, Import, Piece
+from wren_ladder.studio.students.taught import students_of
 
 PAGE = 40
 
@@ -38,9 +41,17 @@ def piece_list(request):
     if query:
         pieces = pieces.filter(title__icontains=query)
     page = Paginator(pieces, PAGE).get_page(request.GET.get("page"))
+    asked = students_of(request.user).filter(pk=number_asked(request, "for") or 0).first()
     begun = Draft.objects.filter(owner=request.user).select_related("piece")
     read = Import.objects.filter(owner=request.user).defer("data")
-    context = {"page": page, "query": query, "begun": begun, "read": read}
+    context = {
+        "page": page,
+        "cards": piece_cards(request.user, list(page), asked),
+        "query": query,
+        "begun": begun,
+        "read": read,
+        "asked": asked,
+    }
     return render(request, "pieces/list.html", context)
 
 

@@ -90,8 +90,24 @@ class ClimbForm(forms.ModelForm):
         return cleaned
 
 
+GOAL = ("target", "due", "for_exam")
+
+
 class EditClimbForm(OpenInTwoTabs, ClimbForm):
     """The climb of a plan that is there already; it may be open in two tabs."""
+
+    @property
+    def goal(self) -> list[forms.BoundField]:
+        return [self[name] for name in GOAL]
+
+    @property
+    def way(self) -> list[forms.BoundField]:
+        """How the goal is reached."""
+        return [field for field in self if field.name not in GOAL]
+
+    @property
+    def way_is_wrong(self) -> bool:
+        return any(field.errors for field in self.way)
 
     def changes(self) -> dict[str, object]:
         """What is different from what is stored."""

@@ -1,6 +1,5 @@
 """The report for a parent: the teacher's words, then the sheet."""
 
-from django.contrib import messages
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_safe
@@ -20,8 +19,7 @@ def report_words(request, pk):
     if form.is_valid():
         changed = {name: form.cleaned_data[name] for name in form.changed_data}
         change_student(student, changed, timezone.localdate())
-        messages.success(request, "Your words are kept; the report has them.")
-        return redirect("report-words", student.pk)
+        return redirect("report", student.pk)
     context = {"form": form, "student": Student.objects.get(pk=pk)}
     status = 422 if form.is_bound else 200
     return render(request, "reports/words.html", context, status=status)

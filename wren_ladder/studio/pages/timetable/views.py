@@ -101,7 +101,12 @@ def _lesson_form(request: HttpRequest, form: LessonForm) -> HttpResponse:
         messages.success(request, f"{lesson.student}, {lesson.day:%-d %B}: {lesson.said}.")
         return redirect(lesson)
     lesson = form.instance
-    context = {"form": form, "lesson": lesson, "student": lesson.student}
+    said = f"A lesson for {lesson.student}"
+    if lesson.pk:
+        said = f"{lesson.student}'s lesson on {Lesson.objects.get(pk=lesson.pk).day:%-d %B}"
+    elif lesson.instead_of:
+        said = f"Move {lesson.student}'s lesson of {lesson.instead_of:%A, %-d %B}"
+    context = {"form": form, "lesson": lesson, "student": lesson.student, "said": said}
     status = 422 if form.is_bound else 200
     return render(request, "timetable/lesson_form.html", context, status=status)
 
