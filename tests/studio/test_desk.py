@@ -6,6 +6,7 @@ from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from tests.studio.test_forecasts import practise
+from wren_ladder.studio.changes.exams import exam_on
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.students.models import Student
@@ -105,12 +106,12 @@ class Exams(DeskTest):
             _, plan = self.pupil(name, exam_in=40)
             practise(plan, days=3)
         self.desk()  # the first of the day lets go what is over
-        with self.assertNumQueries(18):
+        with self.assertNumQueries(19):
             self.desk()
         for n in range(6):
             _, plan = self.pupil(f"Pupil {n}", exam_in=40)
             practise(plan, days=3)
-        with self.assertNumQueries(18):
+        with self.assertNumQueries(19):
             self.desk()
 
 
@@ -128,8 +129,7 @@ class ToAnswer(DeskTest):
 
     def test_an_exam_that_is_over_is_asked_about(self):
         student, _ = self.pupil("Ada", day=(self.today.weekday() + 1) % 7)
-        student.exam_date = self.today - timedelta(days=2)
-        student.save()
+        exam_on(student, self.today - timedelta(days=2), self.today)
         Lesson.objects.create(student=student, day=self.today - timedelta(days=6))
         self.assertIn("How did it go?", [ask for _, ask in self.said()])
 

@@ -255,3 +255,18 @@ TAKEN = (
 )
 TAKES = 8
 AT_HOME = "Ines Okafor"  # who may record on the private link
+# What became of the programme in a mock exam, in its order: (went well, a sentence).
+MOCKS = {
+    "Ines Okafor": (
+        (True, "From bar 1 to the end, crash and kick together."),
+        (False, "Stopped in bar 3: look first at where it is loud."),
+    )
+}
+# An exam that is over: whose, with which piece, days ago, the mark, the examiner's words.
+PASSED = (
+    "Ruben Vale",
+    "Mirrorball Quay",
+    60,
+    "84 of 100",
+    "Steady and well prepared; the fills came in on time.",
+)

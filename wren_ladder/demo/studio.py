@@ -26,7 +26,9 @@ from wren_ladder.demo.people import (
     LESSON_NOTES,
     LESSON_STORIES,
     MESSAGES,
+    MOCKS,
     MOVED,
+    PASSED,
     PERIODS,
     PUPILS,
     RANKS,
@@ -59,6 +61,7 @@ from wren_ladder.drumming.workshop.patterns import KICKS, Backbeat, Hands, LeftF
 from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.changes.bin import put_in_bin
 from wren_ladder.studio.changes.catching_up import catch_up
+from wren_ladder.studio.changes.exams import exam_on, keep_exam, keep_mock
 from wren_ladder.studio.changes.exercises import give_exercise, make_exercise, send_drill
 from wren_ladder.studio.changes.lessons import keep_lesson, plan_instead
 from wren_ladder.studio.changes.pieces import add_piece
@@ -77,6 +80,7 @@ from wren_ladder.studio.changes.takes import keep_take
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
 from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.climb.takes import bars_of, share_of
+from wren_ladder.studio.exams.models import Exam
 from wren_ladder.studio.house.members import join
 from wren_ladder.studio.lessons.models import Lesson, Period
 from wren_ladder.studio.lessons.weeks import lines_in, plans_of, proposed_week
@@ -153,6 +157,7 @@ def load() -> User:
         send_drill(drill_named(drill), teacher.students.get(name=name), tempo)
     _show_judgement(teacher)
     _load_workshop(teacher)
+    _load_exams(teacher)
     _load_recording(pieces[RECORDED])
     _load_takes(teacher)
     _load_year(teacher)
@@ -284,6 +289,24 @@ def _lines(student: Student, day: date) -> list[dict]:
         }
         for line in proposed[:SET]
     ]
+
+
+def _load_exams(teacher: User) -> None:
+    """One ahead with a mock exam behind it, one that was passed, and the others' days."""
+    today = timezone.localdate()
+    for student in teacher.students.exclude(exam_date=None):
+        exam_on(student, student.exam_date, today)
+    for name, runs in MOCKS.items():
+        exam = teacher.students.get(name=name).exams.get(result="")
+        plans = [item.plan for item in exam.items.select_related("plan__piece")]
+        keep_exam(exam, plans, ["unseen reading"], today)
+        items = exam.items.order_by("place")
+        keep_mock(_ago(4), [(item, *run) for item, run in zip(items, runs, strict=False)])
+    name, title, ago, mark, words = PASSED
+    student = teacher.students.get(name=name)
+    exam = Exam(student=student, day=_ago(ago), grade=student.grade - 1, mark=mark, words=words)
+    exam.result = Exam.Result.PASSED
+    keep_exam(exam, [_plan(teacher, name, title)], [], today)
 
 
 def _load_recording(piece: Piece) -> None:

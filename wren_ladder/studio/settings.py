@@ -67,6 +67,7 @@ INSTALLED_APPS = [
     "wren_ladder.studio.plans",
     "wren_ladder.studio.climb",
     "wren_ladder.studio.lessons",
+    "wren_ladder.studio.exams",
     "wren_ladder.studio.bin",
 ]
 MIDDLEWARE = [

@@ -17,6 +17,7 @@ urlpatterns = [
     path("", include("wren_ladder.studio.pages.takes.urls")),
     path("", include("wren_ladder.studio.pages.lessons.urls")),
     path("", include("wren_ladder.studio.pages.timetable.urls")),
+    path("", include("wren_ladder.studio.pages.exams.urls")),
     path("", include("wren_ladder.studio.pages.link.urls")),
     path("", include("wren_ladder.studio.pages.exchange.urls")),
     path("", include("wren_ladder.studio.pages.reports.urls")),

@@ -15,6 +15,7 @@ from wren_ladder.studio.bin.models import KEPT, Binned
 from wren_ladder.studio.bin.whose import students_in
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Take
 from wren_ladder.studio.climb.standings import refresh_all
+from wren_ladder.studio.exams.models import Exam, ExamItem, MockRun
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.plans.models import OwnRank, Plan, Step, StudentBar
 from wren_ladder.studio.students.models import Student
@@ -29,6 +30,9 @@ TOLD = {
     Take: ("take", "takes"),
     HomeMinutes: ("entry of minutes", "entries of minutes"),
     Lesson: ("lesson", "lessons"),
+    Exam: ("exam", "exams"),
+    ExamItem: ("thing of a programme", "things of a programme"),
+    MockRun: ("run of a mock exam", "runs of mock exams"),
     OwnRank: ("own rank of a bar", "own ranks of bars"),
     StudentBar: ("bar of their own", "bars of their own"),
 }

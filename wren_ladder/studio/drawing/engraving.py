@@ -113,7 +113,7 @@ def engrave_narrow(bars: Sequence[BarStudy], layout: Layout, prefix: str) -> str
     drawing = read(KEPT, [name]).get(name)
     if drawing is None:
         mei = write_mei([half for _, _, half in halves], layout)
-        drawing = draw(mei, NARROW_WIDTH, layout, "encoded")
+        drawing = draw(mei, NARROW_WIDTH, layout, "encoded" if len(halves) > 1 else "auto")
         drawing = LINE_ID.sub(lambda found: _of_the_bar(found, halves), drawing)
         keep(KEPT, {name: drawing})
     return drawing.replace(PREFIX, prefix)

@@ -20,6 +20,7 @@ from wren_ladder.drumming.plain_text import plain_json
 from wren_ladder.studio.changes.exercises import part_drills
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Take
 from wren_ladder.studio.climb.standings import refresh_all
+from wren_ladder.studio.exams.models import Exam, ExamItem, MockRun
 from wren_ladder.studio.exchange.lifts import LIFTS
 from wren_ladder.studio.exchange.recordings import recording_lines, take_in
 from wren_ladder.studio.lessons.models import Lesson, Period
@@ -61,6 +62,9 @@ TABLES: tuple[tuple[type[models.Model], str], ...] = (
     (HomeMinutes, "student__owner"),
     (Lesson, "student__owner"),
     (Period, "owner"),
+    (Exam, "student__owner"),
+    (ExamItem, "exam__student__owner"),
+    (MockRun, "item__exam__student__owner"),
 )
 # Worked out anew, or of no use elsewhere.
 LEFT_OUT = {
@@ -89,6 +93,7 @@ TOLD = {
     Take: "takes",
     HomeMinutes: "entries of minutes",
     Lesson: "lessons",
+    Exam: "exams",
 }
 # What a form reads by a reader of its own, a file does too.
 READERS: dict[type[models.Model], dict[str, Callable]] = {

@@ -12,8 +12,10 @@ from django import forms
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.db.models import QuerySet
+from django.utils import timezone
 
 from wren_ladder.studio.changes.attempts import log_attempts
+from wren_ladder.studio.changes.exams import exam_on
 from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.models import Attempt, Where
 from wren_ladder.studio.plans.models import Step
@@ -304,3 +306,4 @@ def _student_of(
 def store_students(reading: Reading) -> None:
     for student in reading.new:
         student.save()
+        exam_on(student, student.exam_date, timezone.localdate())

@@ -20,6 +20,7 @@ from wren_ladder.drumming.notation.musicxml.document import unpacked
 from wren_ladder.studio.bin.models import Binned
 from wren_ladder.studio.changes.pieces import words_changed
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes
+from wren_ladder.studio.exams.models import Exam, ExamItem, MockRun
 from wren_ladder.studio.exchange.studio_file import TABLES
 from wren_ladder.studio.house.members import membership_of
 from wren_ladder.studio.house.models import Invitation
@@ -58,6 +59,9 @@ TOLD: dict[type[models.Model], Callable[[models.Model], str]] = {
     Attempt: lambda row: f"a try of {row.step.plan}, {row.day:%-d %b %Y}",
     HomeMinutes: lambda row: f"minutes of {row.student}, {row.day:%-d %b %Y}",
     Lesson: lambda row: f"lesson of {row.student}, {row.day:%-d %b %Y}",
+    Exam: lambda row: f"exam of {row.student}, {row.day:%-d %b %Y}",
+    ExamItem: lambda row: f"exam of {row.exam.student}, {row.exam.day:%-d %b %Y}, {row}",
+    MockRun: lambda row: f"mock exam of {row.item.exam.student}, {row.day:%-d %b %Y}",
     Piece: lambda row: f"{'exercise' if row.is_exercise else 'piece'} {row}",
     BarRow: lambda row: f"{row.piece}, {row}",
     StudentBar: lambda row: f"{row.bar.piece}, {row}",

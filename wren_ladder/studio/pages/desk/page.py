@@ -12,6 +12,7 @@ from wren_ladder.drumming.takes.words import habit_sentence
 from wren_ladder.studio.climb.climbs import PlanLine
 from wren_ladder.studio.climb.habits import ToldTake, habits_in, takes_of
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
+from wren_ladder.studio.exams.models import Exam
 from wren_ladder.studio.lessons.agenda import agenda_of
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.timetable import Occasion
@@ -233,6 +234,9 @@ def unanswered(
     students: Sequence[Student], past: Sequence[Occasion], with_piece: set[int], today: date
 ) -> list[Unanswered]:
     """Lessons without a word, exams that are over, students without anything to climb."""
+    over: dict[int, list[Exam]] = {}
+    for exam in Exam.objects.filter(student__in=students, result="", day__lt=today):
+        over.setdefault(exam.student_id, []).append(exam)
     found = []
     for one in past:
         if one.takes_place and not one.is_given:
@@ -244,10 +248,9 @@ def unanswered(
     for student in students:
         if not student.is_here:
             continue
-        if student.exam_date and student.exam_date < today:
-            said = f"{student.name}'s exam was on {student.exam_date:%-d %B}."
-            edit = reverse("student-edit", args=[student.pk])
-            found.append(Unanswered(said, "How did it go?", edit))
+        for exam in over.get(student.pk, ()):
+            said = f"{student.name}'s exam was on {exam.day:%-d %B}."
+            found.append(Unanswered(said, "How did it go?", exam.get_absolute_url()))
         if student.pk not in with_piece:
             choose = f"{reverse('pieces')}?for={student.pk}"
             found.append(Unanswered(f"{student.name} has no piece yet.", "Choose one", choose))

@@ -8,7 +8,10 @@ from wren_ladder.studio.students.models import Student
 
 
 class EditStudentForm(OpenInTwoTabs, StudentForm):
-    """It may be open in two tabs."""
+    """It may be open in two tabs. The exam has a page of its own."""
+
+    class Meta(StudentForm.Meta):
+        fields = [name for name in StudentForm.Meta.fields if name != "exam_date"]
 
 
 class ReportForm(OpenInTwoTabs, forms.ModelForm):

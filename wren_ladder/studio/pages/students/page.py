@@ -45,8 +45,11 @@ def student_context(student: Student, today: date, asked: str, all_lessons: bool
         "more_lessons": 0 if all_lessons else max(0, lessons.count() - LESSONS),
     }
     context |= week_context(student, today)
-    if student.exam_date:
-        context["exam_said"] = exam_said(student.exam_date, today)
+    exams = list(student.exams.all())
+    context["exam"] = next((one for one in exams if not one.result), None)
+    context["exams_over"] = [one for one in exams if one.result][::-1]
+    if context["exam"]:
+        context["exam_said"] = exam_said(context["exam"].day, today)
     return context | (plan_view(chosen["plan"], today) if chosen else {})
 
 
