@@ -2,6 +2,7 @@
 
 import io
 from datetime import date, timedelta
+from uuid import uuid4
 
 from django.urls import reverse
 from playwright.sync_api import expect
@@ -367,15 +368,15 @@ class ThreeLessons(LessonTest):
         self.log_in()
         page = self.page
         # The second is ill: one press, and the Desk says so.
-        card = page.locator(".today-lesson", has_text="Bo Quill")
+        card = page.locator(".desk-lesson", has_text="Bo Quill")
         card.get_by_text("Not taking place").click()
         card.get_by_role("button", name="The student is ill").click()
         expect(page.get_by_text("Ill (the student).", exact=True)).to_be_visible()
         self.go("/")
-        expect(page.locator(".today-lesson", has_text="Bo Quill")).to_contain_text("Ill")
+        expect(page.locator(".desk-lesson", has_text="Bo Quill")).to_contain_text("Ill")
 
         # The first has a lesson with two slips, each undone on the spot.
-        page.locator(".today-lesson", has_text="Ines").get_by_role("link", name="Begin").click()
+        page.locator(".desk-lesson", has_text="Ines").get_by_role("link", name="Begin").click()
         page.wait_for_url(f"**{self.mode}")
         self.press("c")
         expect(self.open_card().locator(".said")).to_contain_text("90 clean")
@@ -413,8 +414,8 @@ class ThreeLessons(LessonTest):
 
         # The third lesson, and the Desk shows what was set in the first.
         self.go("/")
-        expect(page.locator(".today-lesson", has_text="Ines")).to_contain_text("Set today:")
-        page.locator(".today-lesson", has_text="Cy").get_by_role("link", name="Begin").click()
+        expect(page.locator(".desk-lesson", has_text="Ines")).to_contain_text("Set today:")
+        page.locator(".desk-lesson", has_text="Cy").get_by_role("link", name="Begin").click()
         page.wait_for_url("**/lesson/")
         self.press("c")
         expect(self.open_card().locator(".said")).to_contain_text("90 clean")
@@ -445,3 +446,43 @@ class ThreeLessons(LessonTest):
         self.go(self.mode)
         way = page.locator(".lesson-way a").first
         self.assertTrue(kept[0].startswith(way.text_content().split("\n")[0].strip()))
+
+
+class Together(LessonTest):
+    """Two in one lesson: a strip of names, and keys that log for one of them or for both."""
+
+    def setUp(self):
+        super().setUp()
+        self.other = make_student(self.teacher, "Bo Quill")
+        self.bos = make_plan(self.plan.piece, self.other)
+        company = uuid4()
+        for student in (self.student, self.other):
+            Lesson.objects.create(
+                student=student, day=date.today(), state="planned", company=company
+            )
+
+    def tries_of(self, plan) -> list[tuple[int, bool]]:
+        mine = Attempt.objects.filter(step__plan=plan).order_by("pk")
+        return list(mine.values_list("tempo", "was_clean"))
+
+    def test_a_try_of_one_then_of_both_and_back(self):
+        self.log_in()
+        page = self.go(self.mode)
+        self.press("c")
+        expect(self.open_card().locator(".said")).to_contain_text("rung 90 earned")
+        page.get_by_role("button", name="Bo Quill").click()
+        expect(self.open_card().get_by_role("heading")).to_have_text("Bar 1")
+        self.press("x")
+        expect(self.open_card().locator("[data-show=reason]")).to_contain_text("not yet at 90")
+        self.assertEqual(self.tries_of(self.plan), [(90, True)])
+        self.assertEqual(self.tries_of(self.bos), [(90, False)])
+        page.get_by_role("button", name="Ines Okafor").click()
+        page.get_by_label("for all").check()
+        page.get_by_role("button", name="Ines Okafor").focus()
+        self.press("c")
+        expect(self.open_card().locator(".said")).to_contain_text("rung 95 earned")
+        self.assertEqual(self.tries_of(self.plan), [(90, True), (95, True)])
+        self.assertEqual(self.tries_of(self.bos), [(90, False), (95, True)])
+        self.press("u")
+        expect(self.open_card().locator(".said")).to_contain_text("rung 90 earned")
+        self.assertEqual(self.tries_of(self.bos), [(90, False)])

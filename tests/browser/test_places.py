@@ -69,9 +69,11 @@ class Places(BrowserTest):
 
     def test_one_switch_for_the_click_wherever_it_is_pressed(self):
         page = self.go(reverse("lesson-mode", args=[self.student.pk]))
+        page.keyboard.press("m")
         page.locator(".room-more:visible summary").click()
         page.get_by_label("Where it clicks").locator("visible=true").select_option("no click")
         page.keyboard.press("]")
+        page.keyboard.press("m")
         page.locator(".room-more:visible summary").click()
         chosen = page.get_by_label("Where it clicks").locator("visible=true")
         expect(chosen).to_have_value("")

@@ -10,7 +10,7 @@ from wren_ladder.drumming.breakdown import Learner, effort
 from wren_ladder.drumming.forecast import Status
 from wren_ladder.studio.changes.exercises import send_drill
 from wren_ladder.studio.climb.forecasts import learner_of, levers_of, outlook_of, tracks_for
-from wren_ladder.studio.climb.models import HomeMinutes, PlanStanding
+from wren_ladder.studio.climb.models import Attempt, HomeMinutes, PlanStanding, Where
 from wren_ladder.studio.climb.standings import catch_up
 from wren_ladder.studio.pages.rudiments.shelf import drill_named
 from wren_ladder.studio.plans.models import Plan
@@ -153,12 +153,13 @@ class StudentPage(ForecastTest):
     def test_it_shows_everything_of_the_student(self):
         practise(self.plan)
         HomeMinutes.objects.create(student=self.student, day=self.today, minutes=25)
+        Attempt.objects.update(where=Where.HOME)
         page = self.client.get(self.student.get_absolute_url())
         for said in (
             "Quay",
             "at target about",
-            "Practice on 6 of the last",
-            "25 minutes logged",
+            "at home since then: ",
+            "25 minutes",
             "15 minutes a day at 100 dBA, unprotected, by NIOSH",
             "rock beat",
             "None kept yet",
@@ -183,10 +184,10 @@ class StudentPage(ForecastTest):
 
     def test_the_number_of_queries_does_not_grow_with_the_attempts(self):
         practise(self.plan, gain=2, days=4)
-        with self.assertNumQueries(26):
+        with self.assertNumQueries(29):
             self.client.get(self.student.get_absolute_url())
         practise(self.plan, gain=1, days=12, every=1)
-        with self.assertNumQueries(26):
+        with self.assertNumQueries(29):
             self.client.get(self.student.get_absolute_url())
 
     def test_everything_of_a_deleted_student_goes_their_drills_too(self):

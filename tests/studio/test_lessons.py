@@ -98,7 +98,7 @@ class Giving(StudioTest):
 
     def test_a_student_added_on_the_way_comes_back_chosen(self):
         address = f"{reverse('student-new')}?give={self.piece.pk}"
-        sent = {**self.opened(address, "home_days"), "name": "Bo"}
+        sent = {**self.opened(address, "grade"), "name": "Bo"}
         page = self.client.post(address, sent, follow=True)
         self.assertContains(page, "Give Quay")
         self.assertEqual(page.context["asked"].name, "Bo")

@@ -117,7 +117,7 @@ class Studio:
         page = self.client.get(address)
         lines = [
             {"step": row["step"].value(), "tempo": row["tempo"].value()}
-            for row in page.context["shown"]
+            for row in page.context["rows"]
             if row["use"].value() and not row.is_free
         ]
         note = f"the lesson of {number}"

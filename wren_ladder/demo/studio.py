@@ -157,10 +157,10 @@ def load() -> User:
         send_drill(drill_named(drill), teacher.students.get(name=name), tempo)
     _show_judgement(teacher)
     _load_workshop(teacher)
-    _load_exams(teacher)
     _load_recording(pieces[RECORDED])
     _load_takes(teacher)
     _load_year(teacher)
+    _load_exams(teacher)
     _load_house(teacher, pieces[RECORDED])
     for student in teacher.students.filter(status=Student.Status.HERE):
         _load_lessons(student)

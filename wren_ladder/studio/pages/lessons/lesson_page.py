@@ -36,6 +36,7 @@ class Card:
     last: LastTry | None
     nearby: tuple[tuple[str, list[Step]], ...] = ()  # "simpler", and the steps that are
     limb_pairs: tuple[LayerCode, ...] = ()  # of its bar, to be worked at by themselves
+    twins: tuple[int, ...] = ()  # the same step of those who are taught together
 
     @property
     def rungs(self) -> str:
@@ -82,6 +83,42 @@ def cards_of(
         )
         for key, why in asked
         for plan, step in (steps[key],)
+    ]
+
+
+def together_today(student: Student, today: date) -> list[Student]:
+    """Who is taught in one lesson today, the one that is asked for first."""
+    mine = student.lessons.filter(day=today).exclude(company=None).first()
+    if mine is None:
+        return [student]
+    others = Student.objects.filter(lessons__day=today, lessons__company=mine.company)
+    return [student, *others.exclude(pk=student.pk).order_by("name")]
+
+
+def cards_together(
+    students: list[Student],
+    plans: dict[int, list[Plan]],
+    today: date,
+    called: int | None,
+    narrow: bool,
+) -> list[Card]:
+    """The cards of each in turn, told which of the others' steps are the same."""
+    same: dict[tuple[int, str], list[int]] = {}
+    for mine in plans.values():
+        for plan in mine:
+            for step in playable_steps(plan):
+                same.setdefault((plan.piece_id, step.name), []).append(step.pk)
+    return [
+        replace(
+            card,
+            twins=tuple(
+                pk
+                for pk in same.get((card.plan.piece_id, card.step.name), ())
+                if pk != card.step.pk
+            ),
+        )
+        for one in students
+        for card in cards_of(one, plans[one.pk], today, called, narrow)
     ]
 
 

@@ -35,11 +35,12 @@ from wren_ladder.studio.pages.lessons.end_page import (
 )
 from wren_ladder.studio.pages.lessons.forms import AgainForm, EndForm
 from wren_ladder.studio.pages.lessons.lesson_page import (
-    cards_of,
+    cards_together,
     choices_to_call,
     done_with_steps,
     last_lesson,
     limb_pairs_of,
+    together_today,
     tried_today,
     tries_of,
     walls_of,
@@ -62,12 +63,15 @@ def lesson_mode(request, pk):
     student = taught_or_404(request.user, pk)
     today = timezone.localdate()
     asked = request.GET.get("at", "")
-    plans = plans_of(student)
-    cards = cards_of(student, plans, today, read_whole(asked), is_narrow(request))
+    students = [one for one in together_today(student, today) if may_teach(request, one)]
+    each = {one.pk: plans_of(one) for one in students}
+    plans = each[student.pk]
+    cards = cards_together(students, each, today, read_whole(asked), is_narrow(request))
     current = next((card.step.pk for card in cards if str(card.step.pk) == asked), None)
     last = last_lesson(student, today)
     context = {
         "student": student,
+        "students": students,
         "cards": cards,
         "current": current or (cards[0].step.pk if cards else None),
         "choices": choices_to_call(plans),
@@ -80,6 +84,11 @@ def lesson_mode(request, pk):
         **_clock(student, today),
     }
     return render(request, "lessons/lesson_mode.html", context)
+
+
+def may_teach(request: HttpRequest, student: Student) -> bool:
+    """Those taught together are not always taught by the same teacher."""
+    return students_of(request.user).filter(pk=student.pk).exists()
 
 
 def _clock(student: Student, today: date) -> dict:
@@ -128,7 +137,10 @@ def lesson_entries(request, pk):
     student = taught_or_404(request.user, pk)
     at = read_whole(request.POST.get("step"))
     back = f"{reverse('lesson-mode', args=[pk])}?at={'' if at is None else at}"
-    return answer(request, STEPS.filter(plan__student=student), Where.LESSON, back)
+    students = [
+        one for one in together_today(student, timezone.localdate()) if may_teach(request, one)
+    ]
+    return answer(request, STEPS.filter(plan__student__in=students), Where.LESSON, back)
 
 
 @require_http_methods(["GET", "POST"])

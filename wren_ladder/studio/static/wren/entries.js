@@ -17,13 +17,21 @@
 
   const waiting = () => read(store, []).filter((one) => one && one.key);
   const keep = (entries) => { safe = write(store, entries); };
-  const cards = () => [...root.querySelectorAll(".lesson-card")];
+  const all = () => [...root.querySelectorAll(".lesson-card")];
+  // Of those who are taught together the cards of one are walked.
+  const cards = () => {
+    const open = all().find((one) => !one.hidden);
+    return all().filter((one) => !open || one.dataset.of === open.dataset.of);
+  };
   const card = (step) => root.querySelector(`.lesson-card[data-step="${step}"]`);
   const current = () => cards().find((one) => !one.hidden);
 
   function show(target) {
     if (!target) return;
-    cards().forEach((one) => { one.hidden = one !== target; });
+    all().forEach((one) => { one.hidden = one !== target; });
+    root.querySelectorAll("[data-whose]").forEach((key) => {
+      key.setAttribute("aria-pressed", String(key.dataset.whose === target.dataset.of));
+    });
     // Whoever goes away and comes back finds the step that was open.
     if (root.dataset.at !== undefined) history.replaceState(null, "", `?at=${target.dataset.step}`);
     root.querySelectorAll("[data-go]").forEach((link) => {
@@ -38,11 +46,11 @@
   }
 
   function move(by) {
-    const all = cards();
-    const here = all.indexOf(current());
-    const there = all[here + by];
+    const mine = cards();
+    const here = mine.indexOf(current());
+    const there = mine[here + by];
     if (there) show(there);
-    else if (by > 0) say(all[here], "That was the last step. End the lesson, or go back to one.");
+    else if (by > 0) say(mine[here], "That was the last step. End the lesson, or go back to one.");
   }
 
   function say(target, text) {
@@ -164,8 +172,10 @@
       tell(NO_CONNECTION);
       return;
     }
-    const taken = { key: fresh(), step: form.elements.step.value, undo: name };
-    keep([...waiting(), taken]);
+    const names = [name, ...(target.dataset.twinKeys || "").split(" ").filter(Boolean)];
+    target.dataset.twinKeys = "";
+    const taken = names.map((one) => ({ key: fresh(), step: form.elements.step.value, undo: one }));
+    keep([...waiting(), ...taken]);
     say(target, "Taking it back…");
     offerUndo(target, "");
     timer = 0;
@@ -185,12 +195,15 @@
     const made = fresh();
     const fields = new FormData(form, event.submitter);
     const clean = fields.get("clean_try") === "yes";
-    keep([...waiting(), {
-      key: made,
-      step: fields.get("step"), tempo: fields.get("tempo"), passes: fields.get("passes"),
-      note: fields.get("note") || "", clean_try: clean ? "yes" : "no", day: today(),
-    }]);
     const target = form.closest(".lesson-card");
+    const others = root.querySelector("[data-for-all]:checked") ? target.dataset.twins.split(" ").filter(Boolean) : [];
+    const tries = [fields.get("step"), ...others].map((step, place) => ({
+      key: place ? fresh() : made,
+      step, tempo: fields.get("tempo"), passes: fields.get("passes"),
+      note: fields.get("note") || "", clean_try: clean ? "yes" : "no", day: today(),
+    }));
+    keep([...waiting(), ...tries]);
+    target.dataset.twinKeys = tries.slice(1).map((one) => one.key).join(" ");
     say(target, `${fields.get("tempo")} ${clean ? "clean" : "not yet"}: kept in this page.`);
     if (!safe) tell("This browser's store is full or closed to this page.");
     offerUndo(target, made);
@@ -212,6 +225,13 @@
       else say(rung.closest(".lesson-card"), down ? "That is the lowest rung. A tempo below it can be typed." :
         "That is the highest rung. A tempo above it can be typed.");
       field.dispatchEvent(new Event("input", { bubbles: true }));
+    }
+    const whose = event.target.closest("[data-whose]");
+    if (whose) {
+      const open = current();
+      const theirs = all().filter((one) => one.dataset.of === whose.dataset.whose);
+      const twin = theirs.find((one) => open && open.dataset.twins.split(" ").includes(one.dataset.step));
+      show(twin || theirs[0]);
     }
     const go = event.target.closest("[data-go]");
     if (go) { event.preventDefault(); show(card(go.dataset.go)); }
