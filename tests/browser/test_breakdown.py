@@ -41,6 +41,7 @@ class Breakdown(BrowserTest):
 
     def test_a_sheet_of_the_steps_that_are_ticked(self):
         page = self.go(f"/plans/{self.plan.pk}/steps/")
+        page.keyboard.press("h")
         page.get_by_label("Bar 1 on the sheet").check()
         page.get_by_label("Paper").select_option("Letter")
         asked = page.evaluate(

@@ -90,6 +90,7 @@ class FirstDay(BrowserTest):
         expect(work).to_contain_text("learned once for 2 and 3 too")
         page.keyboard.press("x")
         expect(rows).to_have_count(3)
+        page.keyboard.press("h")  # how it is worked out, and what is left out
         page.get_by_text("Left out (1)").click()
         page.get_by_role("button", name="bring back Bar 1").click()
         expect(rows).to_have_count(4)
@@ -154,6 +155,7 @@ class FirstDay(BrowserTest):
             option = page.locator("#which option", has_text=name + " ·").first
             page.get_by_label("Step", exact=True).select_option(option.get_attribute("value"))
             expect(page.locator("#climb p.note")).to_have_count(0)
+            page.get_by_text("how often, which day, a word").click()
             page.get_by_label("A word").fill("steady")
             page.get_by_role("button", name="Clean").click()
             expect(page.locator("#climb p.note")).to_contain_text(f"Logged: {tempo} clean")
@@ -174,7 +176,8 @@ class FirstDay(BrowserTest):
         page.get_by_role("link", name="To the ladder").click()
 
     def print_the_sheet(self):
-        address = self.page.get_by_role("link", name="Lesson sheet").get_attribute("href")
+        self.page.locator(".stand-more > summary").click()
+        address = self.page.get_by_role("link", name="lesson sheet").get_attribute("href")
         answer = self.context.request.get(self.live_server_url + address)
         self.assertTrue(answer.ok)
         self.assertTrue(answer.body().startswith(b"%PDF-"))

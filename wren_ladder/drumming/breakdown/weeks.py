@@ -72,6 +72,17 @@ class Schedule:
         return self.room is None or self.needed <= self.room
 
     @property
+    def in_words(self) -> str:
+        """ "about three weeks, one in hand"; what a teacher says who is asked."""
+        need = f"about {_counted(self.needed)} week{'' if self.needed == 1 else 's'}"
+        if self.room is None:
+            return need
+        spare = self.room - self.needed
+        if not spare:
+            return f"{need}, just enough before the exam"
+        return f"{need}, {_counted(abs(spare))} {'in hand' if spare > 0 else 'too many'}"
+
+    @property
     def spoken(self) -> str:
         """ "9 weeks at 105 minutes; 11 there are before the last 2 of full runs: 2 in hand"."""
         need = f"{_weeks(self.needed)} at {self.pace.minutes} minutes a week"
@@ -89,6 +100,16 @@ class Schedule:
             return f"{there}: {-spare} too many. One step alone takes {days} days of practice"
         more = max(1, ceil(self.minutes / self.room) - self.pace.minutes)
         return f"{there}: {-spare} too many. It would take {more} minutes a week more"
+
+
+COUNTED = (
+    "no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten",
+    "eleven", "twelve",
+)  # fmt: skip
+
+
+def _counted(number: int) -> str:
+    return COUNTED[number] if number < len(COUNTED) else str(number)
 
 
 def _weeks(number: int) -> str:

@@ -43,6 +43,7 @@ def plan_page(request, pk):
     context = {
         **wall_context(request, plan.piece, plan),
         **climb_context(plan, number_asked(request, "step")),
+        "bar_asked": "bar" in request.GET,
     }
     return render(request, "climb/plan.html", context)
 

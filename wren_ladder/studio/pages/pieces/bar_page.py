@@ -72,7 +72,7 @@ def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
         "flips": part is Part.WHOLE
         and layer is LayerCode.WHOLE
         and piece.owner_id == request.user.pk,
-        "groups": [*_groups(style, part), _layer_group(built, layer)],
+        "choices": _choices([*_groups(style, part), _layer_group(built, layer)]),
         "lead_left": style.lead is Hand.LEFT,
         "open_handed": style.open_handed,
         "tempo": tempo,
@@ -88,6 +88,12 @@ def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
         "shares": beat_shares(bar, style.note_names),
         "rules": [stick for stick in shown[0].sticks if not stick.hit.drum.by_foot],
     }
+
+
+def _choices(groups: list[tuple]) -> list[tuple[str, list[tuple]]]:
+    """What is chosen together, as it is said."""
+    counting, sticking, part, layer = groups
+    return [("count", [counting]), ("hands", [sticking]), ("part", [part, layer])]
 
 
 def _style(request: HttpRequest, style: Style) -> Style:

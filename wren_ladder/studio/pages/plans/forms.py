@@ -39,11 +39,8 @@ class ClimbForm(forms.ModelForm):
         ]
         widgets = {"due": forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")}
         help_texts = {
-            "target": "The printed tempo, or this student's own: below it for a first "
-            "performance, above it for headroom.",
-            "due": "A concert, or an exam of its own; empty: the student's exam, if it is for "
-            "that.",
-            "for_exam": "Otherwise the exam's day says nothing about it.",
+            "target": "Below the printed one for a first performance, above it for headroom.",
+            "due": "A concert; empty: the student's exam, if it is for that.",
             "tolerance": "0: only the target itself will do. 4: a target of 120 is met at 116.",
             "gate_drop": "One or two rungs, then back up.",
             "start": "Where it is really easy; three quarters of the target is usual.",
@@ -166,16 +163,14 @@ class GiveForm(ClimbForm):
             target, start = own_fields(student)
             yield box, student, self[target], self[start]
 
-    def asked(self):
-        return [self[name] for name in ("target", "due")]
-
     def usual(self):
         """The fields that have their usual value."""
         names = [name for name in self.Meta.fields if name not in ("target", "due")]
         return [self[name] for name in names]
 
-    def errors_in_usual(self) -> bool:
-        return any(field.errors for field in self.usual())
+    def rest_is_wrong(self) -> bool:
+        """Anything but whom and to which tempo."""
+        return any(name not in ("students", "target") for name in self.errors)
 
     def clean_target(self) -> int:
         return read_target(self.cleaned_data["target"], self.printed)

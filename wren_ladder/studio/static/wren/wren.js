@@ -75,6 +75,16 @@
     else byHand();
   }
 
+  // What an address names is opened where it is folded.
+  const unfold = () => {
+    const there = document.getElementById(location.hash.slice(1));
+    if (!there) return;
+    for (let one = there.closest("details"); one; one = one.parentElement.closest("details")) one.open = true;
+    there.scrollIntoView();
+  };
+  addEventListener("hashchange", unfold);
+  if (location.hash) unfold();
+
   // Where the device has a way of its own to send a text on.
   document.querySelectorAll("[data-share]").forEach((button) => {
     if (!navigator.share || button.closest("[data-room]")) return;
