@@ -6,6 +6,7 @@ from tests.browser.base import AXE, BrowserTest
 from tests.demo_once import load_demo
 from wren_ladder.demo import studio
 from wren_ladder.studio.climb.models import Attempt, Take
+from wren_ladder.studio.exams.models import Exam
 from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.plans.models import Plan, StudentBar
 from wren_ladder.studio.students.links import path_of
@@ -22,6 +23,8 @@ def addresses() -> dict[str, str]:
     filled = Plan.objects.get(student=fill.student, piece=fill.bar.piece)
     own = f"/plans/{filled.pk}/bars"
     at_home = Take.objects.get(where="home")
+    exam = Exam.objects.get(student__name="Ines Okafor")
+    passed = Exam.objects.get(result=Exam.Result.PASSED)
     return {
         "desk": "/",
         "pieces": "/pieces/",
@@ -62,6 +65,13 @@ def addresses() -> dict[str, str]:
         "lesson": student.lessons.first().get_absolute_url(),
         "another lesson": f"/students/{student.pk}/lessons/new/",
         "change the lesson": f"/lessons/{student.lessons.first().pk}/change/",
+        "exam": exam.get_absolute_url(),
+        "an exam that was passed": passed.get_absolute_url(),
+        "mock exam": f"/exams/{exam.pk}/mock/",
+        "change the exam": f"/exams/{exam.pk}/edit/",
+        "another exam": f"/students/{student.pk}/exams/new/",
+        "choose a piece": f"/pieces/?for={student.pk}",
+        "give to one": f"/pieces/{recorded.pk}/give/?student={student.pk}",
         "timetable": "/lessons/",
         "terms and holidays": "/lessons/periods/",
         "end of term": "/lessons/term/",

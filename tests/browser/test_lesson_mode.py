@@ -486,3 +486,50 @@ class Together(LessonTest):
         self.press("u")
         expect(self.open_card().locator(".said")).to_contain_text("rung 90 earned")
         self.assertEqual(self.tries_of(self.bos), [(90, False)])
+
+
+class OneThumb(LessonTest):
+    """A lesson on a phone, sticks in the other hand: nothing is scrolled, no key moves."""
+
+    width, height = 390, 844
+
+    def keys(self) -> dict[str, tuple[int, int]]:
+        """Where the keys stand; all of them are in view."""
+        found = {}
+        for name in ("Not yet", "Clean", "Slower by a rung", "Faster by a rung", "play"):
+            box = self.open_card().get_by_role("button", name=name).bounding_box()
+            self.assertLessEqual(box["y"] + box["height"], self.height, name)
+            self.assertLessEqual(box["x"] + box["width"], self.width, name)
+            self.assertGreater(box["y"], self.height * 0.7, name)  # within a thumb's reach
+            found[name] = (round(box["x"]), round(box["y"]))
+        self.assertEqual(self.page.evaluate("scrollY"), 0)
+        return found
+
+    def touch(self, name: str) -> None:
+        self.page.wait_for_timeout(500)
+        self.open_card().get_by_role("button", name=name, exact=True).click()
+
+    def test_three_tries_an_undo_another_bar_and_the_end(self):
+        self.log_in()
+        page = self.go(self.mode)
+        keys = self.keys()
+        said = self.open_card().locator(".said")
+        self.touch("Clean")
+        expect(said).to_contain_text("rung 90 earned")
+        self.assertEqual(self.keys(), keys)
+        self.touch("Not yet")
+        expect(said).to_contain_text("95 not yet")
+        self.touch("undo")
+        expect(said).to_contain_text("rung 90 earned")
+        self.touch("Clean")
+        expect(said).to_contain_text("rung 95 earned")
+        self.assertEqual(self.keys(), keys)
+        self.touch("The next step")
+        expect(self.open_card().get_by_role("heading")).to_have_text("Bar 4")
+        self.assertEqual(self.keys(), keys)
+        self.assertEqual(self.tries(), [(90, True), (95, True)])
+        wide = page.evaluate("document.documentElement.scrollWidth")
+        self.assertLessEqual(wide, self.width)
+        page.get_by_role("link", name="end the lesson").click()
+        page.get_by_role("button", name="Keep", exact=True).click()
+        expect(page.get_by_role("heading", name="Ines Okafor's lesson")).to_be_visible()
