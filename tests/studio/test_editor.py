@@ -243,7 +243,7 @@ class Keeping(EditorTest):
 
     def test_a_draft_is_found_again_and_can_be_thrown_away(self):
         self.press("drop", at="7/2", title="Quay by night")
-        self.assertContains(self.client.get(reverse("pieces")), "are not saved yet")
+        self.assertContains(self.client.get(reverse("pieces")), "are not kept yet")
         again = self.client.get(reverse("piece-edit", args=[self.piece.pk]))
         self.assertContains(again, "Quay by night")
         discard = reverse("piece-edit-discard", args=[self.piece.pk])

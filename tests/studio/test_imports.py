@@ -128,7 +128,7 @@ class Reading(ImportTest):
 
     def test_an_import_is_found_again_and_can_be_thrown_away(self):
         self.upload("quay.wren", b"bar 1\nhat 8ths")
-        self.assertContains(self.client.get(reverse("pieces")), "was read but not saved")
+        self.assertContains(self.client.get(reverse("pieces")), "was read but not kept")
         discard = reverse("import-discard", args=[Import.objects.get().pk])
         self.assertContains(self.client.get(discard), "Delete quay.wren?")
         self.client.post(discard)

@@ -447,7 +447,7 @@ class Report(ReportsTest):
     def test_an_older_tab_is_told_of_newer_words(self):
         self.words("Newer")
         page = self.words("Older", **{"initial-report_words": ""})
-        self.assertContains(page, "Meanwhile another tab saved Newer", status_code=422)
+        self.assertContains(page, "Meanwhile another tab kept Newer", status_code=422)
         self.assertEqual(self.fresh(self.student).report_words, "Newer")
 
     def test_another_teacher_can_do_nothing_with_it(self):

@@ -115,8 +115,8 @@ class TwoTabsOfAForm(StudioTest):
         teaching = reverse("teaching-style")
         return {
             reverse("student-edit", args=[self.student.pk]): (
-                {"notes": "Counts\r\naloud.", "exam_date": "2027-03-01"},
-                {"home_minutes": "25", "open_handed": "on", "exam_date": "2027-04-01"},
+                {"notes": "Counts\r\naloud.", "buffer": "10"},
+                {"home_minutes": "25", "open_handed": "on", "buffer": "20"},
             ),
             reverse("plan-edit", args=[self.plan.pk]): (
                 {"target": "110", "own_rungs": "90 100 110"},
@@ -154,7 +154,7 @@ class TwoTabsOfAForm(StudioTest):
                     self.assertIn(value.split("\r\n")[0], now[name], name)
                 later = two | {both: second[both], "form_key": ""}  # another press
                 asked = self.client.post(address, later)
-                self.assertContains(asked, "Meanwhile another tab saved", 1, status_code=422)
+                self.assertContains(asked, "Meanwhile another tab kept", 1, status_code=422)
                 self.assertIn(first[both][:2], self.opened(address, some)[both])
                 again = self.fields_of(asked, some)
                 self.assertEqual(again[both], second[both])
@@ -178,7 +178,7 @@ class TwoTabsOfAForm(StudioTest):
         one, two = self.opened(address, "lead"), self.opened(address, "lead")
         self.client.post(address, one | {"open_handed": "on", "lesson_day": "2"})
         asked = self.client.post(address, two | {"lesson_day": "4"})
-        self.assertContains(asked, "another tab saved Wednesday.", 1, status_code=422)
+        self.assertContains(asked, "another tab kept Wednesday.", 1, status_code=422)
         self.client.post(address, two | {"name": "Bo"})
         self.assertTrue(self.fresh(self.student).open_handed)
 
@@ -197,7 +197,7 @@ class SavedOnce(StudioTest):
         tab = Tab(self, self.address, "text")
         tab.save(text=NEW, title="Mole")
         again = tab.save(text=NEW + "kick 1\n", title="Mole")  # after going back
-        self.assertContains(again, "has been saved from this page", status_code=409)
+        self.assertContains(again, "has been kept from this page", status_code=409)
         self.assertContains(again, "kick 1", status_code=409)
 
     def test_a_letter_that_arrives_after_saving_makes_no_draft(self):
@@ -209,5 +209,5 @@ class SavedOnce(StudioTest):
                 tab = Tab(self, address, "text")
                 tab.type(NEW)
                 tab.save(text=NEW, title="Mole")
-                self.assertContains(tab.type(NEW), "has been saved")
+                self.assertContains(tab.type(NEW), "has been kept")
                 self.assertFalse(Draft.objects.exists())

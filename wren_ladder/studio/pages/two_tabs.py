@@ -41,8 +41,9 @@ class OpenInTwoTabs:
         if not _differ(field, opened, own.data):
             self.data[own.html_name] = _as_sent(field, kept)
         elif _differ(field, kept, own.data):
-            self._asked[name] = f"Meanwhile another tab saved {_shown(field, kept)}. Save " + (
-                "again if yours is right."
+            self._asked[name] = (
+                f"Meanwhile another tab kept {_shown(field, kept)}. Keep it again if yours is "
+                "right."
             )
         self.data[own.html_initial_name] = _as_sent(field, kept)
 

@@ -18,7 +18,7 @@ BEHIND = (
     "This piece was changed in another tab or on another device after this page was opened, "
     "so what you did here is not written yet"
 )
-SAVED = "This piece has been saved from this page; open the editor anew to go on"
+SAVED = "This piece has been kept from this page; open the editor anew to go on"
 
 
 def draft_asked(request: HttpRequest, pk: int | None) -> Draft:

@@ -61,7 +61,7 @@ def editor_save(request, pk=None):
     form = HeadForm(request.POST)
     if form.is_valid() and not error:
         piece = save_draft(draft, **form.cleaned_data)
-        messages.success(request, "Saved. Plans and tries stay with their bars.")
+        messages.success(request, "Kept. Plans and tries stay with their bars.")
         return redirect(piece)
     draft.save()
     if "text" in request.POST:
@@ -106,10 +106,10 @@ def editor_discard(request, pk=None):
     if request.method == "POST" or not draft.pk:
         if draft.pk:
             draft.delete()
-            messages.success(request, "What was not saved is gone.")
+            messages.success(request, "What was not kept is gone.")
         return redirect(back)
     what = f"the changes of {draft.piece.title}" if draft.piece else "the new piece"
-    lost = "everything typed since it was last saved"
+    lost = "everything typed since it was last kept"
     words = {"verb": "Discard", "also": "This throws away", "what": what, "lost": lost}
     context = {**words, "for_good": True, "back": addresses_of(draft)["at"]["edit"]}
     return render(request, "_delete.html", context)

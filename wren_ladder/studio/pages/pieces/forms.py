@@ -87,7 +87,7 @@ class MarksForm(forms.Form):
         words = self.cleaned_data["endings"].replace(",", " ").replace(".", " ").split()
         numbers = tuple(read_whole(word) for word in words)
         if None in numbers:
-            raise forms.ValidationError("say for which passes: 1, or 1 2")
+            raise forms.ValidationError("say for which times through: 1, or 1 2")
         return numbers
 
     def clean_times(self):

@@ -23,7 +23,7 @@ def teaching_style(request):
     form = StyleForm.of(style, syllabus, posted(request))
     if form.is_valid():
         change_style(request.user, form.kept())
-        messages.success(request, "Saved. Every page counts and sticks that way from now on.")
+        messages.success(request, "Kept. Every page counts and sticks that way from now on.")
         return redirect("teaching-style")
     context = {"form": form, **_example(style)}
     return render(request, "teaching/style.html", context, status=422 if form.is_bound else 200)
