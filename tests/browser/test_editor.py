@@ -31,7 +31,7 @@ class Editor(BrowserTest):
         return self.page.locator(f'#grid .stroke[data-drum="{drum}"]')
 
     def test_by_keys_alone(self):
-        self.keys("l", "ArrowRight", *"ddddd", " ")
+        self.keys("l", "ArrowRight", "d", " ")  # its own drums first: snare, then kick
         expect(self.page.locator("#grid-said")).to_have_text("1&: hat and kick")
         expect(self.strokes("kick")).to_have_count(3)
         expect(self.lines).to_have_value(
@@ -81,6 +81,24 @@ class Editor(BrowserTest):
         self.keys("n")
         expect(self.lines).to_have_value(re.compile("flam 2"))
         expect(self.strokes("snare")).to_have_count(2)
+
+    def test_a_finger_beside_a_stroke_meant_the_stroke_and_the_drum_in_hand_stays(self):
+        kick = self.page.get_by_label("kick", exact=True)
+        kick.check(force=True)
+        box = self.strokes("snare").first.locator("use").bounding_box()
+        self.page.mouse.click(box["x"] - 4, box["y"] + box["height"] / 2)
+        expect(self.strokes("snare")).to_have_count(1)
+        expect(kick).to_be_checked()
+        self.page.locator('.slot[data-at="1/2"][data-limb="right foot"]').click()
+        expect(self.strokes("kick")).to_have_count(3)
+        expect(self.lines).to_have_value(re.compile("kick 1 1& 3"))
+
+    def test_the_drums_of_the_piece_stand_first_and_the_others_behind_one_word(self):
+        expect(self.page.get_by_label("floor tom", exact=True)).to_be_hidden()
+        self.page.get_by_text("other drums").click()
+        self.page.get_by_label("floor tom", exact=True).check(force=True)
+        self.page.locator('.slot[data-at="1/2"][data-limb="left hand"]').click()
+        expect(self.lines).to_have_value(re.compile("floor 1&"))
 
     def test_the_lanes_stay_where_they_are_whatever_is_typed(self):
         def places():

@@ -19,6 +19,8 @@ class Places(BrowserTest):
     def test_a_page_that_comes_back_from_its_form_stands_where_it_stood(self):
         self.page.set_viewport_size({"width": 390, "height": 400})
         page = self.go(f"/students/{self.student.pk}/")
+        for fold in page.locator("main details").all():
+            fold.evaluate("e => e.open = true")
         page.get_by_role("button", name="Give a link").scroll_into_view_if_needed()
         before = page.evaluate("scrollY")
         self.assertGreater(before, 500)

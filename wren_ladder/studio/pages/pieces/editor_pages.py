@@ -25,7 +25,8 @@ from wren_ladder.studio.pieces.models import Draft, Piece
 from wren_ladder.studio.pieces.studies import CARD_LAYOUT
 from wren_ladder.studio.teaching.models import style_of
 
-PALETTE = [(drum.value, drum.spoken, drum.row.glyph) for drum in Drum]
+# What nearly every piece has, before any of its bars has it.
+USUAL_DRUMS = frozenset({Drum.HIHAT, Drum.SNARE, Drum.KICK, Drum.CRASH})
 
 VARIED = [(code, label) for code, (label, _) in VARIATIONS.items()]
 KICKS_PUT = [(code, kick.name) for code, kick in KICKS_BY_CODE.items()]
@@ -63,7 +64,7 @@ def bar_context(
         "staff": engrave([opened], Layout(shorthand=True), BAR_WIDTH, "edit-"),
         "limbs": limb_view(opened, places=grid),
         "grids": [(name, name == cursor.grid) for name in GRIDS],
-        "palette": PALETTE,
+        "palettes": _palettes(bars, cursor),
         "problems": as_problems(hand_conflicts(opened.sticks, opened.bar), opened.bar),
         "lines": unread_lines(draft, cursor) or lines_of(bars, cursor.bar),
         "marks": MarksForm(opened.bar),
@@ -74,6 +75,17 @@ def bar_context(
         # Asked for by the whole page alone, not by a press.
         "book": SimpleLazyObject(lambda: _titles(draft.owner_id)),
     }
+
+
+def _palettes(bars: Bars, cursor: Cursor) -> list[tuple[str, list[tuple]]]:
+    """The drums of the piece, and behind one word the others."""
+    mine = USUAL_DRUMS | {hit.drum for bar in bars for hit in bar.hits} | {Drum(cursor.drum)}
+    near = [drum for drum in Drum if drum in mine]
+    far = [drum for drum in Drum if drum not in mine]
+    return [
+        (said, [(drum.value, drum.spoken, drum.row.glyph) for drum in drums])
+        for said, drums in (("", near), ("other drums", far))
+    ]
 
 
 def _titles(owner: int) -> list[tuple[str, str]]:

@@ -4,6 +4,8 @@
   const form = document.getElementById("editor");
   const at = document.getElementById("at");
   const field = (id) => document.getElementById(id);
+  const BESIDE = 10; // pixels from a stroke within which a press is meant for it
+  let struck = false; // is the press that goes on one at a stroke?
 
   // Values are taken when the key is pressed: presses wait in a queue, and the hand moves on.
   function act(op, more) {
@@ -45,6 +47,8 @@
   function nextDrum(step) {
     const drum = nextOf([...form.querySelectorAll("input[name=drum]")], step);
     drum.checked = true;
+    const folded = drum.closest("details");
+    if (folded) folded.open = true;
     field("grid-said").textContent = drum.parentElement.textContent.trim();
   }
 
@@ -107,7 +111,8 @@
     } else if (button && button.dataset.bar) {
       if (event.shiftKey) { field("until").value = button.dataset.bar; act("look"); } else openBar(button.dataset.bar);
     }
-    const slot = event.target.closest(".slot");
+    const slot = !struck && event.target.closest(".slot");
+    struck = false;
     if (slot) {
       at.value = slot.dataset.at;
       field("grid").focus();
@@ -115,25 +120,42 @@
     }
   });
 
-  // A click takes a stroke away, with shift in hand; dragged it goes up or down.
+  // A finger is wider than a stroke: what is pressed beside one is meant for it.
+  function strokeAt(event) {
+    const on = event.target.closest(".stroke[data-at]");
+    if (on || !event.target.closest("#grid, .limb-view, svg")) return on;
+    const away = (stroke) => {
+      const box = stroke.getBoundingClientRect();
+      return Math.hypot(
+        Math.max(box.left - event.clientX, 0, event.clientX - box.right),
+        Math.max(box.top - event.clientY, 0, event.clientY - box.bottom));
+    };
+    const near = [...form.querySelectorAll(".stroke[data-at]")].map((stroke) => [away(stroke), stroke]);
+    const [nearest] = near.sort(([one], [other]) => one - other);
+    return nearest && nearest[0] <= BESIDE ? nearest[1] : null;
+  }
+
+  // A click takes a stroke away, with shift in hand; dragged it goes up or down. The drum in hand
+  // stays in hand.
   let held = null;
   form.addEventListener("pointerdown", (event) => {
-    const stroke = event.target.closest(".stroke[data-at]");
+    const stroke = strokeAt(event);
+    struck = Boolean(stroke);
     if (!stroke) return;
     event.preventDefault();
-    held = { y: event.clientY, inHand: event.shiftKey };
+    held = { y: event.clientY, inHand: event.shiftKey, drum: stroke.dataset.drum };
     at.value = stroke.dataset.at;
-    form.querySelector(`input[name=drum][value="${stroke.dataset.drum}"]`).checked = true;
+    if (event.shiftKey) form.querySelector(`input[name=drum][value="${stroke.dataset.drum}"]`).checked = true;
     field("grid").focus();
     mark(true);
   });
   document.addEventListener("pointerup", (event) => {
     if (held === null) return;
     const steps = Math.round((held.y - event.clientY) / 18);
-    const inHand = held.inHand;
+    const { inHand, drum } = held;
     held = null;
-    if (!steps && !inHand) act("take");
-    for (let step = 0; step < Math.min(3, Math.abs(steps)); step++) act(steps > 0 ? "higher" : "lower");
+    if (!steps && !inHand) act("take", { drum });
+    for (let step = 0; step < Math.min(3, Math.abs(steps)); step++) act(steps > 0 ? "higher" : "lower", { drum });
   });
 
   form.addEventListener("change", (event) => {
