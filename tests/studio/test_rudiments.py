@@ -26,8 +26,9 @@ class Shelf(StudioTest):
     def test_where_a_rudiment_occurs(self):
         piece = make_piece(self.teacher, PADDLES)
         address = reverse("bar-page", args=[piece.pk, 0])
-        self.assertContains(self.client.get(reverse("rudiments")), f'href="{address}"')
+        self.assertContains(self.client.get(reverse("rudiments")), "grade 2, in 1 bar of yours")
         page = self.client.get(reverse("rudiment", args=["single-paradiddle"]))
+        self.assertContains(page, f'href="{address}"')
         self.assertContains(page, "Quay, bar 1")
 
     def test_a_rudiment_has_its_heights_and_its_grade(self):
