@@ -1,11 +1,17 @@
 """What stands in the first view of every page, against the budgets of the stand
 (`docs/architecture.md`): controls, words, one filled key, and where it is."""
 
+from django.contrib.auth.models import User
+
 from bench.surface import SIZES, surface
 from tests.browser.base import BrowserTest
 from tests.browser.test_every_page import addresses
 from tests.demo_once import load_demo
+from tests.studio.base import make_student, make_teacher
 from wren_ladder.demo import studio
+from wren_ladder.studio.students.models import Student
+
+LONG = "Featherstonehaughachterbergmannsdottirsson"  # no place to break it
 
 # (controls on a laptop, on a phone; words on a laptop, on a phone)
 BUDGETS = {
@@ -63,24 +69,52 @@ class FirstView(BrowserTest):
     def setUp(self):
         super().setUp()
         load_demo()
+        self.addresses = addresses()  # found by the names of the demo
 
-    def measured(self):
+    def over(self, names=None):
+        """Of the pages by these names (all) what holds more than its budget."""
         self.log_in(studio.USER, studio.PASSWORD)
+        over = []
         for size, (width, height) in SIZES.items():
             self.page.set_viewport_size({"width": width, "height": height})
-            for name, address in addresses().items():
-                if name not in NOT_YET:
-                    self.go(address)
-                    yield name, size, surface(self.page)
+            for name, address in self.addresses.items():
+                if name in NOT_YET or (names and name not in names):
+                    continue
+                self.go(address)
+                found = surface(self.page)
+                budget = BUDGETS.get(name, OTHER)
+                controls, words = budget[size == "phone"], budget[2 + (size == "phone")]
+                if found.controls > controls or found.words > words:
+                    over.append((name, size, found, (controls, words)))
+                if name in WITH_A_KEY and found.filled != 1:
+                    over.append((name, size, found, "one filled key in view"))
+                if self.page.evaluate("document.documentElement.scrollWidth > innerWidth"):
+                    over.append((name, size, "wider than the screen"))
         self.complaints.clear()  # one address is nowhere
+        return over
 
     def test_every_page_keeps_its_budget(self):
-        over = []
-        for name, size, found in self.measured():
-            budget = BUDGETS.get(name, OTHER)
-            controls, words = budget[size == "phone"], budget[2 + (size == "phone")]
-            if found.controls > controls or found.words > words:
-                over.append((name, size, found, (controls, words)))
-            if name in WITH_A_KEY and found.filled != 1:
-                over.append((name, size, found, "one filled key in view"))
-        self.assertEqual(over, [])
+        self.assertEqual(self.over(), [])
+
+    def test_thirty_students_with_names_of_forty_letters_change_nothing(self):
+        teacher = User.objects.get(username=studio.USER)
+        for student in Student.objects.filter(owner=teacher):
+            student.name = f"{student.name.split()[0]} {LONG}"[:40]
+            student.save()
+        for number in range(30 - Student.objects.filter(owner=teacher).count()):
+            make_student(teacher, f"{number:02} {LONG}"[:40])
+        self.page.emulate_media(color_scheme="dark")
+        self.assertEqual(self.over((*WITH_A_KEY, "desk", "students")), [])
+
+    def test_a_studio_with_nobody_keeps_them_too(self):
+        make_teacher("nobody")
+        self.log_in("nobody")
+        for width, height in SIZES.values():
+            self.page.set_viewport_size({"width": width, "height": height})
+            for address in ("/", "/students/", "/pieces/", "/lessons/"):
+                with self.subTest(address, width=width):
+                    self.go(address)
+                    found = surface(self.page)
+                    self.assertLessEqual(found.controls, 8)
+                    self.assertLessEqual(found.words, 90)
+                    self.assertEqual(found.filled, 1)

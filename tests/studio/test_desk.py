@@ -137,6 +137,11 @@ class ToAnswer(DeskTest):
         make_student(self.teacher, "Kofi", lesson_day=None)
         self.assertEqual(self.said(), [("Kofi has no piece yet.", "Choose one")])
 
+    def test_a_studio_just_entered_is_asked_in_one_line(self):
+        for name in ("Bo", "Cy", "Di", "Ed"):
+            make_student(self.teacher, name)
+        self.assertEqual(self.said(), [("Bo and 3 others have no piece yet.", "See who")])
+
 
 class EmptyDesk(StudioTest):
     def test_it_says_the_next_step(self):

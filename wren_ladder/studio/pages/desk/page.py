@@ -221,6 +221,9 @@ def exams_ahead(
     return sorted(found, key=lambda one: (one.days, one.student.name))
 
 
+MOST_NAMED = 3  # students without a piece, each in a line of its own
+
+
 @dataclass(frozen=True, slots=True)
 class Unanswered:
     """A question that waits, and where it is answered."""
@@ -251,7 +254,22 @@ def unanswered(
         for exam in over.get(student.pk, ()):
             said = f"{student.name}'s exam was on {exam.day:%-d %B}."
             found.append(Unanswered(said, "How did it go?", exam.get_absolute_url()))
-        if student.pk not in with_piece:
-            choose = f"{reverse('pieces')}?for={student.pk}"
-            found.append(Unanswered(f"{student.name} has no piece yet.", "Choose one", choose))
-    return found
+    return found + _without_piece(
+        [one for one in students if one.is_here and one.pk not in with_piece]
+    )
+
+
+def _without_piece(students: Sequence[Student]) -> list[Unanswered]:
+    """Each by name, or of many in one line: a studio just entered is one task, not thirty."""
+    if len(students) > MOST_NAMED:
+        first, others = students[0].name, len(students) - 1
+        said = f"{first} and {others} others have no piece yet."
+        return [Unanswered(said, "See who", reverse("students"))]
+    return [
+        Unanswered(
+            f"{student.name} has no piece yet.",
+            "Choose one",
+            f"{reverse('pieces')}?for={student.pk}",
+        )
+        for student in students
+    ]
