@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
+from django.db.models import Min
 from django.urls import reverse
 
 from wren_ladder.drumming.forecast import Status
@@ -221,6 +222,18 @@ def exams_ahead(
     return sorted(found, key=lambda one: (one.days, one.student.name))
 
 
+def _known_since(students: Sequence[Student], today: date) -> dict[int, date]:
+    """The first day on which something is kept of each by key: who was entered today had no
+    lesson here last week."""
+    ids = [student.pk for student in students]
+    lessons = Lesson.objects.filter(student__in=ids, day__lt=today).values_list("student")
+    since = dict(lessons.order_by().annotate(Min("day")))
+    tries = Attempt.objects.filter(step__plan__student__in=set(ids) - since.keys())
+    return since | dict(
+        tries.order_by().values_list("step__plan__student").annotate(Min("day"))
+    )
+
+
 MOST_NAMED = 3  # students without a piece, each in a line of its own
 
 
@@ -241,8 +254,10 @@ def unanswered(
     for exam in Exam.objects.filter(student__in=students, result="", day__lt=today):
         over.setdefault(exam.student_id, []).append(exam)
     found = []
+    since = _known_since([one.student for one in past], today)
     for one in past:
-        if one.takes_place and not one.is_given:
+        known = since.get(one.student.pk, today) <= one.day
+        if known and one.takes_place and not one.is_given:
             write = reverse("lesson-new", args=[one.student.pk]) + f"?day={one.day:%Y-%m-%d}"
             if one.lesson:
                 write = reverse("lesson-set", args=[one.lesson.pk])
