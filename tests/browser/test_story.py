@@ -217,3 +217,33 @@ class Keys(BrowserTest):
         page.keyboard.type("nnn")
         self.assertEqual(page.get_by_label("Find a piece").input_value(), "nnn")
         self.assertTrue(page.url.startswith(self.live_server_url + "/pieces/"))
+
+
+class FirstSheet(BrowserTest):
+    def setUp(self):
+        super().setUp()
+        make_teacher()
+        self.presses = 0
+
+    def press(self, role: str, name: str) -> None:
+        self.presses += 1
+        self.page.get_by_role(role, name=name, exact=True).first.click()
+
+    def test_from_nothing_to_the_first_sheet_in_under_fifteen_presses(self):
+        self.log_in()
+        page = self.page
+        self.press("link", "Type a piece")
+        page.get_by_label("Title").fill("Lantern Row")
+        page.get_by_label("Bars, as you say them").fill(BARS)
+        self.press("button", "Keep the piece")
+        self.press("link", "Give it to a student")
+        self.press("link", "Add a student, and come back here")
+        page.get_by_label("Name").fill("Ines Okafor")
+        self.press("button", "Keep")
+        self.press("button", "Give it")
+        self.press("link", "Ines Okafor")
+        paper = page.get_by_role("link", name="the sheet (PDF)", exact=True)
+        answer = page.request.get(self.live_server_url + paper.get_attribute("href"))
+        self.assertEqual(answer.headers["content-type"], "application/pdf")
+        self.presses += 1
+        self.assertLess(self.presses, 15)
