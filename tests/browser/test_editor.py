@@ -6,6 +6,7 @@ from playwright.sync_api import expect
 
 from tests.browser.base import BrowserTest
 from tests.studio.base import QUAY, make_piece, make_teacher
+from wren_ladder.drumming.chart import Drum
 from wren_ladder.studio.pieces.models import Piece
 
 
@@ -182,3 +183,68 @@ class Editor(BrowserTest):
         self.page.get_by_role("button", name="Keep the piece").click()
         expect(self.page.get_by_role("heading", name="Quay", exact=True)).to_be_visible()
         self.assertEqual(len(Piece.objects.get().chart().bars[0].hits), 3)
+
+
+class FirstPiece(BrowserTest):
+    """Sixteen bars of a first piece, with the mouse alone but for the title."""
+
+    def setUp(self):
+        super().setUp()
+        make_teacher()
+        self.log_in()
+        self.clicks = 0
+
+    def click(self, what, **more) -> None:
+        self.clicks += 1
+        what.click(**more)
+
+    def put(self, limb: str, *places: str) -> None:
+        for at in places:
+            slot = self.page.locator(f'.slot[data-at="{at}"][data-limb="{limb}"]')
+            self.click(slot)
+            stroke = f'#grid .stroke[data-at="{at}"]'
+            expect(self.page.locator(stroke).last).to_be_visible()
+
+    def open_bar(self, number: int) -> None:
+        self.click(self.page.locator("[data-bar]").nth(number - 1))
+        heading = self.page.get_by_role("heading", name=f"Bar {number}", exact=True)
+        expect(heading).to_be_visible()
+
+    def fill_down_to(self, number: int) -> None:
+        self.clicks += 2  # the list opened, and one chosen
+        self.page.get_by_label("selected up to").select_option(f"{number - 1}")
+        self.click(self.page.get_by_role("button", name="fill down"))
+        expect(self.page.locator("#bar-said")).to_contain_text("filled down")
+
+    def test_in_under_sixty_clicks(self):
+        page = self.go("/pieces/new/")
+        self.click(page.get_by_role("link", name="Bar by bar"))
+        page.get_by_label("Title").fill("Lantern Row")
+        snare, kick = (
+            page.locator("label.drum", has_text=re.compile(rf"^\s*{drum}\s*$"))
+            for drum in ("snare", "kick")
+        )
+        self.click(kick)
+        self.put("right foot", "1/2")
+        for bars in range(2, 17):
+            self.click(page.get_by_role("button", name="insert after"))
+            expect(page.locator("[data-bar]")).to_have_count(bars)
+        self.open_bar(1)
+        self.fill_down_to(16)
+        self.open_bar(9)  # the second half has another kick
+        self.put("right foot", "5/2")
+        self.fill_down_to(16)
+        for number in (8, 16):  # and each half ends on the snare
+            self.open_bar(number)
+            self.click(snare)
+            self.put("left hand", "5/2", "7/2")
+        self.click(page.get_by_role("button", name="Keep the piece"))
+        expect(page.get_by_role("heading", name="Lantern Row")).to_be_visible()
+        bars = Piece.objects.get().chart().bars
+        kicks, snares = (
+            [sum(hit.drum is drum for hit in bar.hits) for bar in bars]
+            for drum in (Drum.KICK, Drum.SNARE)
+        )
+        self.assertEqual(kicks, [3] * 8 + [4] * 8)
+        self.assertEqual(snares, ([2] * 7 + [4]) * 2)
+        self.assertLess(self.clicks, 60)

@@ -7,8 +7,12 @@
   const BESIDE = 10; // pixels from a stroke within which a press is meant for it
   let struck = false; // is the press that goes on one at a stroke?
 
+  let unanswered = 0; // presses that are on the way
+  let keeps = null; // the key that keeps the piece, pressed meanwhile
+
   // Values are taken when the key is pressed: presses wait in a queue, and the hand moves on.
   function act(op, more) {
+    unanswered += 1;
     const drum = form.querySelector("input[name=drum]:checked");
     const hand = {
       op: op,
@@ -21,6 +25,22 @@
     const answer = { source: form, target: "#bar-picture", swap: "innerHTML", values: values };
     htmx.ajax("POST", form.getAttribute("action"), answer);
   }
+
+  form.addEventListener("htmx:afterRequest", (event) => {
+    if (event.detail.elt !== form) return;
+    unanswered -= 1;
+    if (unanswered || !keeps) return;
+    const key = keeps;
+    keeps = null;
+    form.requestSubmit(key);
+  });
+
+  // Whoever keeps the piece right after a press means the piece with it.
+  form.addEventListener("submit", (event) => {
+    if (!unanswered || !event.submitter || !event.submitter.matches("[data-save]")) return;
+    event.preventDefault();
+    keeps = event.submitter;
+  });
 
   const places = () => [...new Set([...form.querySelectorAll(".slot")].map((slot) => slot.dataset.at))];
 
