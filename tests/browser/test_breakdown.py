@@ -81,6 +81,15 @@ class Breakdown(BrowserTest):
         plays.nth(1).click()
         expect(plays.nth(1)).to_have_attribute("aria-pressed", "false")
 
+    def test_what_is_pressed_before_the_sounds_are_here_makes_way_too(self):
+        self.go(f"/pieces/{self.plan.piece_id}/bars/1/chain/?bar=4")
+        plays = self.page.locator("[data-play]")
+        plays.evaluate_all("plays => [0, 1].forEach((number) => plays[number].click())")
+        expect(plays.nth(0)).to_have_attribute("aria-pressed", "false")
+        expect(plays.nth(1)).to_have_attribute("aria-pressed", "true")
+        plays.nth(1).click()
+        expect(plays.nth(1)).to_have_attribute("aria-pressed", "false")
+
     def test_a_fill_is_built_beat_by_beat_and_kept(self):
         page = self.go(f"/plans/{self.plan.pk}/bars/3/own/")
         three, four = (page.get_by_role("group", name=f"on {count}") for count in "34")

@@ -291,7 +291,7 @@
   // One thing sounds on a page at a time. Answers the player; ``whenStopped`` is told its end.
   async function start(score, choice, whenStopped) {
     stop();
-    const mine = {};
+    const mine = { told: whenStopped }; // told too if it is stopped before its sounds are here
     stopped = mine;
     context = context || new AudioContext({ latencyHint: "interactive" });
     const gathered = await gather(score, choice.aloud);
@@ -299,7 +299,6 @@
     if (stopped !== mine) return null; // something else was started meanwhile
     player = new Player(context, score, choice, gathered);
     player.begin(context.currentTime + START);
-    stopped = whenStopped;
     ticking();
     tick();
     wake();
@@ -307,13 +306,13 @@
   }
 
   function stop() {
-    const told = stopped;
+    const ended = stopped;
     if (player) player.instrument.silence();
     player = null;
     stopped = null;
     if (lock) lock.release().catch(() => {});
     lock = null;
-    if (typeof told === "function") told();
+    if (ended && ended.told) ended.told();
   }
 
   // The phone beside the kit stays awake while it plays.

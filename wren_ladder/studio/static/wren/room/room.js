@@ -296,13 +296,14 @@
       if (this.recording) this.recording.pause();
       leaving.unobserve(this.seat);
       if (this.drawing) this.drawing.clear();
+      this.find("where").textContent = "";
+      if (!this.player) return; // stopped before its sounds were here
       const seconds = (Date.now() - began.at) / 1000;
       const told = {
-        step: this.place.dataset.room, seconds, rounds: this.player ? this.player.number : 0,
+        step: this.place.dataset.room, seconds, rounds: this.player.number,
         low: this.low || began.bpm, high: this.high || began.bpm,
       };
       this.player = null;
-      this.find("where").textContent = "";
       this.place.dispatchEvent(new CustomEvent("practised", { bubbles: true, detail: told }));
     }
 
