@@ -5,13 +5,12 @@ from datetime import date
 
 from django.db import transaction
 
+from wren_ladder.drumming.grades import MOST_GRADE
 from wren_ladder.studio.changes.plans import set_status
 from wren_ladder.studio.changes.students import change_student
 from wren_ladder.studio.exams.models import Exam, ExamItem, MockRun
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.models import Student
-
-MOST_GRADE = 8
 
 
 @transaction.atomic
@@ -35,10 +34,15 @@ def keep_exam(exam: Exam, plans: Sequence[Plan], others: Iterable[str], today: d
 
 def follow_exams(student: Student, today: date) -> None:
     """Forecasts look to the next exam that nothing is told of yet."""
-    ahead = student.exams.filter(result="").order_by("day").first()
+    ahead = _next_exam(student)
     day = ahead.day if ahead else None
     if day != Student.objects.get(pk=student.pk).exam_date:
         change_student(student, {"exam_date": day}, today)
+
+
+def _next_exam(student: Student) -> Exam | None:
+    """The first that nothing is told of yet."""
+    return student.exams.filter(result="").order_by("day").first()
 
 
 @transaction.atomic
@@ -70,7 +74,7 @@ def keep_mock(day: date, runs: Iterable[tuple[ExamItem, bool, str]]) -> None:
 def exam_on(student: Student, day: date | None, today: date) -> None:
     """The exam's day as it is said of a student elsewhere: in a table, in a form. The open exam
     moves to it, or there is one now; without a day there is none ahead."""
-    exam = student.exams.filter(result="").order_by("day").first()
+    exam = _next_exam(student)
     if day is None:
         student.exams.filter(result="").delete()
     elif exam is None:

@@ -6,6 +6,7 @@ from fractions import Fraction
 
 from wren_ladder.drumming.breakdown import played_bars
 from wren_ladder.drumming.chart import Drum
+from wren_ladder.drumming.grades import MOST_GRADE
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.performance import PlayedBar, perform
 from wren_ladder.drumming.takes.hear import Take as HeardTake
@@ -20,7 +21,7 @@ from wren_ladder.studio.plans.models import Step
 from wren_ladder.studio.plans.planning import core_step
 from wren_ladder.studio.plans.versions import music_for
 from wren_ladder.studio.students.models import Student
-from wren_ladder.studio.teaching.models import MOST_GRADE, take_rules
+from wren_ladder.studio.teaching.models import take_rules
 
 MILLISECONDS = 1000
 

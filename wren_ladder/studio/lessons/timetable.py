@@ -85,7 +85,7 @@ def next_today(students: Iterable[Student], lesson: Lesson, today: date) -> Occa
     """Who comes after a lesson of today."""
     if lesson.day != today:
         return None
-    here = [one for one in students if one.status == Student.Status.HERE]
+    here = [one for one in students if one.is_here]
     coming = [one for one in occasions(here, today, today) if one.takes_place]
     left = [one for one in coming if not one.is_given and one.student != lesson.student]
     starts = lesson.starts

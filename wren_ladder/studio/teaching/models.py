@@ -6,7 +6,7 @@ from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
-from wren_ladder.drumming.grades import HOUSE_SYLLABUS, Syllabus
+from wren_ladder.drumming.grades import HOUSE_SYLLABUS, MOST_GRADE, Syllabus
 from wren_ladder.drumming.hands.schools import Sticking
 from wren_ladder.drumming.style import (
     HOUSE,
@@ -20,7 +20,6 @@ from wren_ladder.drumming.style import (
 from wren_ladder.drumming.takes.limits import Rule, Unit, house_rule
 from wren_ladder.studio import prose
 
-MOST_GRADE = 8
 SCHOOLS = {
     "school": School,
     "sticking": Sticking,

@@ -4,6 +4,9 @@ from collections import Counter
 from dataclasses import dataclass, replace
 from datetime import date
 
+from django.contrib.auth.models import AbstractBaseUser
+from django.db.models import QuerySet
+
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.breakdown.near import Placed, near
 from wren_ladder.drumming.building.layers import LayerCode, limb_pairs
@@ -21,6 +24,7 @@ from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.plans.versions import PlanMusic, music_for
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.students.taught import students_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,12 +90,12 @@ def cards_of(
     ]
 
 
-def together_today(student: Student, today: date) -> list[Student]:
-    """Who is taught in one lesson today, the one that is asked for first."""
+def together_today(student: Student, teacher: AbstractBaseUser, today: date) -> list[Student]:
+    """Whom the teacher has in one lesson today, the one that is asked for first."""
     mine = student.lessons.filter(day=today).exclude(company=None).first()
     if mine is None:
         return [student]
-    others = Student.objects.filter(lessons__day=today, lessons__company=mine.company)
+    others = students_of(teacher).filter(lessons__day=today, lessons__company=mine.company)
     return [student, *others.exclude(pk=student.pk).order_by("name")]
 
 
@@ -221,10 +225,8 @@ def card_of(
 
 def tried_in_order(student: Student, day: date) -> list[int]:
     """The steps that were tried in the lesson of a day, as they came up."""
-    tries = Attempt.objects.filter(step__plan__student=student, day=day).exclude(
-        where=Where.HOME
-    )
-    return list(dict.fromkeys(tries.order_by("pk").values_list("step_id", flat=True)))
+    tries = tries_of(student, day).order_by("pk")
+    return list(dict.fromkeys(tries.values_list("step_id", flat=True)))
 
 
 def tried_today(student: Student, today: date) -> Counter[int]:
@@ -232,14 +234,17 @@ def tried_today(student: Student, today: date) -> Counter[int]:
     return Counter(tries.values_list("step_id", flat=True))
 
 
-def what_was_done(student: Student, day: date) -> list[tuple[int, str]]:
-    """(step, "Bar 4 of Five Gates: 95 earned, 3 tries") for each tried in the lesson of a day;
-    what is practised at home is no part of it."""
-    here = Attempt.objects.filter(day=day, step__plan__student=student).exclude(
+def tries_of(student: Student, day: date) -> QuerySet[Attempt]:
+    """In the lesson of a day; what is practised at home is no part of it."""
+    return Attempt.objects.filter(day=day, step__plan__student=student).exclude(
         where=Where.HOME
     )
+
+
+def what_was_done(student: Student, day: date) -> list[tuple[int, str]]:
+    """(step, "Bar 4 of Five Gates: 95 earned, 3 tries") for each tried in that lesson."""
     tried = (
-        Step.objects.filter(attempts__in=here)
+        Step.objects.filter(attempts__in=tries_of(student, day))
         .select_related("plan__piece", "plan__student", "first", "last")
         .prefetch_related("attempts")
         .distinct()
@@ -256,19 +261,12 @@ def done_with_steps(lesson: Lesson) -> list[tuple[int | None, str]]:
     return [(there.get(line.partition(":")[0]), line) for line in lesson.did]
 
 
-def tries_of(lesson: Lesson) -> list[Attempt]:
-    """Of its day, as they came, to be corrected where one was a slip."""
-    tries = Attempt.objects.filter(day=lesson.day, step__plan__student=lesson.student)
-    return list(tries.exclude(where=Where.HOME).select_related("step").order_by("pk"))
-
-
 def _done(step: Step, day: date) -> str:
     log = [one for one in earning_log(step) if one.day <= day]
     climb = climb_rule(step.plan, step)
     before = stand(climb, [one for one in log if one.day < day]).held
     after = stand(climb, log).held
-    mine = [one for one in step.attempts.all() if one.day == day and one.where != Where.HOME]
-    tries = len(mine)
+    tries = sum(one.day == day and one.where != Where.HOME for one in step.attempts.all())
     if after is not None and after > (before or 0):
         result = f"{after} earned"
     elif before is not None and (after or 0) < before:

@@ -63,7 +63,7 @@ def lesson_mode(request, pk):
     student = taught_or_404(request.user, pk)
     today = timezone.localdate()
     asked = request.GET.get("at", "")
-    students = [one for one in together_today(student, today) if may_teach(request, one)]
+    students = together_today(student, request.user, today)
     each = {one.pk: plans_of(one) for one in students}
     plans = each[student.pk]
     cards = cards_together(students, each, today, read_whole(asked), is_narrow(request))
@@ -84,11 +84,6 @@ def lesson_mode(request, pk):
         **_clock(student, today),
     }
     return render(request, "lessons/lesson_mode.html", context)
-
-
-def may_teach(request: HttpRequest, student: Student) -> bool:
-    """Those taught together are not always taught by the same teacher."""
-    return students_of(request.user).filter(pk=student.pk).exists()
 
 
 def _clock(student: Student, today: date) -> dict:
@@ -137,9 +132,7 @@ def lesson_entries(request, pk):
     student = taught_or_404(request.user, pk)
     at = read_whole(request.POST.get("step"))
     back = f"{reverse('lesson-mode', args=[pk])}?at={'' if at is None else at}"
-    students = [
-        one for one in together_today(student, timezone.localdate()) if may_teach(request, one)
-    ]
+    students = together_today(student, request.user, timezone.localdate())
     return answer(request, STEPS.filter(plan__student__in=students), Where.LESSON, back)
 
 
@@ -218,7 +211,7 @@ def lesson_page(request, pk):
         "today": today,
         "holds": holds,
         "done": done_with_steps(lesson),
-        "tries": tries_of(lesson),
+        "tries": tries_of(student, lesson.day).select_related("step").order_by("pk"),
         "next": next_today(students_of(request.user), lesson, today),
         "off_choices": OFF_CHOICES,
         "set": week_of_lesson(lesson, first) if lesson.was_set else None,

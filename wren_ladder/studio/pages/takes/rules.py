@@ -2,8 +2,9 @@
 
 from django import forms
 
+from wren_ladder.drumming.grades import MOST_GRADE
 from wren_ladder.drumming.takes.limits import Rule, Unit, house_rule
-from wren_ladder.studio.teaching.models import MOST_GRADE, TakeRule, take_rules
+from wren_ladder.studio.teaching.models import TakeRule, take_rules
 
 FIELDS = ("slips", "spread", "lean", "unit")
 GRADES = range(MOST_GRADE + 1)

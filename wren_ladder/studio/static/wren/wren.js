@@ -12,6 +12,11 @@
       (target.matches("input") && !["checkbox", "radio", "submit", "button"].includes(target.type));
   }
 
+  // What is folded around it is opened, out to the page.
+  function unfold(from) {
+    for (let one = from.closest("details"); one; one = one.parentElement.closest("details")) one.open = true;
+  }
+
   // One key per frequent act: the element says which key it answers to.
   document.addEventListener("keydown", (event) => {
     if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
@@ -22,7 +27,7 @@
     if (found) {
       event.preventDefault();
       const own = found.matches("summary") ? found.parentElement.parentElement : found;
-      for (let one = own.closest("details"); one; one = one.parentElement.closest("details")) one.open = true;
+      unfold(own);
       if (found.matches("select, textarea, [role=group]") || found.type === "search") found.focus();
       else found.click();
     } else if (keyed().some((e) => e.dataset.key.startsWith(event.key + " "))) {
@@ -76,14 +81,14 @@
   }
 
   // What an address names is opened where it is folded.
-  const unfold = () => {
+  const goThere = () => {
     const there = document.getElementById(location.hash.slice(1));
     if (!there) return;
-    for (let one = there.closest("details"); one; one = one.parentElement.closest("details")) one.open = true;
+    unfold(there);
     there.scrollIntoView();
   };
-  addEventListener("hashchange", unfold);
-  if (location.hash) unfold();
+  addEventListener("hashchange", goThere);
+  if (location.hash) goThere();
 
   // Where the device has a way of its own to send a text on.
   document.querySelectorAll("[data-share]").forEach((button) => {
