@@ -59,6 +59,14 @@ class BrowserTest(StaticLiveServerTestCase):
     def tearDown(self):
         self.assertEqual(self.complaints, [])
 
+    def until(self, true, seconds: int = 20) -> None:
+        """Waits for what the studio shall have done, which no page shows."""
+        for _ in range(seconds * 10):
+            if true():
+                return
+            self.page.wait_for_timeout(100)
+        self.fail(f"not so after {seconds} s")
+
     def go(self, address: str) -> Page:
         self.page.goto(self.live_server_url + address)
         return self.page

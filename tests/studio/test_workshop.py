@@ -135,9 +135,9 @@ class Giving(WorkshopTest):
         self.choose()
         address = reverse("groove-panel", args=["hat-quavers", "1-3"])
         board = reverse("groove-board")
-        asked = {"HX-Request": "true", "HX-Current-URL": f"http://testserver{board}?all=on"}
+        asked = {"HX-Request": "true", "HX-Current-URL": f"http://testserver{board}?reach=all"}
         page = self.client.get(address, headers=asked)
-        self.assertContains(page, f'name="back"\n    value="{board}?all=on"')
+        self.assertContains(page, f'name="back"\n    value="{board}?reach=all"')
         self.assertContains(self.client.get(address), f'value="{address}"')
 
     def test_wrong_recipes_students_and_targets_are_told(self):
@@ -313,14 +313,14 @@ class Board(WorkshopTest):
         for kick in KICKS[2:12]:
             self.give(self.groove(kick=kick.code))
         with self.assertNumQueries(asked):
-            self.get("groove-board", all="on")
+            self.get("groove-board", reach="all")
 
     def test_what_is_held_is_climbed_and_comes_next_stands_in_its_cell(self):
         self.choose()
         self.give(self.groove())
         log(Plan.objects.get().steps.get(), 92)
         self.give(self.groove("ride-quavers"))
-        page = self.get("groove-board")
+        page = self.get("groove-board", reach="grade")
         cells = {
             (cell.groove.hands.value, cell.groove.kick.code): (cell.state, cell.said)
             for _, row in page.context["board"].rows
@@ -335,10 +335,29 @@ class Board(WorkshopTest):
         )
 
     def test_it_reaches_one_grade_further_or_all_the_way(self):
-        few = self.get("groove-board", student=self.student.pk).context["board"].grooves
-        all_of_it = self.get("groove-board", all="on").context["board"].grooves
-        self.assertEqual(len(all_of_it), len(Hands) * len(KICKS))
-        self.assertLess(len(few), len(all_of_it))
+        near, few, all_of_it = (
+            len(self.get("groove-board", reach=reach).context["board"].cells)
+            for reach in ("near", "grade", "all")
+        )
+        self.assertEqual((near, all_of_it), (5 * 6, len(Hands) * len(KICKS)))
+        self.assertLess(near, few)
+        self.assertLess(few, all_of_it)
+
+    def test_what_is_near_holds_what_is_held_and_climbed_and_opens_what_comes_next(self):
+        self.choose()
+        self.give(self.groove())
+        log(Plan.objects.get().steps.get(), 92)
+        self.give(self.groove("ride-semiquavers", kick="1-1a-2n-3e-3a"))  # far from the grade
+        page = self.get("groove-board")
+        board = page.context["board"]
+        states = {
+            (cell.groove.hands.value, cell.groove.kick.code): cell.state for cell in board.cells
+        }
+        self.assertEqual(states["hat-quavers", "1-3"], "held")
+        self.assertEqual(states["ride-semiquavers", "1-1a-2n-3e-3a"], "climbing")
+        opened = board.opened
+        self.assertEqual(states[opened.hands.value, opened.kick.code], "next")
+        self.assertContains(page, "One change away")  # beside the board, before a press
 
     def test_a_cell_is_drawn_with_the_change_that_leads_to_it(self):
         self.choose()
@@ -362,7 +381,7 @@ class Board(WorkshopTest):
             for kick in KICKS[:many]:
                 self.give(self.groove(kick=kick.code))
             with self.assertNumQueries(7):
-                self.get("groove-board", all="on")
+                self.get("groove-board", reach="all")
 
 
 class OneTableOfGrades(WorkshopTest):
@@ -375,7 +394,7 @@ class OneTableOfGrades(WorkshopTest):
 
     def test_board_shelf_stickings_warm_up_and_fills_follow_it(self):
         def seen():
-            board = self.get("groove-board").context["board"]
+            board = self.get("groove-board", reach="grade").context["board"]
             cards = self.get("workshop", kind="hands").context["cards"]
             stickings = self.get("stickings").context["cards"]
             warm = self.get("warm-ups", grade=2, minutes=10).context["warm_up"]

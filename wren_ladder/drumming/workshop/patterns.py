@@ -139,6 +139,10 @@ class Kick:
     name: str = field(compare=False)
     places: tuple[Fraction, ...] = field(compare=False)
 
+    @property
+    def short(self) -> str:
+        return self.name.partition(":")[0]
+
     def grade(self, syllabus: Syllabus = HOUSE_SYLLABUS) -> int:
         return syllabus[f"kick {self.name.partition(': ')[2]}"]
 

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from wren_ladder.drumming.grades import Syllabus
+from wren_ladder.drumming.wording import Coded
 from wren_ladder.drumming.workshop.grooves import (
     Groove,
     family,
@@ -11,12 +12,22 @@ from wren_ladder.drumming.workshop.grooves import (
     why_not,
 )
 from wren_ladder.drumming.workshop.patterns import KICKS, Backbeat, Hands, LeftFoot, hand_grade
+from wren_ladder.studio.drawing.groove_sign import GrooveSign, groove_sign
 from wren_ladder.studio.pages.workshop.given import exercises_of
 from wren_ladder.studio.pages.workshop.recipes import codes_of, groove_of
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.students.models import Student
 
-AHEAD = 1  # grades above the student's that the board shows at first
+AHEAD = 1  # grades above the student's that the wider board shows
+NEAR_HANDS, NEAR_KICKS = 5, 6  # what is in view at once
+
+
+class Reach(Coded):
+    """How much of the board is shown."""
+
+    NEAR = "near", "what is near"
+    GRADE = "grade", "up to the grade above"
+    ALL = "all", "every grade"
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,6 +37,10 @@ class Cell:
     groove: Groove
     state: str
     said: str
+
+    @property
+    def sign(self) -> GrooveSign:
+        return groove_sign(self.groove.bar)
 
     @property
     def label(self) -> str:
@@ -44,8 +59,14 @@ class Board:
     climbing: frozenset[Groove]
 
     @property
-    def grooves(self) -> list[Groove]:
-        return [cell.groove for _, cells in self.rows for cell in cells]
+    def cells(self) -> list[Cell]:
+        return [cell for _, cells in self.rows for cell in cells]
+
+    @property
+    def opened(self) -> Groove:
+        """What is seen first: what comes next, else what is climbed, held, or the plainest."""
+        order = ("next", "climbing", "held", "")
+        return min(self.cells, key=lambda cell: order.index(cell.state)).groove
 
 
 def standing_of(student: Student | None) -> tuple[dict[Groove, int], frozenset[Groove]]:
@@ -69,19 +90,38 @@ def board(
     student: Student | None,
     backbeat: Backbeat,
     left_foot: LeftFoot,
-    everything: bool,
+    reach: Reach,
     syllabus: Syllabus,
 ) -> Board:
-    """As far as the student's grade and one more, or all of it."""
-    most = 9 if everything else (student.grade if student else 1) + AHEAD
-    kicks = tuple(kick for kick in KICKS if kick.grade(syllabus) <= most)
-    hands = tuple(one for one in Hands if hand_grade(one, syllabus) <= most)
+    """What is near the student, or as far as the grade above, or all of it."""
+    grade = student.grade if student else 1
+    most = 9 if reach is Reach.ALL else grade + AHEAD
+    kicks = tuple(kick for kick in KICKS if kick.grade(syllabus) <= most) or KICKS
+    hands = tuple(one for one in Hands if hand_grade(one, syllabus) <= most) or tuple(Hands)
     held, climbing = standing_of(student)
     grooves = family(hands, kicks, backbeat, left_foot)
     coming = next_grooves(held, grooves, syllabus) if held else {}
+    if reach is Reach.NEAR:
+        steps = [one for new, (known, _) in coming.items() for one in (known, new)]
+        near = [*climbing, *steps, *held]
+        near = [g for g in near if (g.backbeat, g.left_foot) == (backbeat, left_foot)]
+        grades = {one: hand_grade(one, syllabus) for one in Hands}
+        grades |= {one: one.grade(syllabus) for one in KICKS}
+        hands = _near(tuple(Hands), [one.hands for one in near], grades, grade, NEAR_HANDS)
+        kicks = _near(KICKS, [one.kick for one in near], grades, grade, NEAR_KICKS)
+        grooves = family(hands, kicks, backbeat, left_foot)
     cells = iter([_cell(one, held, climbing, coming) for one in grooves])
     rows = tuple((hand, tuple(next(cells) for _ in kicks)) for hand in hands)
     return Board(rows, kicks, backbeat, left_foot, held, climbing)
+
+
+def _near(patterns: tuple, first: list, grades: dict, grade: int, most: int) -> tuple:
+    """So many of the patterns: those named first, and then what is nearest to the grade; in
+    the order of the family."""
+    wanted = list(dict.fromkeys(first))
+    by_grade = sorted(patterns, key=lambda one: abs(grades[one] - grade))
+    wanted += [one for one in by_grade if one not in wanted]
+    return tuple(one for one in patterns if one in wanted[:most])
 
 
 def _cell(groove: Groove, held, climbing, coming) -> Cell:

@@ -7,6 +7,8 @@ from django.http import Http404
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
+from wren_ladder.drumming.grades import Syllabus
+from wren_ladder.drumming.style import Style
 from wren_ladder.drumming.workshop.grooves import Groove
 from wren_ladder.drumming.workshop.patterns import (
     KICK_BY_CODE,
@@ -15,32 +17,31 @@ from wren_ladder.drumming.workshop.patterns import (
     LeftFoot,
 )
 from wren_ladder.studio.pages.workshop.asked import coded, context_of
-from wren_ladder.studio.pages.workshop.board import about, board, standing_of
+from wren_ladder.studio.pages.workshop.board import Reach, about, board, standing_of
 from wren_ladder.studio.pages.workshop.cards import (
     card,
 )
 from wren_ladder.studio.pages.workshop.recipes import (
     codes_of,
 )
-from wren_ladder.studio.teaching.models import syllabus_of, teaching_of
+from wren_ladder.studio.teaching.models import teaching_of
 
 
 @require_safe
 def groove_board(request):
-    """Hand patterns down, kick patterns across."""
+    """Hand patterns down, kick patterns across; one cell of it is open beside it."""
     context = context_of(request, "grooves")
-    backbeat, left_foot = (
-        coded(request, Backbeat, "backbeat"),
-        coded(request, LeftFoot, "foot"),
-    )
-    found = board(
-        context["whom"], backbeat, left_foot, "all" in request.GET, syllabus_of(request.user.pk)
-    )
+    backbeat, left_foot = _asked_feet(request)
+    reach = coded(request, Reach, "reach")
+    style, syllabus = teaching_of(request.user.pk)
+    found = board(context["whom"], backbeat, left_foot, reach, syllabus)
+    context |= _cell_context(found.opened, found.held, style, syllabus)
     context |= {
         "board": found,
         "backbeats": list(Backbeat),
         "feet": list(LeftFoot),
-        "everything": "all" in request.GET,
+        "reaches": list(Reach),
+        "reach": reach,
         "given": found.held or found.climbing,
         "rows": [
             (hands, cells, json.dumps(_line(hands.label, [c.groove for c in cells])))
@@ -59,6 +60,10 @@ def groove_board(request):
     return render(request, "workshop/board.html", context)
 
 
+def _asked_feet(request) -> tuple[Backbeat, LeftFoot]:
+    return coded(request, Backbeat, "backbeat"), coded(request, LeftFoot, "foot")
+
+
 def _line(title: str, grooves: list[Groove]) -> dict:
     return {"grooves": [codes_of(one) for one in grooves], "title": title}
 
@@ -68,13 +73,18 @@ def groove_panel(request, hands, kick):
     """One cell, drawn and heard, with the change that leads to it."""
     if hands not in tuple(Hands) or kick not in KICK_BY_CODE:
         raise Http404("no such groove")
-    backbeat, left_foot = (
-        coded(request, Backbeat, "backbeat"),
-        coded(request, LeftFoot, "foot"),
-    )
-    groove = Groove(Hands(hands), KICK_BY_CODE[kick], backbeat, left_foot)
+    groove = Groove(Hands(hands), KICK_BY_CODE[kick], *_asked_feet(request))
     context = context_of(request, "grooves")
     held, _ = standing_of(context["whom"])
+    context |= _cell_context(groove, held, *teaching_of(request.user.pk))
+    name = "workshop/_cell.html" if request.htmx else "workshop/cell.html"
+    return render(request, name, context)
+
+
+def _cell_context(
+    groove: Groove, held: dict[Groove, int], style: Style, syllabus: Syllabus
+) -> dict:
+    """What the panel of one cell needs."""
     found = about(groove, held)
     title = f"The way to {groove.name}"
     codes = codes_of(groove)
@@ -82,12 +92,8 @@ def groove_panel(request, hands, kick):
     near = found["near"] and found["near"][0]
     turn = {"phrase": [codes_of(near), codes], "bars": 8, "turn": True} if near else {}
     turns = [(f"in turn with {near.name}", turn)] if near else []
-    context |= found | {
-        "card": card(
-            "cell",
-            {"groove": codes_of(groove)},
-            *teaching_of(request.user.pk),
-        ),
+    return found | {
+        "card": card("cell", {"groove": codes}, style, syllabus),
         "held": held.get(groove),
         "phrases": [
             (said, json.dumps(recipe))
@@ -106,5 +112,3 @@ def groove_panel(request, hands, kick):
         ],
         "way_recipe": json.dumps({"grooves": found["way_codes"], "title": title}),
     }
-    name = "workshop/_cell.html" if request.htmx else "workshop/cell.html"
-    return render(request, name, context)
