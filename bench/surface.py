@@ -18,11 +18,12 @@ COUNT = """() => {
   const view = { width: innerWidth, height: innerHeight };
   const seen = (box) => box.width > 1 && box.height > 1 && box.bottom > 0 && box.right > 0
     && box.top < view.height && box.left < view.width;
-  const out = ".rail, svg, .skip, .visually-hidden, [hidden], script, style, template, option";
+  const out = ".rail, .rooms, svg, .skip, .visually-hidden, [hidden], script, style, template,"
+    + "option";
   const apart = (one) => one.closest(out);
   const shown = (one) => one.checkVisibility({ checkOpacity: true, checkVisibilityCSS: true });
   const keys = "a[href], button, input:not([type=hidden]), select, textarea, summary";
-  const things = ".card-bar, .row-step, .groove-cell"; // what a page lists is not what it asks
+  const things = ".card-bar, .edit-card, .row-step, .groove-cell"; // listed, not asked
   const controls = [...document.querySelectorAll(keys)].filter((one) =>
     !one.disabled && !one.closest(things) && !apart(one) && shown(one)
     && seen(one.getBoundingClientRect()));
@@ -40,19 +41,23 @@ COUNT = """() => {
   const main = keyed.filter((one) => !apart(one) && shown(one));
   const near = main.filter((one) => seen(one.getBoundingClientRect())).length;
   const key = main.length ? Math.round(main[0].getBoundingClientRect().bottom) : null;
-  return { controls: controls.length, words, filled: near, key };
+  const cards = [...document.querySelectorAll(".exercise")].filter((one) =>
+    seen(one.getBoundingClientRect())).length;
+  return { controls: controls.length, words, filled: near, key, cards };
 }"""
 
 
 @dataclass(frozen=True, slots=True)
 class Surface:
     """Of the first view; ``key`` is how far down the page its first filled key ends, in pixels,
-    None where there is none; ``filled`` how many filled keys are in view."""
+    None where there is none; ``filled`` how many filled keys are in view, ``cards`` how many
+    exercises of the workshop."""
 
     controls: int
     words: int
     filled: int
     key: int | None
+    cards: int
 
 
 def surface(page: Page) -> Surface:

@@ -121,6 +121,7 @@ class Microphone(StaticLiveServerTestCase):
         page.get_by_role("button", name="Log in").click()
         page.locator(".desk-head h1").wait_for()
         page.goto(self.live_server_url + reverse("step", args=[self.step.pk]))
+        page.get_by_text("Record a take").click()
         return page
 
     @cached_property

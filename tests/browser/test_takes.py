@@ -46,7 +46,12 @@ class Takes(BrowserTest):
         self.step = self.plan.steps.filter(kind=StepKind.BAR).first()
         self.context.add_init_script(MIDI)
         self.log_in()
+        self.open()
+
+    def open(self):
+        """The page of the step, where it records."""
         self.page = self.go(reverse("step", args=[self.step.pk]))
+        self.page.get_by_text("Record a take").click()
 
     def test_an_electronic_kit_is_recorded_judged_and_thrown_away(self):
         page = self.page
@@ -99,7 +104,7 @@ class Takes(BrowserTest):
     def test_two_takes_side_by_side_and_both_heard(self):
         page = self.page
         for fault in ("late-left-foot", ""):
-            self.go(reverse("step", args=[self.step.pk]))
+            self.open()
             page.get_by_text("From a MIDI file, or by the made-up player").click()
             page.get_by_label("the made-up player, with").select_option(fault)
             page.get_by_role("button", name="Let it play").click()
@@ -120,7 +125,7 @@ class Takes(BrowserTest):
             expect(page.get_by_text(f"Hit the {said} now.", exact=True)).to_be_visible()
             page.evaluate(f"kit.onmidimessage({{ data: [0x99, {note}, 90], timeStamp: 0 }})")
         expect(page.get_by_text("Learned, and kept on this device.")).to_be_visible()
-        page.reload()
+        self.open()
         page.get_by_label("times", exact=True).fill("1")
         page.get_by_role("button", name="Record an electronic kit").click()
         page.get_by_role("button", name="Record an electronic kit").click()

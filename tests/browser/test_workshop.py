@@ -18,8 +18,12 @@ class Workshop(BrowserTest):
         page = self.page
         page.keyboard.press("g")
         page.keyboard.press("w")
+        page.locator(".whom > summary").click()
         page.locator("#whom").select_option(label="Ines Okafor, grade 1")
         page.get_by_role("button", name="Choose").click()
+
+    def give(self):
+        self.page.get_by_role("button", name="Give to Ines").click()
 
     def test_from_an_empty_studio_a_groove_its_variations_the_walk_and_a_fill(self):
         page = self.page
@@ -27,30 +31,85 @@ class Workshop(BrowserTest):
         first = page.locator(".exercise", has_text="Hat in quavers, one and three")
         first.get_by_role("button", name="Play").click()
         expect(first.get_by_role("button", name="Stop")).to_be_visible()
-        first.get_by_role("button", name="Give it").click()
-        expect(page.get_by_text("Ines Okafor climbs Hat in quavers")).to_be_visible()
+        first.get_by_role("button", name="Take").click()
+        expect(first.get_by_role("button", name="On the tray")).to_be_visible()
 
         # Hat variations and the kick walk under it, from the board, as one exercise each.
         page.get_by_role("link", name="Grooves", exact=True).click()
         page.get_by_label("hat in quavers, kick three twice: 1 3 3&: not yet").click()
-        expect(page.locator("#cell svg").first).to_be_visible()
-        page.locator("#cell").get_by_role("button", name="Give it").click()
+        expect(page.locator("#cell")).to_contain_text("kick three twice")
+        page.locator("#cell").get_by_role("button", name="Take").first.click()
         page.get_by_text("A whole row or column as one exercise").click()
         row = page.locator("li", has_text="hat in quavers").first
-        row.get_by_role("button", name="Give the row").click()
-        page.get_by_text("A whole row or column as one exercise").click()
+        row.get_by_role("button", name="Take the row").click()
         column = page.locator("li", has_text="kick one and three: 1 3")
-        column.get_by_role("button", name="Give the column").click()
-        expect(page.get_by_text("Ines Okafor climbs kick one and three")).to_be_visible()
+        column.get_by_role("button", name="Take the column").click()
+        expect(page.locator(".tray-things li")).to_have_count(4)
 
-        # A two-bar fill phrase, another three first.
+        # A two-bar fill phrase, another three first; then all by one press.
         page.get_by_role("link", name="Fills", exact=True).click()
         page.get_by_role("link", name="Three others").click()
-        page.locator(".exercise").first.get_by_role("button", name="Give it").click()
-        expect(page.get_by_role("heading", name="Ines Okafor's book of fills")).to_be_visible()
+        page.locator(".exercise").first.get_by_role("button", name="Take").click()
+        self.give()
+        first = page.get_by_text("Ines Okafor climbs Hat in quavers, one and three")
+        expect(first).to_be_visible()
+        expect(page.get_by_text("Ines Okafor climbs kick one and three")).to_be_visible()
+        page.get_by_text("Ines Okafor's book of fills").click()
+        expect(page.get_by_role("link", name="Print the book")).to_be_visible()
         kinds = sorted(piece.kind for piece in Piece.objects.all())
         self.assertEqual(kinds, ["fill", "groove", "groove", "phrase", "phrase"])
         self.assertEqual(Plan.objects.filter(student=self.student).count(), 5)
+
+    def test_what_is_on_the_tray_is_put_back_ordered_given_in_turn_and_taken_back(self):
+        page = self.page
+        self.choose()
+        titles = ("Half-time", "Three twice", "Opening on 4 and")
+        for title in titles:
+            page.locator(".exercise", has_text=title).get_by_role("button", name="Take").click()
+        lying = page.locator(".tray-name")
+        expect(lying).to_have_text(list(titles))
+        page.get_by_role("button", name="Put Half-time back").click()
+        expect(lying).to_have_text(list(titles[1:]))
+        expect(
+            page.locator(".exercise", has_text="Half-time").get_by_role("button", name="Take")
+        ).to_be_visible()
+        page.get_by_role("button", name="Opening on 4 and earlier").click()
+        expect(lying).to_have_text([titles[2], titles[1]])
+        page.get_by_label("Three twice, target").fill("66")
+        page.get_by_label("How").select_option(label="in turn, as one")
+        self.give()
+        expect(
+            page.get_by_text("climbs Opening on 4 and in turn with Three twice to 66")
+        ).to_be_visible()
+        expect(lying).to_have_count(0)
+        page.get_by_role("button", name="Take it back").click()
+        expect(lying).to_have_text([titles[2], titles[1]])
+        self.assertFalse(Plan.objects.exists())
+
+    def test_five_exercises_of_three_kinds_for_two_students_in_under_twelve_clicks(self):
+        make_student(self.student.owner, "Bo Hart")
+        page, clicks = self.go("/workshop/"), 0
+        for press in (
+            page.locator(".whom > summary"),
+            page.locator("#whom"),  # opened, and chosen in the same press
+            page.get_by_text("and for others"),
+            page.locator("label:has([name=also])", has_text="Bo Hart"),
+            page.get_by_role("button", name="Choose"),
+            page.locator(".exercise").nth(0).get_by_role("button", name="Take"),
+            page.locator(".exercise").nth(1).get_by_role("button", name="Take"),
+            page.get_by_label("Kinds").get_by_role("link", name="Hands"),
+            page.locator(".exercise").nth(0).get_by_role("button", name="Take"),
+            page.locator(".exercise").nth(1).get_by_role("button", name="Take"),
+            page.get_by_role("button", name="Give to Ines"),
+        ):
+            if press.evaluate("one => one.tagName") == "SELECT":
+                press.select_option(label="Ines Okafor, grade 1")
+            else:
+                press.click()
+            clicks += 1
+        expect(page.get_by_text("Bo Hart climbs")).to_have_count(4)
+        self.assertLess(clicks, 12)
+        self.assertEqual(Plan.objects.count(), 8)
 
     def test_a_study_is_looked_at_for_a_minute_counted_in_and_recorded(self):
         self.choose()
@@ -65,6 +124,7 @@ class Workshop(BrowserTest):
         key.click()
         expect(key).to_have_text("Read it: a minute to look, then counted in")
         page.get_by_role("button", name="Give it and record").click()
+        page.get_by_role("button", name="Record", exact=True).click()
         expect(page.get_by_role("button", name="Record by keys or touch")).to_be_visible()
 
     def test_the_board_is_walked_by_keys(self):

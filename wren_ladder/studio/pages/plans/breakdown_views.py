@@ -45,6 +45,8 @@ from wren_ladder.studio.plans.planning import propose
 from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.plans.versions import music_for, study_for
 
+FEW = 6  # changes of a kind that a page shows without being asked
+
 
 @require_safe
 def breakdown(request, pk):
@@ -221,6 +223,7 @@ def plan_revise(request, pk):
     context = {
         "plan": plan,
         "school": school,
+        "few": FEW,
         "stays": sum(entry.change is StepChange.STAYS for entry in entries),
         "groups": [
             (change, [entry for entry in entries if entry.change is change])

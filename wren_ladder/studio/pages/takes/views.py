@@ -21,10 +21,12 @@ from wren_ladder.studio.changes.bin import BinError, put_back, put_in_bin
 from wren_ladder.studio.climb.models import Take, Where
 from wren_ladder.studio.pages.climb.step_views import climbed_or_404
 from wren_ladder.studio.pages.requests import bin_of, number_asked, posted
+from wren_ladder.studio.pages.takes.examples import examples
 from wren_ladder.studio.pages.takes.form import Recording, TakeForm
 from wren_ladder.studio.pages.takes.page import take_context
 from wren_ladder.studio.pages.takes.rules import RulesForm
 from wren_ladder.studio.students.taught import students_of
+from wren_ladder.studio.teaching.models import take_rules as rules_by_grade
 
 MOST_TAPS = 4 * TAPS
 MILLISECONDS = 1000
@@ -102,7 +104,8 @@ def take_rules(request):
         messages.success(request, "The rules are kept. Takes are judged by them from now on.")
         return redirect("take-rules")
     status = 422 if form.is_bound else 200
-    return render(request, "takes/rules.html", {"form": form}, status=status)
+    context = {"form": form, "examples": examples(rules_by_grade(request.user.pk))}
+    return render(request, "takes/rules.html", context, status=status)
 
 
 @login_not_required

@@ -12,6 +12,7 @@ from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import Style
 from wren_ladder.studio.changes.styles import change_style, reset_style
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
+from wren_ladder.studio.drawing.sound import sound_of_bars
 from wren_ladder.studio.pages.requests import posted
 from wren_ladder.studio.pages.teaching.forms import EXAMPLE, StyleForm
 from wren_ladder.studio.teaching.models import teaching_of
@@ -50,6 +51,7 @@ def _example(style: Style, chart=None) -> dict:
     bar = studied.bars[0]
     return {
         "staff": engrave([bar], Layout(), BAR_WIDTH, "example-"),
+        "sound": sound_of_bars([bar], studied.chart.tempo),
         "count_in": count_in(bar.bar).spoken,
         "shares": beat_shares(bar.bar, style.note_names),
         "rules": [

@@ -3,6 +3,7 @@
 from django.http import HttpRequest
 
 from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.studio.pages.workshop.tray import JUST_GIVEN, How, tray_of
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.students.taught import students_of
 
@@ -22,14 +23,20 @@ def whom_of(request: HttpRequest) -> Student | None:
 
 def context_of(request: HttpRequest, at: str) -> dict:
     students = students_of(request.user).filter(status=Student.Status.HERE)
+    lying = tray_of(request)
     whom, also = whom_of(request), request.session.get(OTHERS) or []
     back = request.htmx.current_url_abs_path if request.htmx else request.get_full_path()
     return {
         "whom": whom,
+        "first_name": whom.name.split()[0] if whom else "",
         "students": students,
         "others": [one for one in students if whom and one.pk in also and one != whom],
         "at": at,
         "back": back,
+        "tray": lying,
+        "on_tray": [one.recipe for one in lying],
+        "hows": list(How),
+        "given_last": request.session.pop(JUST_GIVEN, False),
     }
 
 

@@ -1,6 +1,5 @@
 """An exercise before it is given: drawn, heard, and ready to be given."""
 
-import json
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -10,7 +9,7 @@ from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import Style
 from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave
 from wren_ladder.studio.drawing.sound import sound_of_bars
-from wren_ladder.studio.pages.workshop.recipes import Made, made
+from wren_ladder.studio.pages.workshop.recipes import Made, made, recipe_text
 
 WIDTHS = {1: 1900, 2: 2600}  # by bars; more have a line's
 MOST_DRAWN = 4
@@ -27,6 +26,12 @@ class Card:
     svg: str
     sound: dict
     said: str = ""
+    own_title: str = ""
+
+    @property
+    def title(self) -> str:
+        """As it is called among its likes."""
+        return self.own_title or self.made.title
 
     @property
     def is_wide(self) -> bool:
@@ -46,6 +51,7 @@ def card(
     said: str = "",
     layout: Layout = LAYOUT,
     most: int = MOST_DRAWN,
+    title: str = "",
 ) -> Card:
     """``most`` bars are drawn of it, as the layout says."""
     found = made(recipe, syllabus)
@@ -53,4 +59,4 @@ def card(
     drawn = studied[:most]
     svg = engrave(drawn, layout, WIDTHS.get(len(drawn), LINE_WIDTH), f"{name}-")
     sound = sound_of_bars(studied, found.chart.tempo)
-    return Card(name, found, json.dumps(recipe), svg, sound, said)
+    return Card(name, found, recipe_text(recipe), svg, sound, said, title)

@@ -1,7 +1,5 @@
 """Fills to try, and the student's book of them."""
 
-import json
-
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
@@ -35,6 +33,7 @@ from wren_ladder.studio.teaching.models import teaching_of
 
 FIRST = Groove(Hands.HAT_QUAVERS, KICKS[1])
 MOST_SEED = 1_000_000
+PHRASES = (2, 4)  # bars that a fill is practised in
 FEWEST_HELD = 3  # figures, before fills are made of these alone
 
 
@@ -53,7 +52,8 @@ def fills(request):
     by_grade = request.GET.get("figures") == "grade" or len(held) < FEWEST_HELD
     figures = owned if by_grade else held
     found = three_to_try(length, grade, FIRST.bar, USUAL_TEMPO, seed, figures, style, syllabus)
-    groove = codes_of(FIRST)
+    groove, bars = codes_of(FIRST), read_whole(request.GET.get("bars"))
+    bars = bars if bars in PHRASES else PHRASES[0]
     context |= {
         "grade": grade,
         "length": length,
@@ -63,18 +63,19 @@ def fills(request):
         "held": held if len(held) >= FEWEST_HELD else (),
         "by_grade": by_grade,
         "many": how_many(length, grade, figures, syllabus),
-        "cards": [_fill_card(n, one, groove, style, syllabus) for n, one in enumerate(found)],
+        "bars": bars,
+        "phrases": PHRASES,
+        "cards": [
+            _fill_card(n, one, groove, bars, style, syllabus) for n, one in enumerate(found)
+        ],
         "book": book_of_fills(whom),
     }
     return render(request, "workshop/fills.html", context)
 
 
 def _fill_card(
-    number: int, fill: Fill, groove: list[str], style: Style, syllabus: Syllabus
-) -> tuple[Card, str]:
-    """The fill in two bars to see and hear, and the recipe of four."""
-    recipe = {"fill": codes_of_fill(fill), "groove": groove, "bars": 2}
-    return (
-        card(f"f{number}", recipe, style, syllabus, fill.figures_said),
-        json.dumps({**recipe, "bars": 4}),
-    )
+    number: int, fill: Fill, groove: list[str], bars: int, style: Style, syllabus: Syllabus
+) -> Card:
+    recipe = {"fill": codes_of_fill(fill), "groove": groove, "bars": bars}
+    name = fill.orchestration.label
+    return card(f"f{number}", recipe, style, syllabus, title=name)

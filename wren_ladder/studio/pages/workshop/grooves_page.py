@@ -1,6 +1,5 @@
 """The groove board, and one groove of it."""
 
-import json
 from dataclasses import replace
 
 from django.http import Http404
@@ -21,9 +20,7 @@ from wren_ladder.studio.pages.workshop.board import Reach, about, board, standin
 from wren_ladder.studio.pages.workshop.cards import (
     card,
 )
-from wren_ladder.studio.pages.workshop.recipes import (
-    codes_of,
-)
+from wren_ladder.studio.pages.workshop.recipes import codes_of, recipe_text
 from wren_ladder.studio.teaching.models import teaching_of
 
 
@@ -44,13 +41,13 @@ def groove_board(request):
         "reach": reach,
         "given": found.held or found.climbing,
         "rows": [
-            (hands, cells, json.dumps(_line(hands.label, [c.groove for c in cells])))
+            (hands, cells, recipe_text(_line(hands.label, [c.groove for c in cells])))
             for hands, cells in found.rows
         ],
         "columns": [
             (
                 kick,
-                json.dumps(
+                recipe_text(
                     _line(f"kick {kick.name}", [cells[n].groove for _, cells in found.rows])
                 ),
             )
@@ -96,7 +93,7 @@ def _cell_context(
         "card": card("cell", {"groove": codes}, style, syllabus),
         "held": held.get(groove),
         "phrases": [
-            (said, json.dumps(recipe))
+            (said, recipe_text(recipe))
             for said, recipe in (
                 ("four bars with a crash", {"phrase": [codes], "bars": 4}),
                 *turns,
@@ -110,5 +107,5 @@ def _cell_context(
                 ("one snare note more, in every place", {"snares": codes}),
             )
         ],
-        "way_recipe": json.dumps({"grooves": found["way_codes"], "title": title}),
+        "way_recipe": recipe_text({"grooves": found["way_codes"], "title": title}),
     }

@@ -18,6 +18,7 @@ from wren_ladder.studio.pages.workshop.given import (
     exercises_of,
 )
 from wren_ladder.studio.pages.workshop.recipes import asked_for, groove_of
+from wren_ladder.studio.pages.workshop.tray import tray_of
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.teaching.models import style_of, syllabus_of
 
@@ -48,29 +49,33 @@ def exercise_sheet(request):
 
 
 @require_safe
-def family_sheet(request):
-    """Whatever a recipe makes on paper, given or not: each groove of a row by itself, other
-    music in lines of a few bars, all with boxes for tempos."""
-    try:
-        recipe, found = asked_for(request.GET.get("recipe", ""), syllabus_of(request.user.pk))
-    except ValueError as error:
-        raise Http404(str(error)) from error
-    bars = study(found.chart, style_of(request.user.pk)).bars
-    if "grooves" in recipe:
-        named = [
-            (groove_of(codes).name, [bar])
-            for codes, bar in zip(recipe["grooves"], bars, strict=True)
-        ]
-    else:
-        named = [(_numbers(line), line) for line in _lines_of(bars)]
+def tray_sheet(request):
+    """What lies on the tray: each groove of a row by itself, other music in lines of a few
+    bars, all with boxes for tempos."""
+    syllabus, style = syllabus_of(request.user.pk), style_of(request.user.pk)
+    named: list[tuple[str, Sequence[BarStudy]]] = []
+    for one in tray_of(request):
+        recipe, found = asked_for(one.recipe, syllabus)
+        named += _named(recipe, found.title, study(found.chart, style).bars)
     lines = [
         (name, engrave(line, LAYOUT, WIDTHS.get(len(line), LINE_WIDTH), f"p{n}-"))
         for n, (name, line) in enumerate(named)
     ]
-    context = {"lines": lines, "title": found.title, "boxes": range(BOXES)}
-    return pdf(
-        request, "workshop/exercise_sheet.html", context | paper_of(request), found.title
-    )
+    whom = whom_of(request)
+    title = f"Exercises for {whom.name}" if whom else "Exercises"
+    context = {"lines": lines, "title": title, "boxes": range(BOXES)}
+    return pdf(request, "workshop/exercise_sheet.html", context | paper_of(request), title)
+
+
+def _named(recipe, title: str, bars: Sequence[BarStudy]):
+    """(what it is called, its bars), a line of the paper each."""
+    if "grooves" in recipe:
+        codes = recipe["grooves"]
+        return [(groove_of(one).name, [bar]) for one, bar in zip(codes, bars, strict=True)]
+    lines = _lines_of(bars)
+    if len(lines) == 1:
+        return [(title, bars)]
+    return [(f"{title}, {_numbers(line).lower()}", line) for line in lines]
 
 
 def _lines_of(bars: Sequence[BarStudy]) -> list[Sequence[BarStudy]]:

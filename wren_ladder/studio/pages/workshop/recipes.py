@@ -1,5 +1,6 @@
 """Recipes: what an exercise is made of, in numbers and codes, and the chart it makes."""
 
+import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -58,6 +59,7 @@ from wren_ladder.studio.pieces.models import Piece
 
 MOST_GROOVES = 26
 PHRASES = (2, 4, 8)  # bars
+MOST_IN_TURN = 64  # bars of several exercises as one
 SHIFTS = {"quaver": QUAVER, "semiquaver": SEMIQUAVER}
 LIMBS = {"kick": (Drum.KICK,), "snare": (Drum.SNARE,)}  # that are displaced alone
 HEADROOM = 24  # BPM from where a groove begins to its usual target
@@ -96,6 +98,11 @@ def asked_for(text: str, syllabus: Syllabus) -> tuple[dict[str, object], Made]:
     recipe = plain_json(text)
     recipe = recipe if isinstance(recipe, dict) else {}
     return recipe, made(recipe, syllabus)
+
+
+def recipe_text(recipe: Mapping[str, object]) -> str:
+    """The same text for the same recipe, as pages send it."""
+    return json.dumps(recipe, sort_keys=True)
 
 
 def groove_of(codes) -> Groove:
@@ -298,7 +305,30 @@ def _reading(recipe, syllabus: Syllabus) -> Made:
     return Made(name, kind, grade, found.tempo.bpm, _at(found.chart, name, found.tempo))
 
 
+def _in_turn(recipe, syllabus: Syllabus) -> Made:
+    """Several exercises one after the other, at one tempo; or as a warm-up."""
+    parts = [made(one, syllabus) for one in recipe["in turn"] if "in turn" not in one]
+    bars = [replace(bar, tempo=None) for part in parts for bar in part.chart.bars]
+    if len(parts) < 2 or len(bars) > MOST_IN_TURN:
+        raise ValueError(f"two exercises and more, of {MOST_IN_TURN} bars together, go in turn")
+    warms = recipe.get("as") == "warm-up"
+    titles = [one.title for one in parts]
+    name = f"Warm-up: {', '.join(titles)}" if warms else " in turn with ".join(titles)
+    kinds = {part.kind for part in parts}
+    kind = kinds.pop() if len(kinds) == 1 else Piece.Kind.PHRASE
+    numbered = tuple(replace(bar, number=str(n)) for n, bar in enumerate(bars, 1))
+    tempo = min((part.chart.tempo for part in parts), key=lambda one: one.bpm * one.beat)
+    return Made(
+        name[:100],
+        Piece.Kind.WARM_UP if warms else kind,
+        max(part.grade for part in parts),
+        min(part.target for part in parts),
+        _at(Chart("", numbered), name[:100], tempo),
+    )
+
+
 MAKERS = {
+    "in turn": _in_turn,
     "shelf": _shelf,
     "grooves": _grooves,
     "fill": _fill,

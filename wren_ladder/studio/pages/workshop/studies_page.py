@@ -88,7 +88,7 @@ def accents(request):
     try:
         for one in versions_of(read_accents(typed or FIRST_ACCENTS, grid)):
             recipe = {"accents": typed or FIRST_ACCENTS, "grid": grid.value, "as": one.code}
-            cards.append(card(f"a-{one.code}", recipe, style, syllabus))
+            cards.append(card(f"a-{one.code}", recipe, style, syllabus, title=one.name))
     except ChartError as caught:
         error = str(caught)
     context |= {

@@ -8,6 +8,7 @@ from wren_ladder.studio.pages.workshop import (
     reading_page,
     shelf_page,
     studies_page,
+    tray_page,
     warm_ups_page,
 )
 
@@ -23,6 +24,8 @@ urlpatterns = [
     path("warm-ups/sheet.pdf", warm_ups_page.warm_up_sheet, name="warm-up-sheet"),
     path("reading/", reading_page.reading, name="reading"),
     path("sheet.pdf", paper.exercise_sheet, name="exercise-sheet"),
-    path("family.pdf", paper.family_sheet, name="family-sheet"),
+    path("tray.pdf", paper.tray_sheet, name="tray-sheet"),
+    path("tray/", tray_page.tray, name="tray"),
+    path("tray/take/", tray_page.take, name="tray-take"),
     path("give/", giving.give, name="give-exercise"),
 ]

@@ -225,6 +225,16 @@
     return note;
   }
 
+  // What lies on the tray is marked where it was taken from.
+  document.addEventListener("htmx:afterSettle", () => {
+    const tray = document.getElementById("on-tray");
+    if (!tray) return;
+    const lying = JSON.parse(tray.textContent);
+    document.querySelectorAll("[data-take]").forEach((key) => {
+      key.setAttribute("aria-pressed", String(lying.includes(key.dataset.take)));
+    });
+  });
+
   // A table of links is walked by the arrow keys.
   const STEPS = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] };
   document.addEventListener("keydown", (event) => {

@@ -34,7 +34,6 @@
       passes.value = place.dataset.passes || 8;
       layout.value = setUp().layout;
       curve.value = setUp().curve;
-      if ("unfolded" in place.dataset) place.querySelector("details").open = true;
       this.besidePlay();
       this.furnish();
       this.follow();
