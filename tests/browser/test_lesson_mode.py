@@ -218,8 +218,30 @@ class LostConnection(LessonTest):
         self.until(lambda: self.tries() == [(90, True)])
         page.reload()
         expect(page.locator(".waiting")).to_be_hidden()
-        expect(page.locator("[data-show=held]").first).to_have_text("90")
+        expect(page.locator("[data-show=held]", has_text="90")).to_have_count(1)
         self.assertEqual(self.tries(), [(90, True)])
+
+    def test_what_waited_since_yesterday_is_kept_there_and_not_called_taken_back(self):
+        self.log_in()
+        page = self.go(self.mode)
+        self.context.set_offline(True)
+        self.press("c")
+        expect(page.locator(".waiting")).to_be_visible()
+        yesterday = (date.today() - timedelta(days=1)).isoformat()
+        page.evaluate(
+            """(day) => {
+              const store = "wren-" + document.getElementById("entries").dataset.store;
+              const entries = wrenStore.read(store, []).map((one) => ({ ...one, day }));
+              wrenStore.write(store, entries);
+            }""",
+            yesterday,
+        )
+        self.context.set_offline(False)
+        said = self.open_card().locator(".said")
+        expect(said).to_contain_text(
+            "Kept on the day it was played; nothing logged here today."
+        )
+        self.assertEqual(str(Attempt.objects.get().day), yesterday)
 
     def test_a_slip_without_a_connection_is_taken_back_before_it_is_sent(self):
         self.log_in()
@@ -268,7 +290,7 @@ class LostConnection(LessonTest):
         expect(page.locator(".waiting")).to_contain_text("You are logged out")
         self.log_in()
         self.go(self.mode)
-        expect(page.locator("[data-show=held]").first).to_have_text("90")
+        expect(page.locator("[data-show=held]", has_text="90")).to_have_count(1)
         self.assertEqual(self.tries(), [(90, True)])
 
 

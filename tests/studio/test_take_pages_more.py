@@ -64,6 +64,22 @@ class TheTeachersRule(KeptTest):
         self.assertEqual(page.status_code, 422)
         self.assertEqual(TakeRule.objects.count(), 0)
 
+    def test_every_rule_shows_a_bar_that_it_lets_pass_and_one_that_it_does_not(self):
+        """Each is judged by the rule that it stands under, and drawn and heard."""
+        self.post(**{"grade-4-spread": 9, "grade-4-lean": 9})
+        found = dict(self.client.get(reverse("take-rules")).context["examples"])
+        self.assertEqual(
+            list(found), ["Up to grade 2", "Grade 3", "Grade 4", "From grade 5 on"]
+        )
+        for limit, both in zip((30, 25, 9, 15), found.values(), strict=True):
+            with self.subTest(limit):
+                clean, not_yet = both
+                self.assertEqual((clean.said, not_yet.said), ("clean", "not yet"))
+                self.assertLessEqual(clean.spread, limit)
+                self.assertGreaterEqual(not_yet.spread, limit)
+                self.assertEqual(len(clean.sound["strokes"]), 2 * 12)
+                self.assertEqual(len(clean.view.lanes), 3)
+
     def test_a_share_of_the_subdivision(self):
         self.post(**{"grade-3-spread": 2, "grade-3-lean": 2, "grade-3-unit": "share"})
         self.assertContains(self.page(self.keep()), "<b>0 of 8</b> clean")

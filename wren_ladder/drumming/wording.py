@@ -29,6 +29,17 @@ def listed(names: Sequence[str]) -> str:
     return f"{', '.join(names[:-1])} and {names[-1]}"
 
 
+COUNTED = (
+    "no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten",
+    "eleven", "twelve",
+)  # fmt: skip
+
+
+def counted(number: int) -> str:
+    """ "three"; in figures above twelve."""
+    return COUNTED[number] if number < len(COUNTED) else str(number)
+
+
 def ordinal(number: int) -> str:
     """1st, 2nd, 3rd, 4th, 11th, 22nd."""
     endings = {1: "st", 2: "nd", 3: "rd"}

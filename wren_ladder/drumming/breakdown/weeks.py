@@ -6,6 +6,7 @@ from datetime import date, timedelta
 from math import ceil
 
 from wren_ladder.drumming.breakdown.minutes import Work
+from wren_ladder.drumming.wording import counted
 
 WEEK = timedelta(days=7)
 LEAST = 1e-9  # minutes; less is nothing left
@@ -74,13 +75,13 @@ class Schedule:
     @property
     def in_words(self) -> str:
         """ "about three weeks, one in hand"; what a teacher says who is asked."""
-        need = f"about {_counted(self.needed)} week{'' if self.needed == 1 else 's'}"
+        need = f"about {counted(self.needed)} week{'' if self.needed == 1 else 's'}"
         if self.room is None:
             return need
         spare = self.room - self.needed
         if not spare:
             return f"{need}, just enough before the exam"
-        return f"{need}, {_counted(abs(spare))} {'in hand' if spare > 0 else 'too many'}"
+        return f"{need}, {counted(abs(spare))} {'in hand' if spare > 0 else 'too many'}"
 
     @property
     def spoken(self) -> str:
@@ -100,16 +101,6 @@ class Schedule:
             return f"{there}: {-spare} too many. One step alone takes {days} days of practice"
         more = max(1, ceil(self.minutes / self.room) - self.pace.minutes)
         return f"{there}: {-spare} too many. It would take {more} minutes a week more"
-
-
-COUNTED = (
-    "no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten",
-    "eleven", "twelve",
-)  # fmt: skip
-
-
-def _counted(number: int) -> str:
-    return COUNTED[number] if number < len(COUNTED) else str(number)
 
 
 def _weeks(number: int) -> str:

@@ -11,6 +11,7 @@ from wren_ladder.drumming.chart import Bar, Hit
 from wren_ladder.drumming.counting.count import division
 from wren_ladder.drumming.notation.rhythm import Value, write_beat
 from wren_ladder.drumming.style import NoteNames
+from wren_ladder.drumming.wording import counted
 
 NAMES = {
     NoteNames.CROTCHETS: {
@@ -24,7 +25,6 @@ NAMES = {
 }  # fmt: skip
 ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth")
 PARTS = {2: "halves", 3: "thirds", 4: "quarters", 6: "sixths"}
-NUMBERS = ("no", "one", "two", "three", "four", "five", "six")
 
 
 def note_name(value: Value, names: NoteNames = NoteNames.CROTCHETS) -> str:
@@ -75,10 +75,10 @@ def _which(onsets: list[Fraction], length: Fraction, parts: int) -> str:
     """ "first, second and fourth of the four"."""
     places = [ORDINALS[int(at * parts / length)] for at in onsets]
     if len(places) == 2 and places == [ORDINALS[0], ORDINALS[parts - 1]]:
-        return f"first and last of the {NUMBERS[parts]}"
+        return f"first and last of the {counted(parts)}"
     listed = ", ".join(places[:-1])
     listed = f"{listed} and {places[-1]}" if listed else f"only the {places[-1]}"
-    return f"{listed} of the {NUMBERS[parts]}"
+    return f"{listed} of the {counted(parts)}"
 
 
 def _lasting(
@@ -92,6 +92,6 @@ def _lasting(
         if count.denominator != 1:
             continue
         what = note_name(value, names) if value.sounds else f"{note_name(value, names)} rest"
-        many = f"{NUMBERS[int(count)]} of the {NUMBERS[parts]} {PARTS[parts]}"
+        many = f"{counted(int(count))} of the {counted(parts)} {PARTS[parts]}"
         said.append(f"the {what} lasts {many}")
     return ", ".join(said)

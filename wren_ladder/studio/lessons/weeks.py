@@ -143,6 +143,14 @@ def week_begins(student: Student, lesson: Lesson | None, today: date) -> date:
     return today - timedelta(days=(today.weekday() - (student.lesson_day or 0)) % 7)
 
 
+SINCE = timedelta(days=14)  # where there was no lesson yet
+
+
+def counted_from(last: Lesson | None, today: date) -> date:
+    """The day from which on what was done at home is counted: that of the last lesson."""
+    return last.day if last else today - SINCE
+
+
 def last_set(student: Student, today: date) -> Lesson | None:
     """The lesson whose lines hold today."""
     lessons = student.lessons.filter(day__lte=today, state=Lesson.State.GIVEN)

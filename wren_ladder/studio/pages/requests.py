@@ -1,6 +1,7 @@
 """What every view asks of a request: whose things may be seen, and was a form sent."""
 
 from typing import TypeVar
+from urllib.parse import urlsplit
 from uuid import UUID
 
 from django.contrib import messages
@@ -9,6 +10,7 @@ from django.db.models import Model, Q, QuerySet
 from django.http import HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
+from django.utils.http import url_has_allowed_host_and_scheme
 
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.changes.bin import delete_for_good, put_in_bin
@@ -44,6 +46,19 @@ def posted(request: HttpRequest) -> QueryDict | None:
 def number_asked(request: HttpRequest, name: str) -> int | None:
     """A number in the address, None where there is none."""
     return read_whole(request.GET.get(name))
+
+
+def came_from(request: HttpRequest) -> str:
+    """The page of the studio on which a form was opened, as its field ``came_from`` carries it
+    on; empty where it was opened by itself."""
+    if request.method == "POST":
+        page = request.POST.get("came_from", "")
+    else:
+        found = urlsplit(request.headers.get("referer", ""))
+        page = f"{found.path}?{found.query}" if found.query else found.path
+        page = page if found.netloc == request.get_host() and found.path != request.path else ""
+    own = page.startswith("/") and url_has_allowed_host_and_scheme(page, allowed_hosts=None)
+    return page if own else ""
 
 
 def words_asked(request: HttpRequest) -> str:

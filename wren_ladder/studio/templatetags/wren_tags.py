@@ -12,6 +12,7 @@ from wren_ladder.drumming.takes.calibration import TEMPO
 from wren_ladder.drumming.takes.note_maps import Curve, Layout
 from wren_ladder.drumming.takes.simulated import Fault
 from wren_ladder.studio.drawing.sound import PATTERNS, click_alone
+from wren_ladder.studio.pages.requests import came_from
 from wren_ladder.studio.pages.words.glossary import WORDS
 from wren_ladder.studio.static_files import folder_version
 from wren_ladder.studio.teaching.note_names import in_names
@@ -23,6 +24,13 @@ register = template.Library()
 def form_key():
     """A form's own key, by which its second arrival is known."""
     return format_html('<input type="hidden" name="form_key" value="{}">', uuid4())
+
+
+@register.simple_tag(takes_context=True)
+def opened_from(context):
+    """The page that a form was opened on, to come back to once it is kept."""
+    page = came_from(context["request"])
+    return format_html('<input type="hidden" name="came_from" value="{}">', page)
 
 
 @register.filter

@@ -26,7 +26,13 @@ from wren_ladder.studio.pages.climb.taken import taken
 from wren_ladder.studio.pages.pieces.wall_page import wall_context
 from wren_ladder.studio.pages.plans.lookups import step_or_404, student_plan_or_404
 from wren_ladder.studio.pages.plans.step_music import step_music
-from wren_ladder.studio.pages.requests import confirm_delete, number_asked, posted, words_asked
+from wren_ladder.studio.pages.requests import (
+    came_from,
+    confirm_delete,
+    number_asked,
+    posted,
+    words_asked,
+)
 from wren_ladder.studio.pages.sent_once import key_of
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
@@ -126,7 +132,7 @@ def attempt_edit(request, pk):
     form = EditAttemptForm(posted(request), instance=attempt)
     if form.is_valid():
         correct_attempt(form.save(commit=False))
-        return redirect("progress", attempt.step.plan_id)
+        return redirect(came_from(request) or reverse("progress", args=[attempt.step.plan_id]))
     context = {"form": form, "attempt": attempt, "plan": attempt.step.plan}
     status = 422 if form.is_bound else 200
     return render(request, "climb/attempt.html", context, status=status)

@@ -17,14 +17,13 @@ from wren_ladder.studio.exams.models import Exam
 from wren_ladder.studio.lessons.agenda import agenda_of
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.timetable import Occasion
-from wren_ladder.studio.lessons.weeks import by_number, plans_of_each
+from wren_ladder.studio.lessons.weeks import by_number, counted_from, plans_of_each
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.students.models import Student
 
 EXAMS_AHEAD = timedelta(days=120)
 LOOK_BACK = timedelta(days=56)  # for the last lesson, and for what was done since
 GIVEN = Lesson.State.GIVEN
-SINCE = timedelta(days=14)  # what was done is counted from the last lesson, or so long
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,7 +91,7 @@ def lessons_today(
         student = occasion.student
         kept = lessons.get(student.pk, [])
         last = next((one for one in kept if one.day < today), None)
-        since = last.day if last else today - SINCE
+        since = counted_from(last, today)
         mine = [(day, n) for day, n in minutes.get(student.pk, []) if since <= day]
         days = {day for day in logged.get(student.pk, []) if since <= day}
         own = tuple(climb for climb in climbs if climb.plan.student_id == student.pk)

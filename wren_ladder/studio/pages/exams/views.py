@@ -18,7 +18,7 @@ from wren_ladder.studio.exams.models import Exam
 from wren_ladder.studio.pages.exams.forms import ExamForm, MockRunForm, ResultForm
 from wren_ladder.studio.pages.exams.page import mocks_of, programme
 from wren_ladder.studio.pages.printing import paper_of, pdf
-from wren_ladder.studio.pages.requests import confirm_delete, posted, taught_or_404
+from wren_ladder.studio.pages.requests import came_from, confirm_delete, posted, taught_or_404
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.students.taught import students_of
@@ -49,7 +49,7 @@ def _exam_form(request, exam: Exam):
         kept = keep_exam(
             form.save(commit=False), list(said["plans"]), said["others"], timezone.localdate()
         )
-        return redirect(kept)
+        return redirect(came_from(request) or kept)
     context = {"form": form, "exam": exam, "student": exam.student}
     return render(request, "exams/edit.html", context, status=422 if form.is_bound else 200)
 

@@ -38,7 +38,7 @@ from wren_ladder.studio.pages.plans.forms import (
 from wren_ladder.studio.pages.plans.lookups import plan_or_404, step_or_404
 from wren_ladder.studio.pages.plans.step_music import step_music
 from wren_ladder.studio.pages.printing import paper_of, pdf
-from wren_ladder.studio.pages.requests import number_asked, posted
+from wren_ladder.studio.pages.requests import came_from, number_asked, posted
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.planning import propose
@@ -183,7 +183,7 @@ def step_edit(request, pk):
     if form.is_valid():
         changed = {name: form.cleaned_data[name] for name in form.changed_data}
         change_step(step, changed)
-        return redirect("plan-steps", step.plan_id)
+        return redirect(came_from(request) or reverse("plan-steps", args=[step.plan_id]))
     context = {"form": form, "step": step, "plan": step.plan}
     return render(
         request, "plans/step_edit.html", context, status=422 if form.is_bound else 200

@@ -24,7 +24,13 @@ from wren_ladder.studio.pages.plans.forms import EditClimbForm, GiveForm
 from wren_ladder.studio.pages.plans.lookups import plan_or_404, student_plan_or_404
 from wren_ladder.studio.pages.plans.sheet import sheet_context, wall_chart_context
 from wren_ladder.studio.pages.printing import paper_of, pdf
-from wren_ladder.studio.pages.requests import confirm_delete, number_asked, owned_or_404, posted
+from wren_ladder.studio.pages.requests import (
+    came_from,
+    confirm_delete,
+    number_asked,
+    owned_or_404,
+    posted,
+)
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
@@ -82,7 +88,8 @@ def plan_edit(request, pk):
     plan = plan_or_404(request.user, pk)
     form = EditClimbForm(posted(request), instance=plan, piece=plan.piece)
     if form.is_valid():
-        return redirect(change_plan(plan, form.changes()))
+        kept = change_plan(plan, form.changes())
+        return redirect(came_from(request) or kept)
     context = {"form": form, "plan": plan}
     return render(request, "plans/climb.html", context, status=422 if form.is_bound else 200)
 

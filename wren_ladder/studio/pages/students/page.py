@@ -1,6 +1,6 @@
 """The student page: everything of one student, and two of their pieces side by side."""
 
-from datetime import date, timedelta
+from datetime import date
 
 from wren_ladder.drumming.forecast import nearer
 from wren_ladder.drumming.judging.syllabus import Status as Vocabulary
@@ -9,7 +9,7 @@ from wren_ladder.studio.climb.forecasts import levers_of, needed_tracks, outlook
 from wren_ladder.studio.climb.log import log_of
 from wren_ladder.studio.climb.models import Attempt, Where
 from wren_ladder.studio.lessons.models import Lesson
-from wren_ladder.studio.lessons.weeks import last_set, lines_of, plans_of
+from wren_ladder.studio.lessons.weeks import counted_from, last_set, lines_of, plans_of
 from wren_ladder.studio.pages.climb.ladders import ladder_of
 from wren_ladder.studio.pages.climb.progress import (
     chart_of,
@@ -21,7 +21,6 @@ from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.teaching.models import syllabus_of
 
 LESSONS = 8  # shown; the others are a click away
-SINCE = timedelta(days=14)  # what was done is counted from the last lesson, or so long
 ORDER = (Vocabulary.NEW, Vocabulary.DUE, Vocabulary.KNOWN)
 
 
@@ -63,7 +62,7 @@ def week_context(student: Student, today: date) -> dict:
     """What is set, what was done of it at home, and the lesson that set it."""
     last = student.lessons.filter(day__lte=today, state=Lesson.State.GIVEN).first()
     holds = last_set(student, today)
-    since = last.day if last else today - SINCE
+    since = counted_from(last, today)
     tries = Attempt.objects.filter(
         step__plan__student=student, where=Where.HOME, day__gte=since, day__lte=today
     )

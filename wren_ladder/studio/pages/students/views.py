@@ -13,6 +13,7 @@ from wren_ladder.studio.changes.students import change_student, set_second_teach
 from wren_ladder.studio.house.members import colleagues
 from wren_ladder.studio.pages.link.limits import last_flood
 from wren_ladder.studio.pages.requests import (
+    came_from,
     confirm_delete,
     number_asked,
     owned_or_404,
@@ -98,7 +99,8 @@ def student_edit(request, pk):
     form = EditStudentForm(posted(request), instance=student)
     if form.is_valid():
         changed = {name: form.cleaned_data[name] for name in form.changed_data}
-        return redirect(change_student(student, changed, timezone.localdate()))
+        kept = change_student(student, changed, timezone.localdate())
+        return redirect(came_from(request) or kept)
     context = {"form": form, "student": Student.objects.get(pk=pk)}
     return render(request, "students/edit.html", context, status=422 if form.is_bound else 200)
 

@@ -16,7 +16,7 @@ from wren_ladder.studio.lessons.timetable import holidays_of, occasions
 from wren_ladder.studio.pages.lessons.forms import LessonForm, PeriodForm
 from wren_ladder.studio.pages.lessons.views import lesson_or_404
 from wren_ladder.studio.pages.printing import paper_of, pdf
-from wren_ladder.studio.pages.requests import confirm_delete, posted, taught_or_404
+from wren_ladder.studio.pages.requests import came_from, confirm_delete, posted, taught_or_404
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.pages.timetable.term_page import term_context, term_lines
 from wren_ladder.studio.students.taught import students_of
@@ -99,7 +99,7 @@ def _lesson_form(request: HttpRequest, form: LessonForm) -> HttpResponse:
     if form.is_valid():
         lesson = save_lesson(form.save(commit=False), form.cleaned_data.get("together"))
         messages.success(request, f"{lesson.student}, {lesson.day:%-d %B}: {lesson.said}.")
-        return redirect(lesson)
+        return redirect(came_from(request) or lesson)
     lesson = form.instance
     said = f"A lesson for {lesson.student}"
     if lesson.pk:

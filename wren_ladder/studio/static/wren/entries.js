@@ -79,7 +79,8 @@
     note.textContent = refused || `${why} ${many} in this page and will be sent again by itself.${until}`;
   }
 
-  function follow(steps) {
+  // ``did``: of each step, whether something of it was just taken back, or kept for its own day.
+  function follow(steps, did) {
     for (const [step, told] of Object.entries(steps)) {
       const target = card(step);
       if (!target) continue;
@@ -91,7 +92,7 @@
       tempo.value = told.next;
       tempo.dispatchEvent(new Event("input", { bubbles: true })); // what plays goes on at it
       target.querySelector(".proposal").classList.toggle("is-falling", told.falling);
-      const last = told.last ? `${told.last.said}.` : "Taken back: nothing logged here today.";
+      const last = told.last ? `${told.last.said}.` : `${did.get(step) || "N"}othing logged here today.`;
       const there = cards()[cards().indexOf(target) + 1];
       const { goOn } = told;
       const why = goOn && told.enough ? ` ${told.enough}.` : "";
@@ -133,7 +134,9 @@
       keep(waiting().filter((one) => !done.has(one.key)));
       const refused = told.refused.map((one) => one.why).join("; ");
       tell("", refused ? `Not logged. ${refused}` : "");
-      follow(told.steps);
+      const kept = entries.filter((one) => told.kept.includes(one.key));
+      follow(told.steps, new Map(kept.map((one) =>
+        [String(one.step), one.undo ? "Taken back: n" : "Kept on the day it was played; n"])));
     } catch (error) {
       tell(NO_CONNECTION);
       timer = setTimeout(send, AGAIN);
