@@ -164,6 +164,7 @@ class Editor(BrowserTest):
         page.locator("#edit-card-1").click()
         self.keys("w")
         expect(page.locator("#edit-card-1 .signs")).to_have_text("repeat sign")
+        page.get_by_text("Marks of the bar").click()
         page.get_by_label("section").fill("B Chorus")
         page.get_by_label("section").press("Tab")
         expect(page.locator(".edit-section").nth(1)).to_have_text("B Chorus")

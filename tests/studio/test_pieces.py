@@ -154,7 +154,7 @@ class RoadMaps(StudioTest):
         self.assertContains(page, "bars 3–4; bar 1, 3rd time; bar 3, 2nd time")
         for why in ("repeat", "ending 2", "D.C. al Fine"):
             self.assertContains(page, f"<td>{why}</td>")
-        self.assertContains(page, "1: 3× · 2: 1× · 3: 2× · 4: 1×")
+        self.assertContains(page, "bar 1, 3 times · bar 2, once · bar 3, 2 times · bar 4, once")
 
     def test_what_follows_a_bar_the_third_time(self):
         for bar, time, answer in (
