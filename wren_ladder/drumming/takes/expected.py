@@ -3,15 +3,18 @@
 The same values sound, are written as MIDI and are judged.
 """
 
+from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import groupby
+from itertools import groupby, pairwise
 
 from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.performance import Onset, OnsetKind, Performance
+from wren_ladder.drumming.performance.onset import BarSpan
 from wren_ladder.drumming.takes.heard import Source
 
+SHORTEST = 0.2  # seconds of a beat by which a player is followed
 TOGETHER = 0.001  # seconds: written as one moment
 
 
@@ -34,13 +37,16 @@ class Expected:
 
 @dataclass(frozen=True, slots=True)
 class ExpectedBar:
-    """A bar at its turn: where it begins and what it should have."""
+    """A bar at its turn: where it begins and what it should have. ``beats``: (from, to) in
+    seconds from there; ``ornaments``: when graces and strokes of rolls come."""
 
     at: float
     seconds: float
     number: int  # of the pass
     turn: int  # within the pass
     strokes: tuple[Expected, ...]
+    beats: tuple[tuple[float, float], ...]
+    ornaments: tuple[float, ...]
 
 
 def expected_bars(
@@ -49,6 +55,11 @@ def expected_bars(
     """The bars of so many passes in turn; graces and the inside of rolls are asked of their
     main strokes, not by themselves. Empty bars between passes last, and have no strokes."""
     mains = [one for one in performance.onsets if one.kind is OnsetKind.MAIN]
+    others = defaultdict(list)
+    for one in performance.onsets:
+        if one.kind is not OnsetKind.MAIN:
+            others[one.turn].append(one.at - performance.bars[one.turn].at)
+    beats = [_beats(performance, span) for span in performance.bars]
     by_turn = {
         turn: list(onsets) for turn, onsets in groupby(mains, key=lambda onset: onset.turn)
     }
@@ -62,8 +73,23 @@ def expected_bars(
                 Expected(start + onsets[0].at, drum, limb, onsets, number, bar)
                 for drum, limb, onsets in moments
             )
-            found.append(ExpectedBar(start + span.at, span.seconds, number, turn, strokes))
+            found.append(
+                ExpectedBar(
+                    start + span.at, span.seconds, number, turn, strokes, beats[turn],
+                    tuple(others[turn]),
+                )
+            )  # fmt: skip
     return tuple(found)
+
+
+def _beats(performance: Performance, span: BarSpan) -> tuple[tuple[float, float], ...]:
+    """(from, to) of each, by the clicks; one too short to be told goes with the next."""
+    clicks = [one.at - span.at for one in performance.clicks if not one.counted_in]
+    starts = [0.0]
+    for at in clicks:
+        if starts[-1] + SHORTEST <= at <= span.seconds - SHORTEST:
+            starts.append(at)
+    return tuple(pairwise([*starts, span.seconds]))
 
 
 def _moments(onsets: Sequence[Onset], named: bool):
@@ -76,4 +102,4 @@ def _moments(onsets: Sequence[Onset], named: bool):
             found[-1].append(one)
         else:
             found.append([one])
-    return [(None, each[0].limb if len(each) == 1 else None, tuple(each)) for each in found]
+    return [(None, None, tuple(each)) for each in found]

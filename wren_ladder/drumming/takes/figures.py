@@ -2,21 +2,22 @@
 strength; every figure with its unit and the number of strokes it stands on.
 
 How late a limb is, is told against the others (``lean``), after the player's own offset and
-tempo are taken off: a late start or a slow device makes nobody late.
+pace are taken off, bar by bar: a late start or a slow device makes nobody late.
 """
 
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 from statistics import fmean, median
 
 from wren_ladder.drumming.chart import Drum, Touch
 from wren_ladder.drumming.description.timekeeping import TIMEKEEPERS
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.performance import Performance
+from wren_ladder.drumming.takes.expected import Expected
 from wren_ladder.drumming.takes.following import Followed, Matched
 from wren_ladder.drumming.takes.heard import Source
+from wren_ladder.drumming.takes.pace import Pace, paced
 
 ENOUGH = 4  # strokes that a figure stands on at least
 QUARTERS = 4  # of a bar
@@ -41,15 +42,6 @@ class LimbFigures:
 
 
 @dataclass(frozen=True, slots=True)
-class Pace:
-    """``offset``: seconds that everything is late. ``faster``: of the tempo that was asked
-    for, 0.01 for one per cent."""
-
-    offset: float
-    faster: float
-
-
-@dataclass(frozen=True, slots=True)
 class Figures:
     pace: Pace
     limbs: dict[Limb, LimbFigures]
@@ -62,9 +54,15 @@ class Figures:
     balance: Figure | None  # the cymbals' strength against snare and kick, as a ratio
 
 
-def measured(followed: Followed, performance: Performance, source: Source) -> Figures:
-    """Nothing is measured that the source cannot tell."""
-    pace, residuals = _pace(followed.matched)
+def measured(
+    followed: Followed,
+    performance: Performance,
+    source: Source,
+    aside: Callable[[Expected], bool] = lambda one: False,
+) -> Figures:
+    """Nothing is measured that the source cannot tell; what is ``aside`` does not say how late
+    everything is (`pace.py`)."""
+    pace, residuals = paced(followed.matched, aside)
     named = source.names_drums
     strong = source.tells_strength
     by_limb = _groups(residuals, lambda one: one.expected.limb)
@@ -79,41 +77,6 @@ def measured(followed: Followed, performance: Performance, source: Source) -> Fi
         loudness=_loudness(followed.matched) if strong and named else {},
         balance=_balance(followed.matched) if strong and named else None,
     )
-
-
-def _pace(matched: Sequence[Matched]) -> tuple[Pace, list[tuple[Matched, float]]]:
-    """A line through how late the strokes are, by least squares, and what is left of each.
-    Jumps of whole bars are taken off first: each bar is late by itself where it was lost."""
-    if len(matched) < ENOUGH:
-        offset = median(one.off for one in matched) if matched else 0.0
-        return Pace(offset, 0.0), [(one, one.off - offset) for one in matched]
-    times = [one.expected.at for one in matched]
-    offs = _without_jumps([one.off for one in matched])
-    middle, mean = fmean(times), fmean(offs)
-    spread = sum((at - middle) ** 2 for at in times)
-    slope = (
-        sum((at - middle) * (off - mean) for at, off in zip(times, offs, strict=True)) / spread
-        if spread
-        else 0.0
-    )
-    start = mean - slope * middle
-    left = [
-        (one, off - start - slope * at)
-        for one, off, at in zip(matched, offs, times, strict=True)
-    ]
-    return Pace(start, 1 / (1 + slope) - 1), left
-
-
-JUMP = 0.25  # seconds from one stroke to the next that no hand is late by
-
-
-def _without_jumps(offs: Sequence[float]) -> list[float]:
-    found, gone = [offs[0]], 0.0
-    for before, after in pairwise(offs):
-        if abs(after - before) > JUMP:
-            gone += after - before
-        found.append(after - gone)
-    return found
 
 
 def _groups(

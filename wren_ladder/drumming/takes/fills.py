@@ -7,7 +7,6 @@ from statistics import fmean
 
 from wren_ladder.drumming.description.timekeeping import fill_start
 from wren_ladder.drumming.performance import PlayedBar
-from wren_ladder.drumming.takes.expected import Expected
 from wren_ladder.drumming.takes.figures import ENOUGH, Figure, Figures
 from wren_ladder.drumming.takes.following import Matched
 
@@ -55,10 +54,16 @@ def written_at(one: Matched, played: Sequence[PlayedBar]) -> Fraction:
     return played[onset.turn].bar.hits[onset.hit].at
 
 
-def in_fill(expected: Expected, played: Sequence[PlayedBar]) -> bool:
-    bar = played[expected.onset.turn].bar
-    start = fill_start(bar)
-    return start is not None and bar.hits[expected.onset.hit].at >= start
+def strokes_of_fills(played: Sequence[PlayedBar]) -> frozenset[tuple[int, int]]:
+    """(turn of the bar, place of the hit) of every stroke that belongs to a fill."""
+    starts = ((turn, one.bar, fill_start(one.bar)) for turn, one in enumerate(played))
+    return frozenset(
+        (turn, place)
+        for turn, bar, start in starts
+        if start is not None
+        for place, hit in enumerate(bar.hits)
+        if hit.at >= start
+    )
 
 
 def _levelled(figures: Figures):

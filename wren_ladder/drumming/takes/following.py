@@ -1,247 +1,285 @@
-"""Following a player through a take: bar by bar, wherever they are in time and in the music.
+"""Following a player through a take: what was played of what is written, and what became of
+the rest.
 
-A late start, a tempo that is not quite held, a bar that is dropped or played again, an early
-end and a whole beat off are found as what they are, not as a hundred misses.
+A late start, a tempo that is not held, a pause, a bar that is left out or played again, a start
+from the top and an early end are found as what they are, not as a hundred misses.
 """
 
 from bisect import bisect_left, bisect_right
 from collections import defaultdict
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from itertools import pairwise
 from statistics import median
 
-from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.takes.expected import Expected, ExpectedBar
 from wren_ladder.drumming.takes.heard import Heard
-from wren_ladder.drumming.takes.pairing import WIDEST, pairs, windows
+from wren_ladder.drumming.takes.pairing import pairs, windows
+from wren_ladder.drumming.takes.way import Beat, Stop, surface, way
+from wren_ladder.drumming.wording import Coded
 
-MOST_GROWING = 0.06  # of a bar, from bar to bar
-FEW = 3  # strokes that are enough to say how late a bar is
-STARTS = 24  # heard strokes from which the start is looked for
-LOST = 0.45  # of a bar's strokes: with fewer the player is somewhere else
-FOUND = 0.7  # of them: with more they are found again
-BARS_AWAY = 4  # how far they are looked for
-SURE = 2  # bars that have to fit before a jump is believed
+SURE = 2  # bars whose lateness says how late the beginning was
 OFF_BEAT = 0.2  # of a beat: further from one is no whole beat
 WRONG_WINDOW = 0.06  # seconds in which another drum is the wrong one, not two slips
-NEAR_ZERO = 0.25  # of a bar's strokes: what a second of lateness counts at the start
+PAUSE = 0.5  # of a beat that nothing comes, before it is a pause
+PAUSED_BEFORE = 0.1  # seconds before the first stroke that belong to it
+ENDS = 1.0  # of a bar: who plays until here has played to the end of the recording
 
 
 @dataclass(frozen=True, slots=True)
 class Matched:
-    """A stroke that was played: ``off`` is how late it came, in seconds, as it was heard."""
+    """A stroke that was played: ``off`` is how late it came, in seconds, as it was heard;
+    ``run`` counts the stretches between the breaks, from 0."""
 
     expected: Expected
     heard: Heard
+    run: int = 0
 
     @property
     def off(self) -> float:
         return self.heard.at - self.expected.at
 
 
+class BreakKind(Coded):
+    PAUSED = "paused", "stopped and went on"
+    AGAIN = "again", "a bar was played again"
+    FROM_THE_TOP = "from-the-top", "from the top again"
+    LEFT_OUT = "left-out", "a bar was left out"
+    CAME_IN = "came-in", "came in later"
+
+
+@dataclass(frozen=True, slots=True)
+class Break:
+    """The player was in the bar ``left`` and went on in ``to`` (of the bars of all passes in
+    turn), ``seconds`` later than they would have without it."""
+
+    kind: BreakKind
+    left: int
+    to: int
+    seconds: float
+
+
 @dataclass(frozen=True, slots=True)
 class Followed:
     """What became of every stroke. ``lags`` are how late each bar was as a whole, None for one
-    that was dropped; ``again`` the bars that were played once more; ``stopped`` the first bar
-    behind the end of what was played."""
+    that was not played; ``dropped`` those before the last that were not; ``stopped`` the first
+    bar behind the end of what was played. ``extra_at``: for each extra stroke where in the
+    music it came, in seconds from the start of the first pass."""
 
     matched: tuple[Matched, ...]
     missed: tuple[Expected, ...]
     wrong: tuple[Matched, ...]  # in time, on another drum
     extra: tuple[Heard, ...]
+    extra_at: tuple[float, ...]
     lags: tuple[float | None, ...]
     dropped: tuple[int, ...]
-    again: tuple[int, ...]
+    breaks: tuple[Break, ...]
+    reached: int  # bars, up to the last one that was played
     stopped: int | None
+    began: float  # when the first bar that was played should have been heard
 
 
 def follow(bars: Sequence[ExpectedBar], heard: Sequence[Heard]) -> Followed:
     """``heard`` in any order."""
-    return _Walk(bars, heard).walked()
+    every = sorted(heard, key=lambda one: (one.at, one.drum or ""))
+    beats, stops = way(bars, every)
+    return _Followed(bars, beats, stops, every).found()
 
 
-class _Heard:
-    """The heard strokes of each drum in time, to be looked up."""
+@dataclass(frozen=True, slots=True)
+class _Run:
+    """A stretch without a break: the strokes that it asks for, when each should be heard, and
+    how the time that was heard goes back into that of the music."""
 
-    def __init__(self, heard: Sequence[Heard]) -> None:
-        self.all = sorted(heard, key=lambda one: (one.at, one.drum or ""))
-        self.by_surface: dict[object, list[Heard]] = defaultdict(list)
-        for one in self.all:
-            self.by_surface[_surface(one.drum)].append(one)
-        self.times = {
-            surface: [one.at for one in strokes] for surface, strokes in self.by_surface.items()
-        }
+    stops: tuple[Stop, ...]
+    asked: tuple[Expected, ...]
+    due: tuple[float, ...]
 
-    def between(self, surface, low: float, high: float) -> list[Heard]:
-        times = self.times.get(surface, [])
-        return self.by_surface[surface][bisect_left(times, low) : bisect_right(times, high)]
+    @property
+    def begins(self) -> float:
+        return self.stops[0].at
+
+    def place(self, beats: Sequence[Beat], at: float) -> float:
+        starts = [one.at for one in self.stops]
+        stop = self.stops[max(0, bisect_right(starts, at) - 1)]
+        return beats[stop.beat].at + (at - stop.at) / stop.slope
 
 
-class _Walk:
-    def __init__(self, bars: Sequence[ExpectedBar], heard: Sequence[Heard]) -> None:
-        self.bars = bars
-        self.heard = _Heard(heard)
-        self.matched: list[Matched] = []
-        self.used: set[int] = set()
-        self.lags: list[float | None] = [None] * len(bars)
-        self.again: list[int] = []
-        self.dropped: list[int] = []
-        self.growing = 0.0  # seconds that a bar is later than the one before
+def without(followed: Followed, some: Iterable[Heard]) -> Followed:
+    """Without some of the strokes that nobody asked for."""
+    gone = {id(one) for one in some}
+    if not gone:
+        return followed
+    left = [
+        (one, at)
+        for one, at in zip(followed.extra, followed.extra_at, strict=True)
+        if id(one) not in gone
+    ]
+    return replace(
+        followed, extra=tuple(one for one, _ in left), extra_at=tuple(at for _, at in left)
+    )
 
-    def walked(self) -> Followed:
-        stopped = self._walk()
-        known = {id(one.expected) for one in self.matched}
-        missed = [
-            one
-            for place, bar in enumerate(self.bars)
-            for one in bar.strokes
-            if id(one) not in known
-            and place not in self.dropped
-            and (stopped is None or place < stopped)
-        ]
-        extra = [one for one in self.heard.all if id(one) not in self.used]
+
+def before_it_began(followed: Followed) -> list[Heard]:
+    """What was counted in, say."""
+    return [one for one in followed.extra if one.at < followed.began - PAUSED_BEFORE]
+
+
+class _Followed:
+    def __init__(self, bars, beats, stops, heard) -> None:
+        self.bars, self.beats, self.heard = bars, beats, heard
+        # The last one only says where it ended.
+        self.end = stops[-1].beat if stops else 0
+        self.stops = stops[:-1]
+        self.runs = list(self._runs())
+
+    def _runs(self):
+        mine: list[Stop] = []
+        for stop in self.stops:
+            if stop.jumped and mine:
+                yield self._run(mine)
+                mine = []
+            mine.append(stop)
+        if mine:
+            yield self._run(mine)
+
+    def _run(self, stops: list[Stop]) -> _Run:
+        asked, due = [], []
+        for stop in stops:
+            beat = self.beats[stop.beat]
+            for one in beat.strokes:
+                at = stop.at + stop.slope * (one.at - beat.at)
+                if stop.until is None or at <= stop.until + 1e-6:
+                    asked.append(one)
+                    due.append(at)
+        return _Run(tuple(stops), tuple(asked), tuple(due))
+
+    def found(self) -> Followed:
+        matched, missed = self._matched()
+        used = {id(one.heard) for one in matched}
+        extra = [one for one in self.heard if id(one) not in used]
         wrong, missed, extra = self._wrong(missed, extra)
+        played = {self.beats[stop.beat].bar for stop in self.stops}
+        last = max(played, default=-1)
         return Followed(
-            matched=tuple(sorted(self.matched, key=lambda one: one.expected.at)),
-            missed=tuple(missed),
+            matched=tuple(sorted(matched, key=lambda one: (one.expected.at, one.heard.at))),
+            missed=tuple(one for one, _ in missed),
             wrong=tuple(wrong),
             extra=tuple(extra),
-            lags=tuple(self.lags),
-            dropped=tuple(self.dropped),
-            again=tuple(self.again),
-            stopped=stopped,
+            extra_at=tuple(self._place(one.at) for one in extra),
+            lags=self._lags(matched),
+            dropped=tuple(bar for bar in range(last) if bar not in played),
+            breaks=tuple(self._breaks()),
+            reached=last + 1,
+            stopped=self._stopped(last),
+            began=self.stops[0].at if self.stops else 0.0,
         )
 
-    def _walk(self) -> int | None:
-        """The bar from which on nothing was played, None where the end was reached."""
-        if not self.heard.all:
-            return 0
-        lag, place = self._start(), 0
-        while place < len(self.bars):
-            found = self._in_bar(self.bars[place], lag)
-            if self._share(place, found) < LOST and self.bars[place].strokes:
-                if self._is_over(place, lag):
-                    return place
-                jump = self._jump(place, lag)
-                if jump is not None:
-                    kind, to, lag = jump
-                    if kind == "dropped":
-                        self.dropped += range(place, to)
-                        place = to
-                    else:
-                        self.again += range(to, place)
-                        self._take(range(to, place), lag)
-                    continue
-            lag = self._keep(place, found, lag)
-            place += 1
-        return None
+    def _matched(self):
+        """(matched, (missed, when it should have been heard)); a stroke is heard once."""
+        matched, missed, used = [], [], set()
+        for number, run in enumerate(self.runs):
+            ends = self.runs[number + 1].begins if number + 1 < len(self.runs) else None
+            asked = defaultdict(list)
+            for one, at in zip(run.asked, run.due, strict=True):
+                asked[surface(one)].append((at, one))
+            there = defaultdict(list)
+            for one in self.heard:
+                if id(one) not in used and (ends is None or one.at < ends - 1e-6 or not asked):
+                    there[surface(one)].append(one)
+            for where, mine in asked.items():
+                at = [due for due, _ in mine]
+                near = there[where]
+                found = pairs(at, [one.at for one in near], windows(at))
+                matched += [Matched(mine[one][1], near[other], number) for one, other in found]
+                used |= {id(near[other]) for _, other in found}
+                known = {one for one, _ in found}
+                missed += [
+                    (one, due) for place, (due, one) in enumerate(mine) if place not in known
+                ]
+        known = {id(one.expected) for one in matched}  # in another run
+        return matched, [(one, due) for one, due in missed if id(one) not in known]
 
-    def _keep(self, place: int, found: list[Matched], lag: float) -> float:
-        """How late the next bar will be: as late as this one, and on as fast as it grows."""
-        self.matched += found
-        self.used |= {id(one.heard) for one in found}
-        if len(found) < FEW:
-            self.lags[place] = lag
-            return lag + self.growing
-        here = median(one.off for one in found)
-        most = MOST_GROWING * self.bars[place].seconds
-        if place and self.lags[place - 1] is not None:
-            grown = here - self.lags[place - 1]
-            self.growing = max(-most, min(most, (self.growing + grown) / 2))
-        self.lags[place] = here
-        return here + self.growing
+    def _place(self, at: float) -> float:
+        run = None
+        for one in self.runs:
+            if run is None or one.begins <= at + 0.1:
+                run = one
+        return run.place(self.beats, at) if run else at
 
-    def _take(self, places: range, lag: float) -> None:
-        """Bars that were played once more: their strokes are no extras."""
-        for place in places:
-            self.used |= {id(one.heard) for one in self._in_bar(self.bars[place], lag)}
+    def _lags(self, matched) -> tuple[float | None, ...]:
+        offs = defaultdict(list)
+        for one in matched:
+            offs[one.expected.bar].append(one.off)
+        played = {self.beats[stop.beat].bar: stop for stop in reversed(self.stops)}
+        return tuple(
+            median(offs[bar])
+            if bar in offs
+            else played[bar].at - self.beats[played[bar].beat].at
+            if bar in played
+            else None
+            for bar in range(len(self.bars))
+        )
 
-    def _in_bar(self, bar: ExpectedBar, lag: float) -> list[Matched]:
-        by_surface: dict[object, list[Expected]] = defaultdict(list)
-        for one in bar.strokes:
-            by_surface[_surface(one.drum)].append(one)
-        found = []
-        for surface, strokes in by_surface.items():
-            at = [one.at + lag for one in strokes]
-            near = self.heard.between(surface, at[0] - WIDEST, at[-1] + WIDEST)
-            near = [one for one in near if id(one) not in self.used]
-            found += [
-                Matched(strokes[one], near[other])
-                for one, other in pairs(at, [stroke.at for stroke in near], windows(at))
-            ]
-        return found
+    def _breaks(self):
+        if self.stops and self.stops[0].beat > 0:
+            bar = self.beats[self.stops[0].beat].bar
+            if bar:
+                yield Break(BreakKind.CAME_IN, 0, bar, self.stops[0].at)
+        for before, after in pairwise(self.runs):
+            last, first = before.stops[-1], after.stops[0]
+            there = self.beats[first.beat]
+            here = self.beats[last.beat]
+            whole = last.until is None
+            lost = first.at - last.at - last.slope * (there.at - here.at)
+            at = min(last.beat + whole, len(self.beats) - 1)
+            kind = self._kind(at, first.beat)
+            if kind is BreakKind.PAUSED and lost < PAUSE * there.seconds:
+                continue
+            yield Break(kind, self.beats[at].bar, there.bar, max(0.0, lost))
 
-    def _share(self, place: int, found: Sequence[Matched]) -> float:
-        strokes = self.bars[place].strokes
-        return len(found) / len(strokes) if strokes else 1.0
+    def _kind(self, here: int, there: int) -> BreakKind:
+        one, other = self.beats[here], self.beats[there]
+        if there > here:
+            whole = len(self.bars[one.bar].beats)
+            return BreakKind.LEFT_OUT if there - here >= whole else BreakKind.PAUSED
+        firsts = other.place == 0 and self.bars[other.bar].turn == 0
+        passes = len({bar.turn for bar in self.bars}) > 1
+        if firsts and passes and there < here:
+            return BreakKind.FROM_THE_TOP
+        if other.bar < one.bar and there < here - 1:
+            return BreakKind.AGAIN
+        if other.place == 0 and one.place > 0 and other.bar == one.bar:
+            return BreakKind.AGAIN
+        return BreakKind.PAUSED
 
-    def _fits(self, place: int, lag: float) -> float:
-        """The share of some bars from ``place`` on that is there."""
-        bars = [bar for bar in self.bars[place : place + SURE] if bar.strokes]
-        if not bars:
-            return 0.0
-        here = sum(len(self._in_bar(bar, lag)) for bar in bars)
-        return here / sum(len(bar.strokes) for bar in bars)
+    def _stopped(self, last: int) -> int | None:
+        """Who was interrupted and plays until the recording ends has not stopped."""
+        over = self.end >= len(self.beats) or last >= len(self.bars) - 1
+        if over or not self.heard:
+            return None if over else 0
+        end = self.bars[-1]
+        late = self.heard[-1].at > end.at + end.seconds - ENDS * end.seconds
+        interrupted = any(one.seconds > 0 for one in self._breaks())
+        return None if late and interrupted else last + 1
 
-    def _start(self) -> float:
-        """How late the first bar is: with the lag that most of the first strokes fit, and of
-        these the nearest to none."""
-        first = next((place for place, bar in enumerate(self.bars) if bar.strokes), 0)
-        some = self.bars[first].strokes[:FEW]
-        lags = {0.0} | {
-            round(heard.at - one.at, 4)
-            for one in some
-            for heard in self.heard.all[:STARTS]
-            if _surface(one.drum) == _surface(heard.drum)
-        }
-        return max(lags, key=lambda lag: (self._fits(first, lag) - NEAR_ZERO * abs(lag), -lag))
-
-    def _is_over(self, place: int, lag: float) -> bool:
-        """Is next to nothing heard from here on?"""
-        left = self.bars[place].at + lag
-        after = sum(1 for one in self.heard.all if one.at > left + WIDEST)
-        return after < FEW
-
-    def _jump(self, place: int, lag: float) -> tuple[str, int, float] | None:
-        """Where the player is instead, and with which lag: the nearest that fits."""
-        here = self.bars[place].at
-        for away in range(1, BARS_AWAY + 1):
-            on = place + away
-            if on < len(self.bars):
-                jumped = lag - (self.bars[on].at - here)
-                if self._fits(on, jumped) >= FOUND:
-                    return "dropped", on, jumped
-            back = place - away
-            if back >= 0:
-                later = lag + (here - self.bars[back].at)
-                if self._fits(place, later) >= FOUND and self._fits(back, later) >= FOUND:
-                    return "again", back, later
-        return None
-
-    def _wrong(self, missed: list[Expected], extra: list[Heard]):
+    def _wrong(self, missed, extra: list[Heard]):
         """A stroke that was missed beside one on another drum in its time is one slip."""
         wrong, left, taken = [], [], set()
         times = [one.at for one in extra]
-        for one in missed:
-            lag = self.lags[one.bar] or 0.0
-            at = one.at + lag
+        for one, at in missed:
             low, high = (
                 bisect_left(times, at - WRONG_WINDOW),
                 bisect_right(times, at + WRONG_WINDOW),
             )
             near = [place for place in range(low, high) if place not in taken]
             if not near or one.drum is None:
-                left.append(one)
+                left.append((one, at))
                 continue
             place = min(near, key=lambda place: abs(times[place] - at))
             taken.add(place)
             wrong.append(Matched(one, extra[place]))
         return wrong, left, [one for place, one in enumerate(extra) if place not in taken]
-
-
-def _surface(drum: Drum | None):
-    """An open and a closed hat are struck in one place."""
-    return drum.surface if drum else None
 
 
 def beats_off(followed: Followed, beat: float) -> int:

@@ -1,5 +1,8 @@
 """What a source hears of a take, and what it cannot tell."""
 
+from bisect import bisect_left, bisect_right
+from collections import Counter
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from wren_ladder.drumming.chart import Drum
@@ -36,18 +39,50 @@ class Heard:
 
 # Strokes of one drum closer than this are one stroke that was heard twice. From memory.
 RETRIGGER = 0.012
+# A pad that answers once more does it within this, at a fraction of the strength; a neighbour
+# that shakes along does it at once and hardly. Common practice, from memory.
+ANSWERS, FRACTION = 0.040, 0.5
+SHAKES, HARDLY = 0.008, 0.12
 
 
-def without_double_triggers(heard: tuple[Heard, ...]) -> tuple[Heard, ...]:
-    """In time order; of two that one stroke made, the louder."""
+def without_double_triggers(heard: tuple[Heard, ...]) -> tuple[tuple[Heard, ...], Counter]:
+    """(in time order, of two that one stroke made the louder; how often each drum's pad
+    answered twice)."""
     found: list[Heard] = []
     last: dict[Drum | None, int] = {}
+    twice: Counter = Counter()
     for one in sorted(heard, key=lambda stroke: stroke.at):
         before = last.get(one.drum)
-        if before is not None and one.at - found[before].at < RETRIGGER:
+        if before is not None and _is_one(found[before], one):
             if (one.strength or 0) > (found[before].strength or 0):
                 found[before] = Heard(found[before].at, one.drum, one.strength)
+            twice[one.drum] += 1
             continue
         last[one.drum] = len(found)
         found.append(one)
-    return tuple(found)
+    return tuple(found), twice
+
+
+def _is_one(first: Heard, second: Heard) -> bool:
+    apart = second.at - first.at
+    if apart < RETRIGGER:
+        return True
+    strong = first.strength is not None and second.strength is not None
+    return strong and apart < ANSWERS and second.strength < FRACTION * first.strength
+
+
+def shaken(extra: Iterable[Heard], heard: Sequence[Heard]) -> list[Heard]:
+    """Of strokes that nobody asked for those that another drum's stroke shook loose."""
+    times = [one.at for one in heard]
+    return [
+        one
+        for one in extra
+        if one.strength is not None
+        and one.strength <= HARDLY
+        and any(
+            other.drum is not one.drum and (other.strength or 0) > one.strength / FRACTION
+            for other in heard[
+                bisect_left(times, one.at - SHAKES) : bisect_right(times, one.at + SHAKES)
+            ]
+        )
+    ]

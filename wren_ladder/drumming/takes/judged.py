@@ -6,7 +6,7 @@ comes before what is late.
 """
 
 from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from statistics import fmean, median
 
@@ -15,9 +15,15 @@ from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.performance import Performance, PlayedBar
 from wren_ladder.drumming.takes.expected import ExpectedBar
-from wren_ladder.drumming.takes.figures import ENOUGH, Figures, LimbFigures, leaning
-from wren_ladder.drumming.takes.fills import FillFigures, in_fill
-from wren_ladder.drumming.takes.following import Followed, Matched, beats_off
+from wren_ladder.drumming.takes.figures import ENOUGH, Figures, LimbFigures
+from wren_ladder.drumming.takes.fills import FillFigures, strokes_of_fills
+from wren_ladder.drumming.takes.following import (
+    BreakKind,
+    Followed,
+    Matched,
+    beats_off,
+)
+from wren_ladder.drumming.takes.heard import Source
 from wren_ladder.drumming.takes.limits import (
     CONTRAST,
     GRACES,
@@ -28,25 +34,35 @@ from wren_ladder.drumming.takes.limits import (
     Limits,
 )
 from wren_ladder.drumming.takes.ornaments import Ornaments
-from wren_ladder.drumming.wording import Coded
+from wren_ladder.drumming.takes.passes import FEET, Pass, passes
+from wren_ladder.drumming.wording import Coded, listed
 
-FEW = 3  # strokes of a limb in one pass that say how late it is
 THIS = 0.5  # of the strokes: with fewer it was something else that was played
 PLACE = 0.6  # of the passes in which a place is off before it is told
 CLEARLY = 1.6  # times as uneven as the others
+OTHER = 0.025  # of the tempo: who is further from it plays another
+DRIFTS = 0.04  # of the tempo, from the beginning to the end
+BEHIND = 0.045  # seconds behind the click, once the set-up is measured
+BARE = 0.3  # of the flams, drags or ruffs that may be without
+NEARLY = 0.05
 FILL_OFF = 0.015  # seconds that a fill is early or late as a whole
 FILL_END = 0.025  # seconds at its end, where running away adds up
-FEET = (Limb.LEFT_FOOT, Limb.RIGHT_FOOT)
 
 
 class Kind(Coded):
     """In the order in which one is told before another."""
 
     SOMETHING_ELSE = "something-else", "this was something else"
+    TEMPO = "tempo", "another tempo"
     BEATS_OFF = "beats-off", "whole beats late"
-    DROPPED = "dropped", "a bar was dropped"
+    CAME_IN = "came-in", "came in later"
+    FROM_THE_TOP = "from-the-top", "from the top again"
+    DROPPED = "left-out", "a bar was left out"
     AGAIN = "again", "a bar was played again"
+    PAUSED = "paused", "stopped and went on"
     STOPPED = "stopped", "stopped before the end"
+    TURN = "turn", "steady, and then another tempo"
+    BEHIND = "behind", "behind the click"
     MISSED = "missed", "strokes are missing"
     WRONG = "wrong", "another drum"
     FILL = "fill", "the fill runs away"
@@ -57,8 +73,15 @@ class Kind(Coded):
     GRACES = "graces", "flams, drags or ruffs are too wide or closed"
     ROLLS = "rolls", "rolls are uneven"
     PACE = "pace", "the tempo was not held"
+    PASS = "pass", "one time through"
     CONTRAST = "contrast", "ghosts are nearly accents"
     BALANCE = "balance", "the cymbal is too loud"
+
+
+# What is told as a fact, with what is to be mended behind it.
+FACTS = frozenset(
+    (Kind.TEMPO, Kind.CAME_IN, Kind.FROM_THE_TOP, Kind.DROPPED, Kind.AGAIN, Kind.PAUSED)
+)
 
 
 class Advice(Coded):
@@ -87,22 +110,22 @@ class Finding:
     strokes: int = 0
     passes: tuple[int, int] = (0, 0)
     other: Limb | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class Pass:
-    number: int
-    slips: int  # missed, wrong, extra
-    strokes: int
-    spread: float | None  # seconds
-    leaning: Limb | None  # that is early or late as a whole
-    is_clean: bool
+    tempos: tuple[int, int] = (0, 0)  # played, asked
+    spoiled: Pass | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Judged:
+    """``first`` is None where there is nothing to tell, ``then`` what else is to be mended,
+    where the first is a fact and no fault: that somebody stopped, or another tempo."""
+
     passes: tuple[Pass, ...]
-    first: Finding | None  # None where there is nothing to mend
+    first: Finding | None
+    then: Finding | None = None
+
+    @property
+    def to_mend(self) -> Finding | None:
+        return self.then or self.first
 
     @property
     def clean(self) -> int:
@@ -127,9 +150,20 @@ def judged(
     fill: FillFigures | None,
     ornaments: Ornaments | None,
     limits: Limits,
+    source: Source,
+    latency: float = 0.0,
 ) -> Judged:
-    take = _Take(bars, played, performance, followed, figures, fill, ornaments, limits)
-    return Judged(tuple(take.passes()), next(take.findings(), None))
+    each = passes(bars, played, performance, followed, figures, ornaments, limits)
+    take = _Take(
+        bars, played, performance, followed, figures, fill, ornaments, limits, source,
+        latency, each,
+    )  # fmt: skip
+    found = list(take.findings())
+    first = found[0] if found else None
+    then = None
+    if first and first.kind in FACTS:
+        then = next((one for one in found if one.kind not in (*FACTS, first.kind)), None)
+    return Judged(each, first, then)
 
 
 @dataclass(frozen=True, slots=True)
@@ -142,67 +176,9 @@ class _Take:
     fill: FillFigures | None
     ornaments: Ornaments | None
     limits: Limits
-
-    def passes(self):
-        many = 1 + max((bar.number for bar in self.bars), default=-1)
-        slips, strokes, late = [0] * many, [0] * many, defaultdict(list)
-        by_limb = [defaultdict(list) for _ in range(many)]
-        for bar in self.bars:
-            strokes[bar.number] += len(bar.strokes)
-        for one in self.followed.missed:
-            slips[one.number] += 1
-        for one in self.followed.wrong:
-            slips[one.expected.number] += 1
-        for place in (*self.followed.dropped, *self._behind_the_end()):
-            slips[self.bars[place].number] += len(self.bars[place].strokes)
-        for heard in self.followed.extra:
-            number = int(max(0.0, heard.at - self._lag()) / self.performance.seconds)
-            slips[min(number, many - 1)] += not self._is_a_grace(heard)
-        for one, left in self.figures.residuals:
-            late[one.expected.number].append(left)
-            by_limb[one.expected.number][one.expected.limb].append(left)
-        for number in range(many):
-            here = late[number]
-            spread = fmean(left**2 for left in here) ** 0.5 if here else None
-            leaning = self._leaning(by_limb[number])
-            clean = (
-                spread is not None
-                and slips[number] <= self.limits.slips * strokes[number]
-                and spread <= self.limits.spread
-                and leaning is None
-            )
-            yield Pass(number, slips[number], strokes[number], spread, leaning, clean)
-
-    def _leaning(self, late: Mapping[Limb | None, list[float]]) -> Limb | None:
-        """The limb that comes late or early as a whole in a pass, the worst of them. One that
-        has a stroke or two in a pass is asked only where the whole take says that it leans."""
-        most = self.limits.lean
-        known = {
-            limb
-            for limb, one in self.figures.limbs.items()
-            if abs(one.lean.value) > most and len(self.figures.limbs) > 1
-        }
-        means = {
-            limb: fmean(mine)
-            for limb, mine in late.items()
-            if len(mine) >= FEW or (mine and limb in known)
-        }
-        leans = {limb: abs(late) for limb, late in leaning(means).items() if limb}
-        worst = max(leans, key=lambda limb: (leans[limb], limb in FEET), default=None)
-        return worst if worst and leans[worst] > most else None
-
-    def _behind_the_end(self):
-        stopped = self.followed.stopped
-        return range(stopped, len(self.bars)) if stopped is not None else ()
-
-    def _lag(self) -> float:
-        return self.figures.pace.offset
-
-    def _is_a_grace(self, heard) -> bool:
-        """A stroke that no main stroke asks for, in a place where graces or rolls are."""
-        at = (heard.at - self._lag()) % self.performance.seconds
-        ornaments = (one for one in self.performance.onsets if one.ahead or one.place)
-        return any(abs(one.at - at) < 0.15 for one in ornaments)
+    source: Source
+    latency: float
+    passes: Sequence[Pass]
 
     def findings(self):
         yield from self._the_whole()
@@ -216,41 +192,105 @@ class _Take:
 
     def _the_whole(self):
         followed, bars = self.followed, self.bars
-        reached = bars[: followed.stopped] if followed.stopped is not None else bars
-        asked = sum(len(bar.strokes) for bar in reached)
+        asked = sum(len(bar.strokes) for bar in bars[: followed.reached])
         asked -= sum(len(bars[place].strokes) for place in followed.dropped)
         found = len(followed.matched)
-        if not asked or found < THIS * asked:
-            yield Finding(Kind.SOMETHING_ELSE, Advice.SLOWER, share=found / max(1, asked))
+        if not asked or found < THIS * asked or found < THIS * self._heard():
+            yield Finding(Kind.SOMETHING_ELSE, Advice.SLOWER)
             return
-        beat = self._beat()
-        off = beats_off(followed, beat)
-        if off:
-            yield Finding(Kind.BEATS_OFF, Advice.CLICK, seconds=off * beat, strokes=found)
-        for kind, places in ((Kind.DROPPED, followed.dropped), (Kind.AGAIN, followed.again)):
-            if places:
-                where = self.played[bars[places[0]].turn].bar.number
-                yield Finding(kind, Advice.SLOWER, where=f"bar {where}")
+        yield from self._tempo()
+        yield from self._beginning()
+        yield from self._breaks()
         if followed.stopped == len(bars) - 1 and not followed.dropped:
             # A bar too few at the end: one of several like it was left out on the way.
             yield Finding(Kind.DROPPED, Advice.SLOWER)
         elif followed.stopped is not None:
             where = self.played[bars[followed.stopped].turn].bar.number
             yield Finding(Kind.STOPPED, Advice.SLOWER, where=f"bar {where}")
+        yield from self._turn()
+
+    def _heard(self) -> int:
+        """Strokes that are no ornaments, as far as that can be told."""
+        followed = self.followed
+        ornaments = sum(1 for one in self.performance.onsets if one.ahead or one.place)
+        passes = len(self.passes)
+        whole = len(followed.matched) + len(followed.wrong) + len(followed.extra)
+        return whole - min(len(followed.extra), ornaments * passes)
+
+    def _tempos(self, faster: float) -> tuple[int, int]:
+        asked = float(self.performance.share * self.performance.tempos[0][1].bpm)
+        return round(asked * (1 + faster)), round(asked)
+
+    def _tempo(self):
+        pace = self.figures.pace
+        if abs(pace.faster) > OTHER and abs(pace.end - pace.start) < OTHER:
+            yield Finding(
+                Kind.TEMPO, Advice.CLICK, share=pace.faster,
+                strokes=len(self.followed.matched), tempos=self._tempos(pace.faster),
+            )  # fmt: skip
+
+    def _turn(self):
+        """Steady until a bar, then faster; or faster all along."""
+        pace, strokes = self.figures.pace, len(self.followed.matched)
+        if pace.turn:
+            where = self.played[self.bars[pace.turn.bar].turn].bar.number
+            again = (
+                f", time {self.bars[pace.turn.bar].number + 1}" if len(self.passes) > 1 else ""
+            )
+            faster = pace.turn.faster
+            yield Finding(
+                Kind.TURN, Advice.CLICK, where=f"bar {where}{again}", share=faster,
+                strokes=strokes, tempos=self._tempos(faster),
+            )  # fmt: skip
+        elif abs(pace.end - pace.start) > DRIFTS:
+            yield Finding(
+                Kind.TURN, Advice.CLICK, share=pace.end, strokes=strokes,
+                tempos=(self._tempos(pace.end)[0], self._tempos(pace.start)[0]),
+            )  # fmt: skip
+
+    def _beginning(self):
+        """Whole beats late, or all of it behind the click of a set-up that was measured."""
+        if self.source is Source.FILE or 0 in self.followed.dropped:
+            return
+        beat, found = self._beat(), len(self.followed.matched)
+        off = beats_off(self.followed, beat)
+        if off:
+            bars = off * beat / self.bars[0].seconds
+            where = f"{round(bars)}" if abs(bars - round(bars)) < NEARLY and bars > 0 else ""
+            yield Finding(
+                Kind.BEATS_OFF, Advice.CLICK, where=where, seconds=off * beat, strokes=found
+            )
+        elif self.latency and abs(self.figures.pace.offset) > BEHIND:
+            late = self.figures.pace.offset
+            yield Finding(Kind.BEHIND, Advice.CLICK, seconds=late, strokes=found)
+
+    def _breaks(self):
+        """One sentence for all that are alike."""
+        by_kind = defaultdict(list)
+        for one in self.followed.breaks:
+            place = one.to if one.kind in (BreakKind.CAME_IN, BreakKind.AGAIN) else one.left
+            by_kind[one.kind].append(self.played[self.bars[place].turn].bar.number)
+        for kind in (Kind.CAME_IN, Kind.FROM_THE_TOP, Kind.AGAIN, Kind.DROPPED, Kind.PAUSED):
+            numbers = list(dict.fromkeys(by_kind.get(BreakKind(kind.value), ())))
+            if numbers:
+                bars = f"bar{'s' if len(numbers) > 1 else ''} {listed(numbers)}"
+                many = len(by_kind[BreakKind(kind.value)])
+                yield Finding(kind, Advice.SLOWER, where=bars, strokes=many)
 
     def _beat(self) -> float:
         clicks = [one.at for one in self.performance.clicks if not one.counted_in]
         return clicks[1] - clicks[0] if len(clicks) > 1 else self.performance.seconds
 
     def _slips(self):
-        asked = sum(len(bar.strokes) for bar in self.bars)
+        asked = sum(len(bar.strokes) for bar in self.bars[: self.followed.reached])
         fill = next(self._fill(), None)
         for kind, slips in (
             (Kind.MISSED, list(self.followed.missed)),
             (Kind.WRONG, [one.expected for one in self.followed.wrong]),
         ):
             if fill:  # what is lost in a fill that runs away is lost by the running
-                slips = [one for one in slips if not in_fill(one, self.played)]
+                fills = strokes_of_fills(self.played)
+                slips = [o for o in slips if (o.onset.turn, o.onset.hit) not in fills]
             if len(slips) > self.limits.slips * asked:
                 limbs = [one.limb for one in slips if one.limb]
                 limb = max(set(limbs), key=limbs.count) if limbs else None
@@ -342,6 +382,13 @@ class _Take:
     def _ornaments(self):
         if not self.ornaments:
             return
+        bare = self.ornaments.bare
+        for grace, (none, many) in bare.items():
+            if many >= ENOUGH and none > BARE * many:
+                yield Finding(
+                    Kind.GRACES, Advice.PAD, where=f"{grace.value}s", strokes=none,
+                    passes=(none, many),
+                )  # fmt: skip
         for grace, gap in self.ornaments.gaps.items():
             if not GRACES[0] <= gap.value <= GRACES[1]:
                 yield Finding(
@@ -357,7 +404,16 @@ class _Take:
         pace = self.figures.pace
         if abs(pace.faster) > HELD:
             strokes = len(self.followed.matched)
-            yield Finding(Kind.PACE, Advice.CLICK, share=pace.faster, strokes=strokes)
+            yield Finding(
+                Kind.PACE, Advice.CLICK, share=pace.faster, strokes=strokes,
+                tempos=self._tempos(pace.faster),
+            )  # fmt: skip
+        spoiled = [one for one in self.passes if not one.is_clean]
+        if spoiled:
+            yield Finding(
+                Kind.PASS, Advice.SLOWER, spoiled=spoiled[0], strokes=spoiled[0].strokes,
+                passes=(len(spoiled), len(self.passes)),
+            )  # fmt: skip
         for limb, one in self.figures.contrast.items():
             if one.value < CONTRAST:
                 yield Finding(

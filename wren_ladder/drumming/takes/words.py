@@ -1,11 +1,15 @@
 """What a finding is in one sentence, and what to do about it in another."""
 
 from wren_ladder.drumming.hands import Limb
+from wren_ladder.drumming.takes.hear import KitFaults
 from wren_ladder.drumming.takes.judged import Advice, Finding, Kind
 from wren_ladder.drumming.takes.limits import GRACES
+from wren_ladder.drumming.takes.passes import Pass, Spoiled
 from wren_ladder.drumming.takes.weeks import Habit, HabitKind
+from wren_ladder.drumming.wording import counted, listed
 
 MILLISECONDS = 1000
+OFTEN = 2  # times that something of the kit is told from
 
 
 def sentence(finding: Finding) -> str:
@@ -46,14 +50,78 @@ def _place(finding: Finding) -> str:
     many, of = finding.passes
     return (
         f"On {finding.where} {_limb(finding.limb)} comes {_late(finding)}, in {many} of {of} "
-        "passes."
+        "times through."
     )
 
 
 def _graces(finding: Finding) -> str:
+    bare, many = finding.passes
+    if many:
+        return (
+            f"The {finding.where} have no grace, or it falls on the stroke: {bare} of {many}."
+        )
     how = "too wide" if finding.seconds > GRACES[1] else "closed"
     gap = round(finding.seconds * MILLISECONDS)
     return f"The {finding.where} are {how}: {gap} ms from note to note {_strokes(finding)}."
+
+
+def _turn(finding: Finding) -> str:
+    played, asked = finding.tempos
+    way = "faster" if played > asked else "slower"
+    if not finding.where:
+        return f"It gets {way}: {asked} at the start, {played} at the end."
+    return f"Steady until {finding.where}, then {way}: {played} instead of {asked}."
+
+
+def _began(finding: Finding) -> str:
+    if finding.where:
+        bars = int(finding.where)
+        return f"It began {counted(bars)} bar{'s' if bars > 1 else ''} late: listen for the 1."
+    return f"It began {_late(finding)}, whole beats away from the count-in: listen for the 1."
+
+
+def why_not_clean(one: Pass) -> str:
+    """ "two strokes too many, floor tom on 2&" """
+    many = f"{counted(one.many)} stroke{'' if one.many == 1 else 's'}"
+    where = f", {one.drum.spoken} on {one.where}" if one.drum else ""
+    return {
+        None: "clean",
+        Spoiled.NOT_PLAYED: "not played",
+        Spoiled.BROKEN: "interrupted",
+        Spoiled.MISSED: f"{many} missing",
+        Spoiled.WRONG: f"{many} on another drum",
+        Spoiled.EXTRA: f"{many} too many{where}",
+        Spoiled.LEAN: f"{_limb(one.leaning)} early or late",
+        Spoiled.SPREAD: f"uneven, {round((one.spread or 0) * MILLISECONDS)} ms",
+        Spoiled.GRACES: "flams, drags or ruffs not as they should be",
+    }[one.spoiled]
+
+
+def _pass(finding: Finding) -> str:
+    said = f"Time {finding.spoiled.number + 1}: {why_not_clean(finding.spoiled)}"
+    others = finding.passes[0] - 1
+    return f"{said}; {counted(others)} more not clean." if others else f"{said}."
+
+
+def kit_said(kit: KitFaults) -> tuple[str, ...]:
+    """What the kit did by itself, and what to do about it."""
+    twice = [f"the {drum.spoken} {counted(many)} time{'s' if many > 1 else ''}"
+             for drum, many in kit.twice.items() if drum and many >= OFTEN]  # fmt: skip
+    along = [
+        f"the {drum.spoken}" for drum, many in kit.shaken.items() if drum and many >= OFTEN
+    ]
+    said = []
+    if twice:
+        said.append(
+            f"The kit answered twice, {listed(twice)}: left out here. Raise its retrigger "
+            "time, or lower the sensitivity of that pad."
+        )
+    if along:
+        said.append(
+            f"Pads that shook along with others, {listed(along)}, are left out: set their "
+            "threshold or crosstalk higher, or the pads further apart."
+        )
+    return tuple(said)
 
 
 def _fill(finding: Finding) -> str:
@@ -66,17 +134,22 @@ def _fill(finding: Finding) -> str:
 
 
 def _pace(finding: Finding) -> str:
-    way = "faster" if finding.share > 0 else "slower"
-    return f"It gets {way}: {_percent(finding.share)} off the tempo that was asked for."
+    played, asked = finding.tempos
+    return f"You played at {played} instead of {asked}."
 
 
 _SENTENCES = {
     Kind.SOMETHING_ELSE: lambda one: "This was not this bar, or not at this tempo.",
-    Kind.BEATS_OFF: lambda one: (
-        f"It began {_late(one)}, whole beats away from the count-in: listen for the 1."
-    ),
-    Kind.DROPPED: lambda one: f"A bar was left out{f', {one.where}' if one.where else ''}.",
-    Kind.AGAIN: lambda one: f"A bar was played twice, {one.where}.",
+    Kind.TEMPO: _pace,
+    Kind.BEATS_OFF: _began,
+    Kind.BEHIND: lambda one: f"All of it comes {_late(one)} to the click, as measured.",
+    Kind.CAME_IN: lambda one: f"You came in at {one.where}.",
+    Kind.FROM_THE_TOP: lambda one: f"From the top again, after {one.where}.",
+    Kind.DROPPED: lambda one: f"A bar was left out{', ' * bool(one.where)}{one.where}.",
+    Kind.AGAIN: lambda one: f"You began {one.where} again.",
+    Kind.PAUSED: lambda one: f"You stopped in {one.where} and went on.",
+    Kind.TURN: _turn,
+    Kind.PASS: _pass,
     Kind.STOPPED: lambda one: f"It stopped at {one.where}.",
     Kind.MISSED: lambda one: (
         f"{_percent(one.share).capitalize()} of the strokes are missing, most of them of "

@@ -130,11 +130,12 @@ def _written(rule: Rule) -> list:
 
 
 def _short(found: HeardTake) -> dict:
-    first = found.judged.first
+    judged = found.judged
+    told = [sentence(one) for one in (judged.first, judged.then) if one]
     spreads = [one.spread for one in found.judged.passes if one.spread is not None]
     return {
-        "said": sentence(first) if first else "",
-        "advice": advice(first) if first else "",
+        "said": " ".join(told),
+        "advice": advice(judged.to_mend) if told else "",
         "clean": found.judged.clean,
         "in_a_row": found.judged.in_a_row,
         "spread": round(MILLISECONDS * sum(spreads) / len(spreads)) if spreads else None,

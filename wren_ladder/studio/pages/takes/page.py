@@ -11,7 +11,7 @@ from wren_ladder.drumming.takes.figures import middle_limb
 from wren_ladder.drumming.takes.hear import Take as HeardTake
 from wren_ladder.drumming.takes.heard import Source
 from wren_ladder.drumming.takes.judged import Advice
-from wren_ladder.drumming.takes.words import advice, sentence
+from wren_ladder.drumming.takes.words import advice, kit_said, sentence, why_not_clean
 from wren_ladder.studio.climb.models import Take
 from wren_ladder.studio.climb.takes import (
     MILLISECONDS,
@@ -65,7 +65,7 @@ class Column:
     more: tuple[str, ...]  # what else was measured, in words
     view: TakeView
     staffs: tuple[str, ...]
-    passes: tuple[tuple, ...]  # pass, its spread in ms
+    passes: tuple[tuple, ...]  # pass, its spread in ms, why it is not clean
     limit: int  # ms
 
 
@@ -85,7 +85,7 @@ def take_context(take: Take, beside: Take | None = None) -> dict:
         "attempts": take.attempts.all(),
     }
     if context["changed"]:
-        return {**context, "sentence": told.said, "advice": told.advice}
+        return {**context, "sentence": told.said, "advice": told.advice, "clean": "clean"}
     plan_music = music_for(step.plan)
     music = step_music(step.plan, step, "take-", plan_music)
     found = judge(take, rule)
@@ -99,6 +99,10 @@ def take_context(take: Take, beside: Take | None = None) -> dict:
     return {
         **context,
         "sentence": mine.sentence,
+        "then": sentence(found.judged.then) if found.judged.then else "",
+        "kit": kit_said(found.kit),
+        "nameless": mine.nameless,
+        "clean": "in time" if mine.nameless else "clean",
         "advice": mine.advice,
         "pairs": pairs_with(first.limb, pairs) if first and first.limb else pairs,
         "slower": _slower(take) if first and first.advice is Advice.SLOWER else None,
@@ -137,7 +141,7 @@ def _column(take: Take, found: HeardTake, music: StepMusic) -> Column:
         source=Source(take.source).label,
         nameless=not Source(take.source).names_drums,
         sentence=sentence(first) if first else "",
-        advice=advice(first) if first else "",
+        advice=advice(found.judged.to_mend) if first else "",
         judged=found.judged,
         offset=_late(round(MILLISECONDS * (figures.pace.offset + middle)), "in time"),
         pace=_faster(round(100 * figures.pace.faster, 1)),
@@ -154,7 +158,11 @@ def _column(take: Take, found: HeardTake, music: StepMusic) -> Column:
         view=take_view(residuals, found.performance, music.bars),
         staffs=tuple(with_times(svg, times, limit) for svg in music.svgs),
         passes=tuple(
-            (one, None if one.spread is None else round(MILLISECONDS * one.spread))
+            (
+                one,
+                None if one.spread is None else round(MILLISECONDS * one.spread),
+                why_not_clean(one),
+            )
             for one in found.judged.passes
         ),
         limit=round(limit),
