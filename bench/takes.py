@@ -1,13 +1,16 @@
-"""Takes: judged, kept, and pages with many of them: python -m bench.takes."""
+"""Takes: players found again, judged, kept, and pages with many: python -m bench.takes."""
 
 import os
 import tempfile
+from collections import Counter, defaultdict
 from datetime import date, timedelta
+from statistics import fmean
 
 from bench.run import STUDENTS, chart_text, measure
 
 TAKES = 20_000
 MINUTES, STROKES = 5, 4_000
+SEEDS, LEAST = 4, 12  # players of a kind; strokes that say anything
 
 
 def run() -> None:
@@ -16,8 +19,38 @@ def run() -> None:
     import django
 
     django.setup()
+    bench_players()
     bench_judging()
     bench_pages_with_takes()
+
+
+def bench_players() -> None:
+    """Of each kind of player over parts of every demo piece: how much of what was played is
+    matched, and what is told first."""
+    from tests import players
+    from wren_ladder.drumming.takes.hear import hear
+    from wren_ladder.drumming.takes.heard import Source
+    from wren_ladder.drumming.takes.limits import house_rule
+
+    matched, told, right = defaultdict(list), defaultdict(Counter), Counter()
+    rule = house_rule(players.GRADE)
+    for part in players.parts():
+        for seed in range(SEEDS):
+            spread = 0.005 + 0.003 * seed
+            each = [players.clean(part, seed, spread), *players.breaks(part, seed, spread)]
+            for one in (*each, players.getting_faster(part, seed, spread, by=0.1)):
+                if one.mains < LEAST:
+                    continue
+                take = hear(part.road, one.heard, part.passes, rule, Source.KIT)
+                kind = take.judged.first and take.judged.first.kind
+                matched[one.kind].append(len(take.followed.matched) / one.mains)
+                told[one.kind][kind.value if kind else "clean"] += 1
+                right[one.kind] += kind in one.means
+    print(f"{'kind':22} takes  matched  first sentence right, and what it was")
+    for kind, shares in matched.items():
+        said = ", ".join(f"{name} {many}" for name, many in told[kind].most_common(4))
+        share = right[kind] / len(shares)
+        print(f"{kind:22} {len(shares):5}  {fmean(shares):7.3f}  {share:6.1%}  {said}")
 
 
 def bench_judging() -> None:
@@ -25,7 +58,7 @@ def bench_judging() -> None:
     from wren_ladder.drumming.performance import perform
     from wren_ladder.drumming.study import study
     from wren_ladder.drumming.takes.hear import hear
-    from wren_ladder.drumming.takes.heard import Source
+    from wren_ladder.drumming.takes.heard import Heard, Source
     from wren_ladder.drumming.takes.limits import house_rule
     from wren_ladder.drumming.takes.simulated import play
     from wren_ladder.studio.climb.strokes_field import StrokesField
@@ -38,6 +71,13 @@ def bench_judging() -> None:
     measure(
         f"a take of {MINUTES} minutes, {len(heard)} strokes, judged",
         lambda: hear(bars, heard, passes, house_rule(3), Source.KIT),
+    )
+    half = sorted(heard, key=lambda one: one.at)
+    stop = half[len(half) // 2].at
+    later = [Heard(o.at + 1.3 * (o.at > stop), o.drum, o.strength) for o in half]
+    measure(
+        "  with a pause in its middle",
+        lambda: hear(bars, later, passes, house_rule(3), Source.KIT),
     )
     rows = [
         [round(1000 * one.at, 1), one.drum.value, round(127 * one.strength)] for one in heard

@@ -22,7 +22,7 @@ SURE = 2  # bars whose lateness says how late the beginning was
 OFF_BEAT = 0.2  # of a beat: further from one is no whole beat
 WRONG_WINDOW = 0.06  # seconds in which another drum is the wrong one, not two slips
 PAUSE = 0.5  # of a beat that nothing comes, before it is a pause
-PAUSED_BEFORE = 0.1  # seconds before the first stroke that belong to it
+BEFORE = 0.1  # seconds before the first stroke that belong to it
 ENDS = 1.0  # of a bar: who plays until here has played to the end of the recording
 
 
@@ -51,12 +51,13 @@ class BreakKind(Coded):
 @dataclass(frozen=True, slots=True)
 class Break:
     """The player was in the bar ``left`` and went on in ``to`` (of the bars of all passes in
-    turn), ``seconds`` later than they would have without it."""
+    turn), ``seconds`` later than they would have without it, ``at`` seconds as it was heard."""
 
     kind: BreakKind
     left: int
     to: int
     seconds: float
+    at: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,9 +121,13 @@ def without(followed: Followed, some: Iterable[Heard]) -> Followed:
     )
 
 
-def before_it_began(followed: Followed) -> list[Heard]:
-    """What was counted in, say."""
-    return [one for one in followed.extra if one.at < followed.began - PAUSED_BEFORE]
+def from_where_it_began(bars: Sequence[ExpectedBar], heard: Sequence[Heard]) -> Followed:
+    """Of a recording that may begin with anything, a count say: that is none of the take."""
+    followed = follow(bars, heard)
+    counted = next((one for one in followed.breaks if one.left == one.to == 0), None)
+    if counted:
+        followed = follow(bars, [one for one in heard if one.at > counted.at - BEFORE])
+    return without(followed, (o for o in followed.extra if o.at < followed.began - BEFORE))
 
 
 class _Followed:
@@ -225,7 +230,7 @@ class _Followed:
         if self.stops and self.stops[0].beat > 0:
             bar = self.beats[self.stops[0].beat].bar
             if bar:
-                yield Break(BreakKind.CAME_IN, 0, bar, self.stops[0].at)
+                yield Break(BreakKind.CAME_IN, 0, bar, self.stops[0].at, self.stops[0].at)
         for before, after in pairwise(self.runs):
             last, first = before.stops[-1], after.stops[0]
             there = self.beats[first.beat]
@@ -234,9 +239,11 @@ class _Followed:
             lost = first.at - last.at - last.slope * (there.at - here.at)
             at = min(last.beat + whole, len(self.beats) - 1)
             kind = self._kind(at, first.beat)
+            if kind is BreakKind.PAUSED and there.place == 0 and first.beat == last.beat:
+                kind = BreakKind.AGAIN  # its first beat had been played
             if kind is BreakKind.PAUSED and lost < PAUSE * there.seconds:
                 continue
-            yield Break(kind, self.beats[at].bar, there.bar, max(0.0, lost))
+            yield Break(kind, self.beats[at].bar, there.bar, max(0.0, lost), first.at)
 
     def _kind(self, here: int, there: int) -> BreakKind:
         one, other = self.beats[here], self.beats[there]
@@ -284,7 +291,6 @@ class _Followed:
 
 def beats_off(followed: Followed, beat: float) -> int:
     """How many whole beats late the beginning was; 0 where it was not."""
-    lags = [lag / beat for lag in followed.lags[:SURE] if lag is not None]
-    if not lags or any(abs(lag - round(lag)) > OFF_BEAT for lag in lags):
-        return 0
-    return round(lags[0])
+    first = [one.off for one in followed.matched if not one.run and one.expected.bar < SURE]
+    late = median(first) / beat if first else 0.0
+    return round(late) if abs(late - round(late)) <= OFF_BEAT else 0

@@ -11,8 +11,8 @@ from wren_ladder.drumming.takes.figures import Figures, measured
 from wren_ladder.drumming.takes.fills import FillFigures, fill_figures, strokes_of_fills
 from wren_ladder.drumming.takes.following import (
     Followed,
-    before_it_began,
     follow,
+    from_where_it_began,
     without,
 )
 from wren_ladder.drumming.takes.heard import (
@@ -63,22 +63,22 @@ def hear(
     strokes, twice = without_double_triggers(
         tuple(Heard(one.at - latency, one.drum, one.strength) for one in heard)
     )
-    followed = follow(bars, strokes)
+    # A file may begin with a count, and has no click to be late for.
+    found = from_where_it_began if source is Source.FILE else follow
+    followed = found(bars, strokes)
     along = shaken(followed.extra, strokes)
     followed = without(followed, along)
-    if source is Source.FILE:  # it may begin with a count, and has no click to be late for
-        followed = without(followed, before_it_began(followed))
     figures = measured(followed, performance, source, _aside(played))
     fill = fill_figures(figures, played)
     graces = None
     if source.names_drums:
         graces = ornaments(followed.matched, strokes, performance, played)
     limits = rule.limits(performance)
-    found = judged(
+    verdict = judged(
         bars, played, performance, followed, figures, fill, graces, limits, source, latency
     )
     kit = KitFaults(dict(twice), dict(Counter(one.drum for one in along)))
-    return Take(performance, followed, figures, fill, graces, limits, found, kit)
+    return Take(performance, followed, figures, fill, graces, limits, verdict, kit)
 
 
 def _aside(played: Sequence[PlayedBar]):

@@ -34,7 +34,7 @@ from wren_ladder.drumming.takes.limits import (
     Limits,
 )
 from wren_ladder.drumming.takes.ornaments import Ornaments
-from wren_ladder.drumming.takes.passes import FEET, Pass, passes
+from wren_ladder.drumming.takes.passes import FEET, Pass, Spoiled, passes
 from wren_ladder.drumming.wording import Coded, listed
 
 THIS = 0.5  # of the strokes: with fewer it was something else that was played
@@ -408,7 +408,8 @@ class _Take:
                 Kind.PACE, Advice.CLICK, share=pace.faster, strokes=strokes,
                 tempos=self._tempos(pace.faster),
             )  # fmt: skip
-        spoiled = [one for one in self.passes if not one.is_clean]
+        told = (Spoiled.BROKEN, Spoiled.NOT_PLAYED)
+        spoiled = [o for o in self.passes if not o.is_clean and o.spoiled not in told]
         if spoiled:
             yield Finding(
                 Kind.PASS, Advice.SLOWER, spoiled=spoiled[0], strokes=spoiled[0].strokes,
