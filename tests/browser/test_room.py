@@ -94,6 +94,27 @@ class OnTheDesk(RoomTest):
         page.reload()
         expect(page.get_by_label("Where it clicks")).to_have_value("4")
 
+    def test_after_a_stall_what_is_overdue_is_dropped_and_the_music_goes_on_in_time(self):
+        struck = self.page.evaluate(
+            """async () => {
+              const score = JSON.parse(document.getElementById("step-sound").textContent);
+              const choice = { countIn: false, click: false, rounds: 6 };
+              const stalls = (at, made) => {
+                if (at > 2) made.context = { currentTime: Math.max(4, at - 0.2) };
+              };
+              const times = async (act) => {
+                const { marks } = await wren.rehearse(score, choice, 8, 44100, act);
+                return marks.filter((one) => one.what === "stroke").map((one) => one.audio);
+              };
+              return [await times(null), await times(stalls)];
+            }"""
+        )
+        whole, stalled = ([round(at, 3) for at in times] for times in struck)
+        self.assertEqual([at for at in stalled if 2.1 < at < 3.9], [])
+        later = [at for at in whole if at > 4.1]
+        self.assertGreater(len(later), 5)
+        self.assertEqual([at for at in stalled if at > 4.1], later)
+
     def test_one_thing_sounds_at_a_time(self):
         page = self.go("/workshop/")
         first, second = page.locator("[data-play]").nth(0), page.locator("[data-play]").nth(1)

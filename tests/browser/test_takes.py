@@ -82,6 +82,24 @@ class Takes(BrowserTest):
         self.assertEqual(len(Take.objects.get().strokes), 2)
         self.assertEqual(Take.objects.get().source, "keys")
 
+    def test_a_take_is_stopped_and_kept_or_thrown_away_by_touch(self):
+        page = self.page
+        page.get_by_label("times", exact=True).fill("8")
+        keep = page.get_by_role("button", name="Stop and keep")
+        expect(keep).to_be_hidden()
+        page.get_by_role("button", name="Record by keys or touch").click()
+        for key in ("Throw away", "Stop and keep"):
+            page.get_by_role("button", name="Record by keys or touch").click()
+            page.wait_for_function("() => wren.playing && !wren.playing.counting")
+            page.keyboard.press("j")
+            page.get_by_role("button", name=key).click()
+            if key == "Throw away":
+                expect(page.get_by_text("Thrown away.")).to_be_visible()
+                expect(keep).to_be_hidden()
+                self.assertFalse(Take.objects.exists())
+        expect(page.get_by_role("heading", name="Take of Bar 1")).to_be_visible()
+        self.assertEqual(len(Take.objects.get().strokes), 1)
+
     def test_the_made_up_players_left_foot_is_late_and_the_advice_is_followed(self):
         """As a visitor without any device: heard, told, the limb pair, played again, gone."""
         page = self.page

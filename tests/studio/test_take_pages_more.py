@@ -185,6 +185,10 @@ class InTheLog(KeptTest):
         page = self.page(second, beside=first.pk)
         self.assertContains(page, 'class="take-view"', 2)
         self.assertEqual(len(page.context["columns"]), 2)
+        self.assertRegex(
+            page.context["compared"], r"^Evenness \d+ ms on \d+ \w+ at 100, \d+ ms on"
+        )
+        self.assertContains(page, "Hear the one of")
         self.assertEqual(len(self.page(second, beside="x" * 400).context["columns"]), 1)
 
 

@@ -93,9 +93,16 @@ def take_context(take: Take, beside: Take | None = None) -> dict:
     first = found.judged.first
     pairs = limb_pairs_of(step) if first and first.advice in WITH_PAIRS else ()
     columns = [mine]
+    compared, earlier = "", []
     if beside and beside != take and not music_has_changed(beside):
         other = step_music(step.plan, step, "beside-", plan_music)
-        columns.append(_column(beside, judge(beside, rule), other))
+        heard = judge(beside, rule)
+        columns.append(_column(beside, heard, other))
+        compared = _then_and_now(
+            *sorted(((take, told), (beside, told_of(beside, rule))), key=_when)
+        )
+        sound = sound_of_take(heard.performance, beside.passes, _sounding(beside, heard), False)
+        earlier = [("sound-beside", f"Hear the one of {beside.day:%-d %B}", sound)]
     return {
         **context,
         "sentence": mine.sentence,
@@ -110,7 +117,9 @@ def take_context(take: Take, beside: Take | None = None) -> dict:
         "judged": found.judged,
         "limbs": mine.limbs,
         "columns": columns,
-        "sounds": [
+        "compared": compared,
+        "sounds": earlier
+        + [
             (f"sound-{name}", said, sound_of_take(found.performance, take.passes, heard, meant))
             for name, said, heard, meant in (
                 ("take", "Hear the take", _sounding(take, found), False),
@@ -119,6 +128,21 @@ def take_context(take: Take, beside: Take | None = None) -> dict:
             )
         ],
     }
+
+
+def _when(pair) -> tuple:
+    take, _ = pair
+    return take.day, take.pk
+
+
+def _then_and_now(then, now) -> str:
+    """ "Evenness 26 ms on 3 October at 80, 11 ms on 1 December at 92." """
+    said = [
+        f"{told.spread} ms on {take.day:%-d %B} at {take.tempo}"
+        for take, told in (then, now)
+        if told.spread is not None
+    ]
+    return f"Evenness {said[0]}, {said[1]}." if len(said) == 2 else ""
 
 
 def _slower(take: Take) -> int | None:

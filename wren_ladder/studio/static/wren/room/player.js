@@ -7,6 +7,7 @@
   const RATE = 44100; // of the samples
   const MASTER = 0.32; // so that kick, snare, crash and click together stay below full scale
   const START = 0.08, SHOWN = 0.2, HIDDEN = 1.2; // seconds: before the first sound; scheduled ahead
+  const OVERDUE = 0.05; // seconds after which a sound is not heard any more
   const CHOKE = 0.006, FADE = 0.03; // time constants of a hat that is closed, a sample that is cut
 
   const samples = new Map(); // address -> promise of its sound
@@ -242,7 +243,11 @@
       if (event.what === "bar") {
         this.barsClicked += 1;
         this.marks.push({ audio: at, what: "bar", turn: event.turn, round: this.number });
-      } else if (event.what === "count") {
+        return;
+      }
+      // After a stall what is overdue is dropped, not played all at once.
+      if (at < this.context.currentTime - OVERDUE) return;
+      if (event.what === "count") {
         instrument.click(event.strength, at, choice.clickGain);
         if (choice.aloud) instrument.say(score.spoken[event.word], at, 1, 1, choice.wordGain);
         this.marks.push({ audio: at, what: "count", word: event.word });

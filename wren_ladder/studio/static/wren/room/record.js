@@ -101,6 +101,8 @@
       const button = event.target.closest("button");
       if (!button) return;
       const { way, send, tap } = button.dataset;
+      if ("stop" in button.dataset) window.wren.stop();
+      if ("throw" in button.dataset) throwAway();
       if (way) this.record(way);
       if (tap) this.calibrate(tap);
       if (send) {
@@ -229,6 +231,10 @@
   // When something happened on the audio clock, as it was heard.
   function heardAt(stamp) {
     const { context } = take.player;
+    const pair = context.getOutputTimestamp ? context.getOutputTimestamp() : null;
+    if (pair && pair.contextTime > 0 && pair.performanceTime > 0) { // both clocks at one moment
+      return pair.contextTime + (stamp - pair.performanceTime) / 1000 - take.zero;
+    }
     return context.currentTime - (context.outputLatency || 0) - (performance.now() - stamp) / 1000 - take.zero;
   }
 
@@ -249,14 +255,16 @@
     if (!done.thrown) done.done(done);
   }
 
+  function throwAway() {
+    if (!take) return;
+    take.thrown = true;
+    take.place.say("Thrown away.");
+    window.wren.stop();
+  }
+
   addEventListener("keydown", (event) => {
     if (!take || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (event.key === "Escape") {
-      take.thrown = true;
-      take.place.say("Thrown away.");
-      window.wren.stop();
-      return;
-    }
+    if (event.key === "Escape") { throwAway(); return; }
     const drum = take.way === "keys" && take.place.letters.get(event.key.toLowerCase());
     if (!drum) return;
     event.preventDefault();
