@@ -115,6 +115,26 @@ class OnTheDesk(RoomTest):
         self.assertGreater(len(later), 5)
         self.assertEqual([at for at in stalled if at > 4.1], later)
 
+    def test_each_ring_dies_by_itself_at_a_quick_tempo(self):
+        most, left = self.page.evaluate(
+            """() => {
+              const score = JSON.parse(document.getElementById("step-sound").textContent);
+              const drawing = new wren.Drawing(document.querySelector("main"), score);
+              const [turn, hit] = [...drawing.strokes.keys()][0].split(" ");
+              let most = 0, now = 0;
+              for (; now < 20; now += 60 / 208 / 4) { // semiquavers
+                drawing.fade(now);
+                drawing.mark(Number(turn), Number(hit), now);
+                most = Math.max(most, drawing.marks.rings.length);
+              }
+              const drawn = drawing.strokes.get(`${turn} ${hit}`).length;
+              drawing.fade(now + 0.3);
+              return [most / drawn, drawing.marks.rings.length];
+            }"""
+        )
+        self.assertLessEqual(most, 3)  # 0.2 seconds of them
+        self.assertEqual(left, 0)
+
     def test_one_thing_sounds_at_a_time(self):
         page = self.go("/workshop/")
         first, second = page.locator("[data-play]").nth(0), page.locator("[data-play]").nth(1)

@@ -135,6 +135,20 @@ class Rolls(unittest.TestCase):
         self.assertNotEqual(LIMB_OF[ending], played[-1])
         self.assertEqual(ending is hand, count in (5, 9, 13, 17))
 
+    def test_an_open_roll_is_made_of_strokes_and_an_accent_is_its_first_ones_alone(self):
+        for text, least, most in (
+            ("snare roll 3-4", 0.8, 0.95),
+            ("snare roll 3-4, accent 3", 0.8, 0.95),
+            ("snare buzz 3-4", 0.4, 0.7),
+        ):
+            with self.subTest(text):
+                onsets = played(f"tempo crotchet = 60\n{text}").onsets
+                inside = {one.strength for one in onsets if one.place}
+                tap = played("tempo crotchet = 60\nsnare 3").onsets[0].strength
+                self.assertEqual(len(inside), 1)
+                self.assertTrue(least * tap <= inside.pop() <= most * tap)
+                self.assertGreaterEqual(onsets[0].strength, tap)
+
     def test_singles_and_buzzes_go_hand_to_hand_and_open_rolls_in_doubles(self):
         right = Limb.RIGHT_HAND
         for kind, pattern in (

@@ -15,9 +15,9 @@ from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.performance import OnsetKind, perform
 from wren_ladder.drumming.study import study
+from wren_ladder.drumming.takes.finding import Kind
 from wren_ladder.drumming.takes.hear import hear
 from wren_ladder.drumming.takes.heard import Heard, Source, without_double_triggers
-from wren_ladder.drumming.takes.judged import Kind
 from wren_ladder.drumming.takes.limits import TOGETHER, house_rule, noticed
 from wren_ladder.drumming.takes.simulated import Fault, Player, nameless, play
 from wren_ladder.drumming.takes.words import advice, sentence
@@ -41,6 +41,7 @@ MEANT = {
     Fault.MISSES: (Kind.MISSED, None),
     Fault.DROPPED_BAR: (Kind.DROPPED, None),
     Fault.STOPS: (Kind.STOPPED, None),
+    Fault.PAUSES: (Kind.PAUSED, None),
     Fault.SPEEDS_UP: (Kind.TEMPO, None),  # all of it 3 % faster
 }
 ALSO = {Fault.SPLIT: Kind.APART}

@@ -252,6 +252,7 @@ TAKEN = (
     ("Dot Penhale", "Bossa for the Ferry", "lesson", "late-left-foot", LATE_FOOT),
     ("Ines Okafor", "Mirrorball Quay", "home", "", ((12, 96),)),
     ("Ines Okafor", "Mirrorball Quay", "lesson", "late-right-foot", LATE_KICK),
+    ("Mira Lindahl", "Fernhill Street Cadence", "lesson", "pauses", ((6, 95),)),
 )
 TAKES = 8
 AT_HOME = "Ines Okafor"  # who may record on the private link

@@ -17,6 +17,7 @@ from wren_ladder.drumming.performance.strokes import (
     grace_limbs,
     graces_before,
     roll_limbs,
+    roll_strength,
     roll_strokes,
 )
 
@@ -196,7 +197,7 @@ class _Walk:
         if hit.roll:
             strokes = roll_strokes(hit.roll)
             limbs = roll_limbs(hit.roll, stick.limb)
-            soft = min(STRENGTH[hit.touch], GRACE_STRENGTH)
+            soft = roll_strength(hit.roll, hit.touch)
             self.onsets += (
                 onset(OnsetKind.ROLL, place, limb, soft, later=later)
                 for place, (later, limb) in enumerate(zip(strokes, limbs, strict=True))

@@ -24,6 +24,9 @@ STRENGTH = {
     )
 }
 GRACE_STRENGTH = 45 / LOUDEST
+# Of the strength that the stroke of a roll would have alone: an open roll is made of strokes, a
+# buzz of what bounces.
+INSIDE = {RollKind.OPEN: 0.85, RollKind.SINGLE: 0.9, RollKind.BUZZ: 0.55}
 # Seconds before the main stroke, the first grace first.
 GRACES = {
     Grace.NONE: (),
@@ -65,6 +68,11 @@ def roll_strokes(roll: Roll) -> list[Fraction]:
     else:
         count = max(1, int(roll.length / UNCOUNTED[roll.kind]))
     return [roll.length * place / count for place in range(count)]
+
+
+def roll_strength(roll: Roll, touch: Touch) -> float:
+    """Of its strokes behind the first: an accent is the first one's alone."""
+    return INSIDE[roll.kind] * min(STRENGTH[touch], STRENGTH[Touch.NORMAL])
 
 
 def roll_limbs(roll: Roll, first: Limb | None) -> list[Limb | None]:

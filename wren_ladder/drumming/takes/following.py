@@ -15,7 +15,7 @@ from statistics import median
 from wren_ladder.drumming.takes.expected import Expected, ExpectedBar
 from wren_ladder.drumming.takes.heard import Heard
 from wren_ladder.drumming.takes.pairing import pairs, windows
-from wren_ladder.drumming.takes.way import Beat, Stop, surface, way
+from wren_ladder.drumming.takes.way import Beat, Waypoint, surface, way
 from wren_ladder.drumming.wording import Coded
 
 SURE = 2  # bars whose lateness says how late the beginning was
@@ -83,8 +83,8 @@ class Followed:
 def follow(bars: Sequence[ExpectedBar], heard: Sequence[Heard]) -> Followed:
     """``heard`` in any order."""
     every = sorted(heard, key=lambda one: (one.at, one.drum or ""))
-    beats, stops = way(bars, every)
-    return _Followed(bars, beats, stops, every).found()
+    beats, points = way(bars, every)
+    return _Followed(bars, beats, points, every).found()
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,18 +92,18 @@ class _Run:
     """A stretch without a break: the strokes that it asks for, when each should be heard, and
     how the time that was heard goes back into that of the music."""
 
-    stops: tuple[Stop, ...]
+    points: tuple[Waypoint, ...]
     asked: tuple[Expected, ...]
     due: tuple[float, ...]
 
     @property
     def begins(self) -> float:
-        return self.stops[0].at
+        return self.points[0].at
 
     def place(self, beats: Sequence[Beat], at: float) -> float:
-        starts = [one.at for one in self.stops]
-        stop = self.stops[max(0, bisect_right(starts, at) - 1)]
-        return beats[stop.beat].at + (at - stop.at) / stop.slope
+        starts = [one.at for one in self.points]
+        point = self.points[max(0, bisect_right(starts, at) - 1)]
+        return beats[point.beat].at + (at - point.at) / point.slope
 
 
 def without(followed: Followed, some: Iterable[Heard]) -> Followed:
@@ -131,40 +131,40 @@ def from_where_it_began(bars: Sequence[ExpectedBar], heard: Sequence[Heard]) -> 
 
 
 class _Followed:
-    def __init__(self, bars, beats, stops, heard) -> None:
+    def __init__(self, bars, beats, points, heard) -> None:
         self.bars, self.beats, self.heard = bars, beats, heard
         # The last one only says where it ended.
-        self.end = stops[-1].beat if stops else 0
-        self.stops = stops[:-1]
+        self.end = points[-1].beat if points else 0
+        self.points = points[:-1]
         self.runs = list(self._runs())
 
     def _runs(self):
-        mine: list[Stop] = []
-        for stop in self.stops:
-            if stop.jumped and mine:
+        mine: list[Waypoint] = []
+        for point in self.points:
+            if point.jumped and mine:
                 yield self._run(mine)
                 mine = []
-            mine.append(stop)
+            mine.append(point)
         if mine:
             yield self._run(mine)
 
-    def _run(self, stops: list[Stop]) -> _Run:
+    def _run(self, points: list[Waypoint]) -> _Run:
         asked, due = [], []
-        for stop in stops:
-            beat = self.beats[stop.beat]
+        for point in points:
+            beat = self.beats[point.beat]
             for one in beat.strokes:
-                at = stop.at + stop.slope * (one.at - beat.at)
-                if stop.until is None or at <= stop.until + 1e-6:
+                at = point.at + point.slope * (one.at - beat.at)
+                if point.until is None or at <= point.until + 1e-6:
                     asked.append(one)
                     due.append(at)
-        return _Run(tuple(stops), tuple(asked), tuple(due))
+        return _Run(tuple(points), tuple(asked), tuple(due))
 
     def found(self) -> Followed:
         matched, missed = self._matched()
         used = {id(one.heard) for one in matched}
         extra = [one for one in self.heard if id(one) not in used]
         wrong, missed, extra = self._wrong(missed, extra)
-        played = {self.beats[stop.beat].bar for stop in self.stops}
+        played = {self.beats[point.beat].bar for point in self.points}
         last = max(played, default=-1)
         return Followed(
             matched=tuple(sorted(matched, key=lambda one: (one.expected.at, one.heard.at))),
@@ -177,7 +177,7 @@ class _Followed:
             breaks=tuple(self._breaks()),
             reached=last + 1,
             stopped=self._stopped(last),
-            began=self.stops[0].at if self.stops else 0.0,
+            began=self.points[0].at if self.points else 0.0,
         )
 
     def _matched(self):
@@ -216,7 +216,7 @@ class _Followed:
         offs = defaultdict(list)
         for one in matched:
             offs[one.expected.bar].append(one.off)
-        played = {self.beats[stop.beat].bar: stop for stop in reversed(self.stops)}
+        played = {self.beats[point.beat].bar: point for point in reversed(self.points)}
         return tuple(
             median(offs[bar])
             if bar in offs
@@ -227,12 +227,12 @@ class _Followed:
         )
 
     def _breaks(self):
-        if self.stops and self.stops[0].beat > 0:
-            bar = self.beats[self.stops[0].beat].bar
+        if self.points and self.points[0].beat > 0:
+            bar = self.beats[self.points[0].beat].bar
             if bar:
-                yield Break(BreakKind.CAME_IN, 0, bar, self.stops[0].at, self.stops[0].at)
+                yield Break(BreakKind.CAME_IN, 0, bar, self.points[0].at, self.points[0].at)
         for before, after in pairwise(self.runs):
-            last, first = before.stops[-1], after.stops[0]
+            last, first = before.points[-1], after.points[0]
             there = self.beats[first.beat]
             here = self.beats[last.beat]
             whole = last.until is None

@@ -26,6 +26,7 @@ class Fault(Coded):
     MISSES = "misses", "strokes are missed"
     DROPPED_BAR = "dropped-bar", "a bar is dropped"
     STOPS = "stops", "stops before the end"
+    PAUSES = "pauses", "stops for a moment and goes on"
     SPEEDS_UP = "speeds-up", "gets faster"
 
 
@@ -42,6 +43,7 @@ class Player:
     wide: float = 0.06  # more between grace and main stroke
     missing: float = 0.15  # of the strokes
     faster: float = 0.03  # of the tempo
+    pause: float = 1.3  # seconds that it stops
 
 
 def play(
@@ -60,6 +62,7 @@ def play(
     split = _with_a_hand(performance)
     last = performance.seconds * passes * dice.uniform(0.5, 0.7)
     gone = 0.0
+    lost = last if Fault.PAUSES in faults else None
     for number in range(passes):
         for turn, span in enumerate(performance.bars):
             bar = number * len(performance.bars) + turn
@@ -80,6 +83,8 @@ def play(
                     at += player.split
                 if Fault.STOPS in faults and at > last:
                     continue
+                if lost is not None and at + one.ahead > lost:
+                    at += player.pause
                 at += dice.gauss(0, player.spread + _uneven(one, faults, player))
                 if Fault.SPEEDS_UP in faults:
                     at -= at * player.faster

@@ -21,7 +21,7 @@ from wren_ladder.drumming.takes.pairing import windows
 # What is gained and paid, a stroke that is matched being 1.
 FAR, MISSED, EXTRA = 0.25, 0.5, 0.3  # at the edge of its window; each
 GO_ON, BAR_AGAIN, FROM_THE_TOP, ELSEWHERE, A_BAR = 2.5, 3.0, 3.5, 4.5, 0.1
-COME_IN_LATE, STOP = 2.0, 1.5
+COME_IN_LATE, ENDED_EARLY = 2.0, 1.5
 SECOND_LATE = 0.5  # a second of lateness at the start
 MOST_LATE = 8.0  # seconds that are paid for
 IN_TIME = 0.3  # seconds: who comes in later, but where the music is by then
@@ -66,7 +66,7 @@ class Beat:
 
 
 @dataclass(slots=True)
-class Stop:
+class Waypoint:
     """A beat on the way: begun at ``at`` seconds as it was heard, ``slope`` seconds played for
     one that is asked; ``until``: the stroke after which it was left, None where it was played
     to its end; ``jumped``: does a break lie before it?"""
@@ -75,7 +75,7 @@ class Stop:
     beat: int
     at: float
     slope: float
-    before: "Stop | None" = None
+    before: "Waypoint | None" = None
     jumped: bool = False
     until: float | None = None
     bad: bool = False
@@ -87,29 +87,31 @@ def surface(one: Expected | Heard):
 
 
 def beats_of(bars: Sequence[ExpectedBar]) -> list[Beat]:
-    asked = _windows(bars)
-    found, rows = [], []
+    windows_of, found, rows = _windows(bars), [], []
     for index, bar in enumerate(bars):
         for place, (begin, end) in enumerate(bar.beats):
             strokes = tuple(one for one in bar.strokes if begin <= one.at - bar.at + 1e-4 < end)
-            graces = sum(begin <= at + 1e-4 < end for at in bar.ornaments)
-            rows.append((index, bar, place, begin, end, strokes, graces))
-    every = [one for row in rows for one in row[5]]
-    first = 0
-    for index, bar, place, begin, end, strokes, graces in rows:
-        at = bar.at + begin
-        ahead = tuple(
-            (surface(one), one.at - at, asked[id(one)]) for one in every[first : first + AHEAD]
-        )
+            rows.append((index, place, begin, end, strokes))
+    every, first = [one for *_, strokes in rows for one in strokes], 0
+
+    def asked(strokes: Sequence[Expected], at: float):
+        return tuple((surface(one), one.at - at, windows_of[id(one)]) for one in strokes)
+
+    for index, place, begin, end, strokes in rows:
+        bar, at = bars[index], bars[index].at + begin
         found.append(
-            Beat(at, end - begin, index, place, bar.number, strokes,
-                 ahead[: len(strokes)], ahead, graces)
-        )  # fmt: skip
-        if len(strokes) > AHEAD:
-            mine = tuple((surface(one), one.at - at, asked[id(one)]) for one in strokes)
-            found[-1] = Beat(
-                at, end - begin, index, place, bar.number, strokes, mine, ahead, graces
+            Beat(
+                at=at,
+                seconds=end - begin,
+                bar=index,
+                place=place,
+                number=bar.number,
+                strokes=strokes,
+                asked=asked(strokes, at),
+                ahead=asked(every[first : first + AHEAD], at),
+                ornaments=sum(begin <= one + 1e-4 < end for one in bar.ornaments),
             )
+        )
         first += len(strokes)
     return found
 
@@ -126,7 +128,9 @@ def _windows(bars: Sequence[ExpectedBar]) -> dict[int, float]:
     }
 
 
-def way(bars: Sequence[ExpectedBar], heard: Sequence[Heard]) -> tuple[list[Beat], list[Stop]]:
+def way(
+    bars: Sequence[ExpectedBar], heard: Sequence[Heard]
+) -> tuple[list[Beat], list[Waypoint]]:
     """The beats, and the best way through them; ``heard`` in time order."""
     beats = beats_of(bars)
     return beats, _Decoder(beats, heard).best() if heard and beats else []
@@ -160,7 +164,7 @@ class _Decoder:
             if beat.asked:
                 alike[tuple((where, round(at, 3)) for where, at, _ in beat.ahead)].append(place)
         self.alike = list(alike.values())
-        self.buckets: dict[int, dict[tuple, Stop]] = defaultdict(dict)
+        self.buckets: dict[int, dict[tuple, Waypoint]] = defaultdict(dict)
 
     def _moment_numbers(self):
         number, last = -1, None
@@ -169,52 +173,52 @@ class _Decoder:
                 number, last = number + 1, at
             yield number
 
-    def best(self) -> list[Stop]:
+    def best(self) -> list[Waypoint]:
         if plain := self._plain():
             return plain
         self.settled = int((self.all[0] + SETTLED) / BUCKET)
-        end: tuple[float, Stop | None] = (0.0, None)
+        end: tuple[float, Waypoint | None] = (0.0, None)
         for start in self._starts():
             self._put(start)
         while self.buckets:
             number = min(self.buckets)
             mine = sorted(self.buckets.pop(number).values(), key=lambda one: -one.score)
             best = mine[0].score
-            for rank, stop in enumerate(mine[: BEAM if number > self.settled else WIDE_BEAM]):
-                if stop.score < best - HOPELESS:
+            for rank, point in enumerate(mine[: BEAM if number > self.settled else WIDE_BEAM]):
+                if point.score < best - HOPELESS:
                     break
-                looks = rank < LOOKS and stop.score > best - HOPELESS / 2
-                score, there = self._on(stop, number, looks)
+                looks = rank < LOOKS and point.score > best - HOPELESS / 2
+                score, there = self._on(point, number, looks)
                 if end[1] is None or score > end[0] + NOTHING:
                     end = score, there
-        found, stop = [], end[1]
-        while stop is not None:
-            found.append(stop)
-            stop = stop.before
+        found, point = [], end[1]
+        while point is not None:
+            found.append(point)
+            point = point.before
         return found[::-1]
 
-    def _put(self, stop: Stop, least: int = -(10**9)) -> None:
-        bucket = self.buckets[max(least, int(stop.at / BUCKET))]
-        key = (stop.beat, round(stop.at / TOGETHER), round(stop.slope / NEAR))
+    def _put(self, point: Waypoint, least: int = -(10**9)) -> None:
+        bucket = self.buckets[max(least, int(point.at / BUCKET))]
+        key = (point.beat, round(point.at / TOGETHER), round(point.slope / NEAR))
         there = bucket.get(key)
-        if there is None or stop.score > there.score:
-            bucket[key] = stop
+        if there is None or point.score > there.score:
+            bucket[key] = point
 
     def _starts(self):
         """At the top in time, and wherever the first strokes may be."""
-        yield Stop(0.0, 0, 0.0, 1.0)
+        yield Waypoint(0.0, 0, 0.0, 1.0)
         for _, beat, at, slope in self._entries(0, 0, PACES):
             late = abs(at - self.beats[beat].at)
             price = SECOND_LATE * min(late, MOST_LATE)
             if beat:
                 price += COME_IN_LATE * (1 if late < IN_TIME else 2)
             skipped = bisect_left(self.all, at - EARLY)
-            yield Stop(-price - EXTRA * skipped, beat, at, slope)
+            yield Waypoint(-price - EXTRA * skipped, beat, at, slope)
 
-    def _plain(self) -> list[Stop]:
+    def _plain(self) -> list[Waypoint]:
         """The way of who plays from the top to the end as it is written; empty where there is
         anything odd in it."""
-        found, slips = [Stop(0.0, 0, self._late(), 1.0)], 0
+        found, slips = [Waypoint(0.0, 0, self._late(), 1.0)], 0
         while found[-1].beat < len(self.beats):
             there, _, odd, missed = self._played(found[-1])
             slips += missed
@@ -233,51 +237,51 @@ class _Decoder:
         off = min((at - due for at in self.all[:MOMENTS]), key=abs)
         return off if abs(off) < first.seconds / 4 else 0.0
 
-    def _played(self, stop: Stop):
+    def _played(self, point: Waypoint):
         """(the next beat, when the last stroke of this one came, is there anything odd in it,
         how many strokes are missing)."""
-        beat = self.beats[stop.beat]
-        offs, last = self._matched(beat.asked, stop)
-        span = beat.seconds * stop.slope
-        low = bisect_left(self.all, stop.at - EARLY)
-        high = bisect_left(self.all, stop.at + span - EARLY)
+        beat = self.beats[point.beat]
+        offs, last = self._matched(beat.asked, point)
+        span = beat.seconds * point.slope
+        low = bisect_left(self.all, point.at - EARLY)
+        high = bisect_left(self.all, point.at + span - EARLY)
         extra = max(0, high - low - len(offs) - beat.ornaments)
         gained = sum(1 - FAR * abs(off) / window for off, window in offs)
         missed = len(beat.asked) - len(offs)
         bad = bool(beat.asked) and len(offs) < BAD * len(beat.asked)
         off = median(one for one, _ in offs) if offs else 0.0
-        slope = stop.slope * (1 + BENDS * off / max(span, SHORTEST))
-        there = Stop(
-            stop.score + gained - MISSED * missed - EXTRA * extra,
-            stop.beat + 1,
-            stop.at + span + FOLLOWS * off,
+        slope = point.slope * (1 + BENDS * off / max(span, SHORTEST))
+        there = Waypoint(
+            point.score + gained - MISSED * missed - EXTRA * extra,
+            point.beat + 1,
+            point.at + span + FOLLOWS * off,
             min(SLOWEST, max(FASTEST, slope)),
-            stop,
+            point,
             bad=bad,
         )
-        odd = bad or extra > 1 + beat.ornaments or (not beat.asked and stop.bad)
+        odd = bad or extra > 1 + beat.ornaments or (not beat.asked and point.bad)
         return there, last if offs else None, odd, missed
 
-    def _on(self, stop: Stop, bucket: int, looks: bool):
+    def _on(self, point: Waypoint, bucket: int, looks: bool):
         """Put the ways on from here where they are compared; (what it is worth to have ended
         behind this beat, the next one)."""
-        there, last, odd, missed = self._played(stop)
+        there, last, odd, missed = self._played(point)
         if looks and odd:
-            self._jumps(stop, stop.score, None, stop.at - EARLY, bucket)
+            self._jumps(point, point.score, None, point.at - EARLY, bucket)
             if last is not None:
                 score = there.score + MISSED * missed
-                self._jumps(stop, score, last, last + TOGETHER, bucket)
+                self._jumps(point, score, last, last + TOGETHER, bucket)
         over = there.beat >= len(self.beats)
         if not over:
             self._put(there, bucket + 1)
         left = len(self.all) - bisect_left(self.all, there.at - EARLY)
-        stopped = STOP if not over and not self.to_the_end else 0.0
+        stopped = ENDED_EARLY if not over and not self.to_the_end else 0.0
         return there.score - EXTRA * left - stopped, there
 
-    def _matched(self, asked, stop: Stop):
+    def _matched(self, asked, point: Waypoint):
         """((off, window) of the strokes that are there, when the last of them was heard)."""
-        offs, last = [], stop.at
-        begins, slope, by_surface = stop.at, stop.slope, self.times
+        offs, last = [], point.at
+        begins, slope, by_surface = point.at, point.slope, self.times
         for where, seconds, window in asked:
             times = by_surface.get(where)
             if times is None:
@@ -293,10 +297,10 @@ class _Decoder:
         return offs, last
 
     def _jumps(
-        self, stop: Stop, score: float, until: float | None, since: float, bucket: int
+        self, point: Waypoint, score: float, until: float | None, since: float, bucket: int
     ) -> None:
         """Where the music may come in again after ``since``, each at its price."""
-        here = stop.beat
+        here = point.beat
         first = bisect_left(self.all, since)
         if first >= len(self.all):
             return
@@ -306,7 +310,7 @@ class _Decoder:
             return  # a better way has left from here
         self.left[key] = score
         kinds: dict[object, int] = defaultdict(int)
-        paces = (stop.slope,) if abs(stop.slope - 1) < NEAR else (stop.slope, 1.0)
+        paces = (point.slope,) if abs(point.slope - 1) < NEAR else (point.slope, 1.0)
         entries = self._entries(number, self.beats[here].number, paces)
         priced = sorted(
             (self._price(here, beat) - fit, beat, at, slope) for fit, beat, at, slope in entries
@@ -317,9 +321,9 @@ class _Decoder:
             if kinds[kind] > (2 if kind else 4):
                 continue
             skipped = bisect_left(self.all, at - EARLY) - first
-            left = stop.before if until is None else replace(stop, until=until)
+            left = point.before if until is None else replace(point, until=until)
             price = self._price(here, beat) + EXTRA * max(0, skipped)
-            self._put(Stop(score - price, beat, at, slope, left, jumped=True), bucket + 1)
+            self._put(Waypoint(score - price, beat, at, slope, left, jumped=True), bucket + 1)
 
     def _kind(self, here: int, there: int) -> str:
         if there in (here, here + 1):
@@ -369,7 +373,7 @@ class _Decoder:
         where, seconds, _ = ahead[0]
         if where not in struck:
             return None
-        start = Stop(0.0, beats[0], struck[where] - slope * seconds, slope)
+        start = Waypoint(0.0, beats[0], struck[where] - slope * seconds, slope)
         for few in (ahead[2:4], ahead[: AHEAD // 2]):
             if len(self._matched(few, start)[0]) < FITS * len(few):
                 return None

@@ -1,8 +1,8 @@
 """What a finding is in one sentence, and what to do about it in another."""
 
 from wren_ladder.drumming.hands import Limb
+from wren_ladder.drumming.takes.finding import Advice, Finding, Kind
 from wren_ladder.drumming.takes.hear import KitFaults
-from wren_ladder.drumming.takes.judged import Advice, Finding, Kind
 from wren_ladder.drumming.takes.limits import GRACES
 from wren_ladder.drumming.takes.passes import Pass, Spoiled
 from wren_ladder.drumming.takes.weeks import Habit, HabitKind

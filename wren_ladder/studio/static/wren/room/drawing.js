@@ -17,7 +17,7 @@
       document.body.append(this.canvas);
       this.pen = this.canvas.getContext("2d");
       this.fit();
-      this.until = 0;
+      this.rings = []; // { spot, until }
     }
 
     fit() {
@@ -29,20 +29,29 @@
       this.pen.lineWidth = 2.5;
     }
 
-    show({ box, x, y }, now) {
+    // Each lives and dies by itself: at a quick tempo there is always a newer one.
+    show(spot, now) {
+      this.rings.push({ spot, until: now + SHOWN });
+      this.ring(spot);
+    }
+
+    ring({ box, x, y }) {
       this.pen.beginPath();
       this.pen.arc(x - box.scrollLeft - scrollX, y - scrollY, RING, 0, 2 * Math.PI);
       this.pen.stroke();
-      this.until = now + SHOWN;
     }
 
     fade(now) {
-      if (this.until && this.until <= now) this.wipe();
+      const living = this.rings.filter((one) => one.until > now);
+      if (living.length === this.rings.length) return;
+      this.wipe();
+      this.rings = living;
+      for (const one of living) this.ring(one.spot);
     }
 
     wipe() {
       this.pen.clearRect(0, 0, innerWidth, innerHeight);
-      this.until = 0;
+      this.rings = [];
     }
   }
 
