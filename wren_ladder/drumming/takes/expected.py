@@ -3,6 +3,7 @@
 The same values sound, are written as MIDI and are judged.
 """
 
+from bisect import bisect_left
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -59,7 +60,8 @@ def expected_bars(
     for one in performance.onsets:
         if one.kind is not OnsetKind.MAIN:
             others[one.turn].append(one.at - performance.bars[one.turn].at)
-    beats = [_beats(performance, span) for span in performance.bars]
+    clicks = [one.at for one in performance.clicks if not one.counted_in]
+    beats = [_beats(clicks, span) for span in performance.bars]
     by_turn = {
         turn: list(onsets) for turn, onsets in groupby(mains, key=lambda onset: onset.turn)
     }
@@ -82,11 +84,11 @@ def expected_bars(
     return tuple(found)
 
 
-def _beats(performance: Performance, span: BarSpan) -> tuple[tuple[float, float], ...]:
+def _beats(clicks: Sequence[float], span: BarSpan) -> tuple[tuple[float, float], ...]:
     """(from, to) of each, by the clicks; one too short to be told goes with the next."""
-    clicks = [one.at - span.at for one in performance.clicks if not one.counted_in]
+    low, high = (bisect_left(clicks, at) for at in (span.at, span.at + span.seconds))
     starts = [0.0]
-    for at in clicks:
+    for at in (click - span.at for click in clicks[low:high]):
         if starts[-1] + SHORTEST <= at <= span.seconds - SHORTEST:
             starts.append(at)
     return tuple(pairwise([*starts, span.seconds]))

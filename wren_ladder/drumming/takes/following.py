@@ -93,16 +93,16 @@ class _Run:
     how the time that was heard goes back into that of the music."""
 
     points: tuple[Waypoint, ...]
+    starts: tuple[float, ...]  # when each of them begins
     asked: tuple[Expected, ...]
     due: tuple[float, ...]
 
     @property
     def begins(self) -> float:
-        return self.points[0].at
+        return self.starts[0]
 
     def place(self, beats: Sequence[Beat], at: float) -> float:
-        starts = [one.at for one in self.points]
-        point = self.points[max(0, bisect_right(starts, at) - 1)]
+        point = self.points[max(0, bisect_right(self.starts, at) - 1)]
         return beats[point.beat].at + (at - point.at) / point.slope
 
 
@@ -157,7 +157,8 @@ class _Followed:
                 if point.until is None or at <= point.until + 1e-6:
                     asked.append(one)
                     due.append(at)
-        return _Run(tuple(points), tuple(asked), tuple(due))
+        starts = tuple(point.at for point in points)
+        return _Run(tuple(points), starts, tuple(asked), tuple(due))
 
     def found(self) -> Followed:
         matched, missed = self._matched()
@@ -166,6 +167,7 @@ class _Followed:
         wrong, missed, extra = self._wrong(missed, extra)
         played = {self.beats[point.beat].bar for point in self.points}
         last = max(played, default=-1)
+        breaks = tuple(self._breaks())
         return Followed(
             matched=tuple(sorted(matched, key=lambda one: (one.expected.at, one.heard.at))),
             missed=tuple(one for one, _ in missed),
@@ -174,9 +176,9 @@ class _Followed:
             extra_at=tuple(self._place(one.at) for one in extra),
             lags=self._lags(matched),
             dropped=tuple(bar for bar in range(last) if bar not in played),
-            breaks=tuple(self._breaks()),
+            breaks=breaks,
             reached=last + 1,
-            stopped=self._stopped(last),
+            stopped=self._stopped(last, breaks),
             began=self.points[0].at if self.points else 0.0,
         )
 
@@ -190,7 +192,7 @@ class _Followed:
                 asked[surface(one)].append((at, one))
             there = defaultdict(list)
             for one in self.heard:
-                if id(one) not in used and (ends is None or one.at < ends - 1e-6 or not asked):
+                if id(one) not in used and (ends is None or one.at < ends - 1e-6):
                     there[surface(one)].append(one)
             for where, mine in asked.items():
                 at = [due for due, _ in mine]
@@ -260,14 +262,14 @@ class _Followed:
             return BreakKind.AGAIN
         return BreakKind.PAUSED
 
-    def _stopped(self, last: int) -> int | None:
+    def _stopped(self, last: int, breaks: Sequence[Break]) -> int | None:
         """Who was interrupted and plays until the recording ends has not stopped."""
         over = self.end >= len(self.beats) or last >= len(self.bars) - 1
         if over or not self.heard:
             return None if over else 0
         end = self.bars[-1]
         late = self.heard[-1].at > end.at + end.seconds - ENDS * end.seconds
-        interrupted = any(one.seconds > 0 for one in self._breaks())
+        interrupted = any(one.seconds > 0 for one in breaks)
         return None if late and interrupted else last + 1
 
     def _wrong(self, missed, extra: list[Heard]):

@@ -217,14 +217,14 @@ class _Take:
 
     def _slips(self):
         asked = sum(len(bar.strokes) for bar in self.bars[: self.followed.reached])
-        fill = next(self._fill(), None)
+        runs_away = next(self._fill(), None)
+        fills = strokes_of_fills(self.played) if runs_away else frozenset()
         for kind, slips in (
             (Kind.MISSED, list(self.followed.missed)),
             (Kind.WRONG, [one.expected for one in self.followed.wrong]),
         ):
-            if fill:  # what is lost in a fill that runs away is lost by the running
-                fills = strokes_of_fills(self.played)
-                slips = [o for o in slips if (o.onset.turn, o.onset.hit) not in fills]
+            # What is lost in a fill that runs away is lost by the running.
+            slips = [o for o in slips if (o.onset.turn, o.onset.hit) not in fills]
             if len(slips) > self.limits.slips * asked:
                 limbs = [one.limb for one in slips if one.limb]
                 limb = max(set(limbs), key=limbs.count) if limbs else None

@@ -9,7 +9,7 @@ from statistics import fmean
 from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.hands import Limb
-from wren_ladder.drumming.performance import Performance, PlayedBar
+from wren_ladder.drumming.performance import Onset, Performance, PlayedBar
 from wren_ladder.drumming.takes.expected import ExpectedBar
 from wren_ladder.drumming.takes.figures import Figures, leaning
 from wren_ladder.drumming.takes.following import Followed
@@ -149,18 +149,17 @@ class _Passes:
 
     def _too_many(self) -> list[tuple[Heard, float]]:
         """(stroke, seconds of the music) of those that no grace and no roll asks for."""
+        ornaments = [one for one in self.performance.onsets if one.ahead or one.place]
         return [
             (one, at)
             for one, at in zip(self.followed.extra, self.followed.extra_at, strict=True)
-            if not self._is_an_ornament(one, at)
+            if not self._is_one_of(ornaments, one, at)
         ]
 
-    def _is_an_ornament(self, heard: Heard, at: float) -> bool:
+    def _is_one_of(self, ornaments: Sequence[Onset], heard: Heard, at: float) -> bool:
         """Graces of a first stroke come at the end of the pass before."""
         whole = self.performance.seconds
-        for one in self.performance.onsets:
-            if not (one.ahead or one.place):
-                continue
+        for one in ornaments:
             if heard.drum is not None and one.drum.surface is not heard.drum.surface:
                 continue
             apart = abs(one.at - at) % whole

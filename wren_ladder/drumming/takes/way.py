@@ -176,7 +176,7 @@ class _Decoder:
     def best(self) -> list[Waypoint]:
         if plain := self._plain():
             return plain
-        self.settled = int((self.all[0] + SETTLED) / BUCKET)
+        settled = int((self.all[0] + SETTLED) / BUCKET)
         end: tuple[float, Waypoint | None] = (0.0, None)
         for start in self._starts():
             self._put(start)
@@ -184,7 +184,7 @@ class _Decoder:
             number = min(self.buckets)
             mine = sorted(self.buckets.pop(number).values(), key=lambda one: -one.score)
             best = mine[0].score
-            for rank, point in enumerate(mine[: BEAM if number > self.settled else WIDE_BEAM]):
+            for rank, point in enumerate(mine[: BEAM if number > settled else WIDE_BEAM]):
                 if point.score < best - HOPELESS:
                     break
                 looks = rank < LOOKS and point.score > best - HOPELESS / 2
@@ -246,13 +246,12 @@ class _Decoder:
         low = bisect_left(self.all, point.at - EARLY)
         high = bisect_left(self.all, point.at + span - EARLY)
         extra = max(0, high - low - len(offs) - beat.ornaments)
-        gained = sum(1 - FAR * abs(off) / window for off, window in offs)
         missed = len(beat.asked) - len(offs)
         bad = bool(beat.asked) and len(offs) < BAD * len(beat.asked)
         off = median(one for one, _ in offs) if offs else 0.0
         slope = point.slope * (1 + BENDS * off / max(span, SHORTEST))
         there = Waypoint(
-            point.score + gained - MISSED * missed - EXTRA * extra,
+            point.score + _gained(offs) - MISSED * missed - EXTRA * extra,
             point.beat + 1,
             point.at + span + FOLLOWS * off,
             min(SLOWEST, max(FASTEST, slope)),
@@ -312,8 +311,9 @@ class _Decoder:
         kinds: dict[object, int] = defaultdict(int)
         paces = (point.slope,) if abs(point.slope - 1) < NEAR else (point.slope, 1.0)
         entries = self._entries(number, self.beats[here].number, paces)
+        prices = {beat: self._price(here, beat) for _, beat, _, _ in entries}
         priced = sorted(
-            (self._price(here, beat) - fit, beat, at, slope) for fit, beat, at, slope in entries
+            (prices[beat] - fit, beat, at, slope) for fit, beat, at, slope in entries
         )
         for _, beat, at, slope in priced:
             kind = self._kind(here, beat)
@@ -322,7 +322,7 @@ class _Decoder:
                 continue
             skipped = bisect_left(self.all, at - EARLY) - first
             left = point.before if until is None else replace(point, until=until)
-            price = self._price(here, beat) + EXTRA * max(0, skipped)
+            price = prices[beat] + EXTRA * max(0, skipped)
             self._put(Waypoint(score - price, beat, at, slope, left, jumped=True), bucket + 1)
 
     def _kind(self, here: int, there: int) -> str:
@@ -380,5 +380,10 @@ class _Decoder:
         offs, _ = self._matched(ahead, start)
         if len(offs) < FITS * len(ahead):
             return None
-        fit = sum(1 - FAR * abs(off) / window for off, window in offs)
-        return fit - MISSED * (len(ahead) - len(offs)), beats, start.at, slope
+        fit = _gained(offs) - MISSED * (len(ahead) - len(offs))
+        return fit, beats, start.at, slope
+
+
+def _gained(offs: Sequence[tuple[float, float]]) -> float:
+    """By strokes that are there: (seconds off, window) of each."""
+    return sum(1 - FAR * abs(off) / window for off, window in offs)

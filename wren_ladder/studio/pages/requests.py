@@ -48,6 +48,12 @@ def number_asked(request: HttpRequest, name: str) -> int | None:
     return read_whole(request.GET.get(name))
 
 
+def own_page(address: str) -> str:
+    """An address of this studio, or nothing: a form never leads elsewhere."""
+    own = url_has_allowed_host_and_scheme(address, allowed_hosts=None)
+    return address if own and address.startswith("/") else ""
+
+
 def came_from(request: HttpRequest) -> str:
     """The page of the studio on which a form was opened, as its field ``came_from`` carries it
     on; empty where it was opened by itself."""
@@ -57,8 +63,7 @@ def came_from(request: HttpRequest) -> str:
         found = urlsplit(request.headers.get("referer", ""))
         page = f"{found.path}?{found.query}" if found.query else found.path
         page = page if found.netloc == request.get_host() and found.path != request.path else ""
-    own = page.startswith("/") and url_has_allowed_host_and_scheme(page, allowed_hosts=None)
-    return page if own else ""
+    return own_page(page)
 
 
 def words_asked(request: HttpRequest) -> str:

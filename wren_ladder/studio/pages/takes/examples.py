@@ -3,10 +3,11 @@
 from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cache
 
 from wren_ladder.drumming.grades import MOST_GRADE
 from wren_ladder.drumming.notation.counts import read_chart
-from wren_ladder.drumming.performance import PlayedBar, perform
+from wren_ladder.drumming.performance import Performance, PlayedBar, perform
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.takes.hear import Take, hear
 from wren_ladder.drumming.takes.heard import Heard, Source
@@ -19,7 +20,7 @@ from wren_ladder.studio.drawing.take_view import TakeView, take_view
 BAR = "tempo crotchet = 80\nhat 8ths\nsnare 2 4\nkick 1 3"
 PASSES = 2
 PLAYERS = 40  # made-up ones that are asked before the nearest is taken
-JUST, BEYOND = (0.6, 0.95), (1.15, 2.0)  # of the rule's spread: passes, and does not
+JUST, BEYOND = (0.95, 0.6), (1.15, 2.0)  # of the rule's spread, the nearest to it first
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,16 +58,20 @@ def _said(grades: list[int]) -> str:
     return f"Grades {first} to {last}" if first else f"Up to grade {last}"
 
 
-def _found(grade: int, rule: Rule, clean: bool) -> Example | None:
-    """The first made-up player whose take is clean by the rule, or fails it by its spread."""
+@cache
+def _bar() -> tuple[tuple[PlayedBar, ...], Performance]:
     chart = read_chart(BAR)
     played = tuple(PlayedBar(bar.bar, bar.sticks, chart.tempo) for bar in study(chart).bars)
-    performance = perform(played)
+    return played, perform(played)
+
+
+def _found(grade: int, rule: Rule, clean: bool) -> Example | None:
+    """The first made-up player whose take is clean by the rule, or fails it by its spread."""
+    played, performance = _bar()
     limit = rule.limits(performance).spread
-    least, most = JUST if clean else BEYOND
+    nearest, farthest = JUST if clean else BEYOND
     for seed in range(PLAYERS):
-        on = seed / PLAYERS  # nearest to the limit first
-        share = most - (most - least) * on if clean else least + (most - least) * on
+        share = nearest + (farthest - nearest) * seed / PLAYERS
         heard = play(performance, played, PASSES, seed, player=Player(spread=share * limit))
         take = hear(played, heard, PASSES, rule, Source.KIT)
         if all(one.is_clean for one in take.judged.passes) is clean:

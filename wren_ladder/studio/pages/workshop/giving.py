@@ -6,12 +6,12 @@ from dataclasses import replace
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
-from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.changes.exercises import give_exercise, make_exercise
+from wren_ladder.studio.pages.requests import own_page
 from wren_ladder.studio.pages.workshop.recipes import Made, asked_for
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.models import Student
@@ -22,9 +22,19 @@ from wren_ladder.studio.teaching.note_names import in_names
 
 def back_of(request: HttpRequest) -> str:
     """Where it was pressed."""
-    back = request.POST.get("back", "")
-    own = back.startswith("/") and url_has_allowed_host_and_scheme(back, allowed_hosts=None)
-    return back if own else "/workshop/"
+    return own_page(request.POST.get("back", "")) or "/workshop/"
+
+
+def whom_asked(request: HttpRequest) -> list[Student]:
+    """The teacher's own students that are named in a form."""
+    asked = [read_whole(one) or 0 for one in request.POST.getlist("student")]
+    return list(students_of(request.user).filter(pk__in=asked).select_related("owner"))
+
+
+def why_not_given(whom: list[Student]) -> str:
+    """Where nobody is chosen, or a target is none."""
+    said = f"a target is {SLOWEST} to {FASTEST}" if whom else "choose a student"
+    return f"Not given: {said}."
 
 
 def give_to(
@@ -47,8 +57,7 @@ def give_to(
 @require_POST
 def give(request: HttpRequest) -> HttpResponse:
     """One exercise, given to be recorded at once."""
-    asked = [read_whole(one) or 0 for one in request.POST.getlist("student")]
-    whom = students_of(request.user).filter(pk__in=asked).select_related("owner")
+    whom = whom_asked(request)
     try:
         recipe, found = asked_for(request.POST.get("recipe", ""), syllabus_of(request.user.pk))
     except ValueError as error:
@@ -56,8 +65,7 @@ def give(request: HttpRequest) -> HttpResponse:
         return redirect(back_of(request))
     target = read_whole(request.POST.get("target"), SLOWEST, FASTEST)
     if not whom or target is None:
-        said = f"a target is {SLOWEST} to {FASTEST}" if whom else "choose a student"
-        messages.error(request, f"Not given: {said}.")
+        messages.error(request, why_not_given(whom))
         return redirect(back_of(request))
     plans = give_to(request, whom, recipe, found, target)
     if request.POST.get("then") == "step":

@@ -43,7 +43,11 @@ def exercise_sheet(request):
         svg = engrave(bars, LAYOUT, WIDTHS.get(len(bars), LINE_WIDTH), f"p{plan.pk}-")
         held = f", {plan.standing.ready} held" if plan.standing.ready else ""
         lines.append((f"{plan.piece.title}, to {plan.target}{held}", svg))
-    title = f"{whom.name}: {request.GET['of']}"
+    return _sheet(request, lines, f"{whom.name}: {request.GET['of']}")
+
+
+def _sheet(request, lines: list[tuple[str, str]], title: str):
+    """(what it is called, its staff), line by line."""
     context = {"lines": lines, "title": title, "boxes": range(BOXES)}
     return pdf(request, "workshop/exercise_sheet.html", context | paper_of(request), title)
 
@@ -62,9 +66,7 @@ def tray_sheet(request):
         for n, (name, line) in enumerate(named)
     ]
     whom = whom_of(request)
-    title = f"Exercises for {whom.name}" if whom else "Exercises"
-    context = {"lines": lines, "title": title, "boxes": range(BOXES)}
-    return pdf(request, "workshop/exercise_sheet.html", context | paper_of(request), title)
+    return _sheet(request, lines, f"Exercises for {whom.name}" if whom else "Exercises")
 
 
 def _named(recipe, title: str, bars: Sequence[BarStudy]):

@@ -13,7 +13,7 @@ from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.changes.bin import delete_for_good
 from wren_ladder.studio.pages.workshop.asked import context_of
-from wren_ladder.studio.pages.workshop.giving import back_of, give_to
+from wren_ladder.studio.pages.workshop.giving import back_of, give_to, whom_asked, why_not_given
 from wren_ladder.studio.pages.workshop.recipes import asked_for, recipe_text
 from wren_ladder.studio.pages.workshop.tray import (
     GIVEN,
@@ -54,7 +54,8 @@ def take(request: HttpRequest) -> HttpResponse:
 @require_POST
 def tray(request: HttpRequest) -> HttpResponse:
     """One put back or earlier; all given, or taken back. Tempos that were typed stay."""
-    lying, last = tray_of(request), len(tray_of(request)) - 1
+    lying = tray_of(request)
+    last = len(lying) - 1
     typed = [request.POST.get(f"target-{n}", str(one.target)) for n, one in enumerate(lying)]
     targets = [read_whole(one, SLOWEST, FASTEST) for one in typed]
     lying = [
@@ -76,11 +77,9 @@ def tray(request: HttpRequest) -> HttpResponse:
 
 
 def _give(request: HttpRequest, lying: list[Taken], wrong: bool) -> HttpResponse:
-    asked = [read_whole(one) or 0 for one in request.POST.getlist("student")]
-    whom = list(students_of(request.user).filter(pk__in=asked).select_related("owner"))
+    whom = whom_asked(request)
     if not whom or wrong:
-        said = f"a target is {SLOWEST} to {FASTEST}" if whom else "choose a student"
-        messages.error(request, f"Not given: {said}.")
+        messages.error(request, why_not_given(whom))
         return _page_again(request)
     how = request.POST.get("how")
     how = How(how) if how in tuple(How) else How.EACH
