@@ -7,6 +7,7 @@ import gzip
 import shutil
 import sys
 from pathlib import Path
+from statistics import stdev
 
 from playwright.sync_api import Page, sync_playwright
 
@@ -24,8 +25,29 @@ LONG = """() => { window.long = []; new PerformanceObserver((list) => long.push(
   ...list.getEntries().map((one) => one.duration))).observe({ type: "longtask" }); }"""
 RESOURCES = """() => [...new Set([location.href,
   ...performance.getEntriesByType("resource").map((one) => one.name)])]"""
+BESIDE = """() => { const { tick } = wren.Along.prototype;
+  wren.Along.prototype.tick = function () { window.along = this; tick.call(this); }; }"""
+OFF = """() => { window.off = []; window.watch = setInterval(() => {
+  const { stretch, element } = window.along ? along.sounding : {}, { now } = wren;
+  if (!stretch || stretch.at > now || element.paused) return;
+  const at = stretch.second + (now - stretch.at) * stretch.rate;
+  if (at < stretch.until) off.push(1000 * Math.abs(at - element.currentTime));
+}, 1000); }"""
+LOOP = """([first, last]) => {
+  const of = (part) => document.querySelector(`[data-part=${part}]`);
+  of("first").value = first;
+  of("last").value = last ?? of("last").options.length - 1;
+  of("last").dispatchEvent(new Event("input", { bubbles: true })); }"""
+STAMPS = """async () => { const rows = [];
+  for (let n = 0; n < 300; n += 1) {
+    const stamp = performance.now();
+    rows.push(wren.heardAt(stamp) - stamp / 1000);
+    await new Promise((go) => setTimeout(go, 7 + (n % 13)));
+  }
+  return rows; }"""
 SLOWER = 4  # times, by the browser's own throttling
 LISTENED = 15  # seconds
+BESIDE_FOR = 300  # seconds
 
 
 def main(address: str) -> None:
@@ -44,6 +66,9 @@ def main(address: str) -> None:
         page.get_by_role("link", name="Harbour Wall Shuffle").click()
         page.get_by_role("link", name="Practice room").click()
         measure(page, "the room of a whole piece")
+        page.get_by_role("link", name="With the recording").click()
+        page.locator(".room-start").wait_for()
+        beside(page, BESIDE_FOR)
         page.goto(f"{address}/students/")
         page.get_by_role("link", name="Ines Okafor").first.click()
         page.goto(f"{page.url.rstrip('/')}/link/")
@@ -51,6 +76,33 @@ def main(address: str) -> None:
         page.locator(".lesson-way a", has_text="Bar").first.click()
         measure(page, "the student's day")
         browser.close()
+
+
+def beside(page: Page, seconds: int) -> None:
+    """How far a recording is from the notes, asked every second; how even the stamps of live
+    strokes are against the audio clock."""
+    page.evaluate(BESIDE)
+    bpm = int(page.get_by_label("Beats a minute").input_value())
+    for share in (50, 100, 110):
+        for first, last, said in (("0", None, "the whole piece"), ("4", "4", "a bar round")):
+            page.get_by_label("Beats a minute").fill(str(round(bpm * share / 100)))
+            page.evaluate(
+                LOOP,
+                [first, last],
+            )
+            page.locator(".room-start").click()
+            page.evaluate(OFF)
+            page.wait_for_timeout(1000 * seconds)
+            off = sorted(page.evaluate("() => { clearInterval(watch); return off; }"))
+            page.evaluate("wren.stop()")
+            print(
+                f"a recording at {share} %, {said}, {len(off)} times in {seconds} s: "
+                f"{off[len(off) // 2]:.0f} ms off in the middle, {off[-1]:.0f} at most"
+            )
+    page.locator(".room-start").click()
+    page.wait_for_timeout(2000)
+    print(f"stamps of live strokes: sd {1000 * stdev(page.evaluate(STAMPS)):.2f} ms")
+    page.evaluate("wren.stop()")
 
 
 def weigh() -> None:

@@ -192,6 +192,7 @@
       this.length = 0; // the count-in ends where the music begins
       this.anchor = { audio: at + (counts.length ? -counts[0].at : 0) / this.rate, at: 0 };
       this.horizon = at;
+      if (this.choice.begins) this.choice.begins(this.anchor.audio, this.round, this.rate);
     }
 
     audio(at) { return this.anchor.audio + (at - this.anchor.at) / this.rate; }
@@ -200,7 +201,7 @@
     tempo(bpm) {
       const rate = bpm / this.score.bpm;
       if (rate === this.rate) return;
-      if (this.choice.paced) this.choice.paced(rate);
+      if (this.choice.paced) this.choice.paced(this.horizon, rate);
       const at = this.anchor.at + (this.horizon - this.anchor.audio) * this.rate;
       this.anchor = { audio: this.horizon, at };
       this.rate = rate;
@@ -274,7 +275,7 @@
   const USUAL = {
     first: 0, last: null, from: null, to: null, gap: null, rounds: 0, kit: 1, limbs: {}, drums: {},
     countIn: true, click: true, pattern: 0, on: 1, off: 0, clickGain: 0.8, aloud: false, wordGain: 1, crash: false,
-    faster: null, opens: null,
+    faster: null, begins: null, opens: null, paced: null, ticked: null,
   };
 
   // ---- live -------------------------------------------------------------------------------
@@ -283,6 +284,7 @@
   function tick() {
     if (!player) return;
     player.schedule(context.currentTime + (document.hidden ? HIDDEN : SHOWN));
+    if (player.choice.ticked) player.choice.ticked();
     if (player.ended !== null && context.currentTime > player.ended + 0.3) stop();
   }
 
@@ -343,6 +345,16 @@
     return { marks: made.marks, render: () => offline.startRendering() };
   }
 
+  // What is heard at a moment of the page's clock (ms), in seconds of the audio clock. The pair of both
+  // clocks at one moment is true to a twentieth of a millisecond, the clock's own steps to two.
+  function heardAt(stamp) {
+    const pair = context.getOutputTimestamp ? context.getOutputTimestamp() : null;
+    if (pair && pair.contextTime > 0 && pair.performanceTime > 0) {
+      return pair.contextTime + (stamp - pair.performanceTime) / 1000;
+    }
+    return context.currentTime - (context.outputLatency || 0) - (performance.now() - stamp) / 1000;
+  }
+
   // One touch, heard once, unless something plays.
   async function touch(score) {
     if (player) return;
@@ -352,6 +364,7 @@
   window.wren = {
     USUAL, start, stop, rehearse, touch, gather,
     get playing() { return player; },
-    get now() { return context ? context.currentTime - (context.outputLatency || 0) : 0; },
+    get now() { return context ? heardAt(performance.now()) : 0; },
+    heardAt,
   };
 })();

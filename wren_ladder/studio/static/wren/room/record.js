@@ -228,19 +228,9 @@
     }
   }
 
-  // When something happened on the audio clock, as it was heard.
-  function heardAt(stamp) {
-    const { context } = take.player;
-    const pair = context.getOutputTimestamp ? context.getOutputTimestamp() : null;
-    if (pair && pair.contextTime > 0 && pair.performanceTime > 0) { // both clocks at one moment
-      return pair.contextTime + (stamp - pair.performanceTime) / 1000 - take.zero;
-    }
-    return context.currentTime - (context.outputLatency || 0) - (performance.now() - stamp) / 1000 - take.zero;
-  }
-
   function strike(drum, strength, stamp, more) {
     if (!take) return;
-    const at = more === undefined ? heardAt(stamp) : more;
+    const at = more === undefined ? window.wren.heardAt(stamp) - take.zero : more;
     const row = [Math.round(at * 10000) / 10, drum, strength];
     take.strokes.push(take.way === "kit" && pedal !== null ? [...row, pedal] : row);
     take.place.say(`${take.strokes.length} stroke${take.strokes.length > 1 ? "s" : ""} heard`);

@@ -4,7 +4,6 @@
   "use strict";
   const { USUAL, Drawing } = window.wren;
   const SLOWEST = 20, FASTEST = 300; // BPM
-  const NEAR = 0.03; // seconds that a recording may be off
   const KEPT = "wren-room"; // where this browser keeps click, volume and the like
   const LEVELS = [[1, "heard"], [0.3, "soft"], [0, "silent"]];
   const TAKES_SPACE = "input:not([type=range]), textarea, select, button, summary, a, [contenteditable], dialog";
@@ -30,8 +29,7 @@
       this.choice = { ...USUAL, limbs: {}, drums: {}, gap: this.score.gap, faster: (n) => this.faster(n) };
       this.taps = [];
       this.recording = document.getElementById(place.dataset.recording || "");
-      if (this.recording) this.choice.opens = (at, round, rate) => this.playAlong(at, round, rate);
-      if (this.recording) this.choice.paced = (rate) => { this.recording.playbackRate = rate; };
+      if (this.recording) this.beside();
       if ("pick" in place.dataset) this.pickBars();
       this.fill();
       this.recall();
@@ -49,6 +47,17 @@
     get field() { return document.getElementById(this.place.dataset.tempo || ""); }
 
     find(name) { return this.place.querySelector(`[data-part="${name}"]`); }
+
+    // The recording follows what is played.
+    beside() {
+      const along = window.wren.along(this.recording, () => window.wren.now);
+      this.along = along;
+      this.choice.opens = (at, { from, to, seconds }, rate) =>
+        along.opens(at, { second: from, until: to, rate, again: at + seconds / rate });
+      this.choice.begins = this.choice.opens; // known when it is counted in
+      this.choice.paced = (at, rate) => along.paced(at, rate);
+      this.choice.ticked = () => along.tick();
+    }
 
     // Lists that depend on the music: bars, limbs, drums.
     fill() {
@@ -236,49 +245,45 @@
       requestAnimationFrame(() => this.follow(player));
     }
 
-    // The recording begins with the round, and is put right where it has drifted from it.
-    playAlong(at, round, rate) {
-      const { recording } = this;
-      const later = (seconds, act) => setTimeout(() => { if (this.going) act(); }, Math.max(0, seconds * 1000));
-      const second = () => round.from + (window.wren.now - at) * recording.playbackRate;
-      later(at - window.wren.now, () => {
-        recording.preservesPitch = true;
-        recording.playbackRate = rate;
-        recording.currentTime = Math.max(0, second());
-        recording.play().catch(() => {});
-      });
-      let lead = 0; // how long the browser takes to jump
-      for (const after of [0.5, 1.2, 2.5]) {
-        later(at - window.wren.now + after, () => {
-          const late = second() - recording.currentTime;
-          if (Math.abs(late) < NEAR || recording.paused) return;
-          lead = within(0, lead + late, 0.3);
-          recording.currentTime = second() + lead;
-        });
-      }
-      const bars = (round.to - round.from) / rate;
-      if (round.seconds > round.to - round.from) later(at - window.wren.now + bars, () => recording.pause());
-    }
-
-    // A bar of the chart that is pressed is looped; with shift all up to it.
+    // A bar of the chart that is pressed is looped; another one pressed behind it, all between.
     pickBars() {
       document.querySelector(this.place.dataset.music).addEventListener("click", (event) => {
-        const line = event.target.closest(".staff-svg");
-        if (!line) return;
-        const middle = (note) => { const box = note.getBoundingClientRect(); return box.left + box.width / 2; };
-        const notes = [...line.querySelectorAll("[id]")].filter((note) => /l\d+-b\d+h\d+/.test(note.id));
-        const away = (note) => Math.abs(middle(note) - event.clientX);
-        const near = notes.sort((one, other) => away(one) - away(other))[0];
-        if (!near) return;
-        const [, first, place] = near.id.match(/l(\d+)-b(\d+)/).map(Number);
-        const turn = this.score.bars.findIndex((bar) => bar[6] === first + place);
-        if (turn < 0) return;
-        if (!event.shiftKey) this.find("first").value = turn;
-        this.find("last").value = turn;
-        this.find("last").dispatchEvent(new Event("input", { bubbles: true }));
-        const [from, to] = [this.choice.first, this.choice.last].map((at) => this.score.bars[at][2]);
-        this.find("where").textContent = from === to ? `bar ${from}` : `bars ${from} to ${to}`;
+        const turn = this.turnAt(event);
+        if (turn === null) return;
+        const { first, last } = this.choice;
+        const one = this.picked && first === last && turn !== first;
+        this.loop(one ? Math.min(first, turn) : turn, one ? Math.max(first, turn) : turn);
+        this.picked = true;
       });
+      this.find("whole").addEventListener("click", () => {
+        this.loop(0, this.score.bars.length - 1);
+        this.picked = false;
+      });
+    }
+
+    // Which bar of the road was pressed on the chart, or null.
+    turnAt(event) {
+      const line = event.target.closest(".staff-svg");
+      if (!line) return null;
+      const middle = (note) => { const box = note.getBoundingClientRect(); return box.left + box.width / 2; };
+      const notes = [...line.querySelectorAll("[id]")].filter((note) => /l\d+-b\d+h\d+/.test(note.id));
+      const away = (note) => Math.abs(middle(note) - event.clientX);
+      const near = notes.sort((one, other) => away(one) - away(other))[0];
+      if (!near) return null;
+      const [, first, place] = near.id.match(/l(\d+)-b(\d+)/).map(Number);
+      const turn = this.score.bars.findIndex((bar) => bar[6] === first + place);
+      return turn < 0 ? null : turn;
+    }
+
+    loop(first, last) {
+      const all = first === 0 && last === this.score.bars.length - 1;
+      this.find("first").value = first;
+      this.find("last").value = last;
+      this.find("last").dispatchEvent(new Event("input", { bubbles: true }));
+      this.find("whole").hidden = all;
+      const [from, to] = [first, last].map((at) => this.score.bars[at][2]);
+      const said = from === to ? `bar ${from}: press another bar for all between` : `bars ${from} to ${to}`;
+      if (!this.playing) this.find("where").textContent = all ? "the whole piece" : said;
     }
 
     show(going) {
@@ -293,7 +298,7 @@
 
     ended(began) {
       this.show(false);
-      if (this.recording) this.recording.pause();
+      if (this.along) this.along.stop();
       leaving.unobserve(this.seat);
       if (this.drawing) this.drawing.clear();
       this.find("where").textContent = "";
@@ -349,6 +354,12 @@
     for (const place of page.querySelectorAll("[data-room]")) {
       if (!rooms.has(place) && document.getElementById(place.dataset.room)) rooms.set(place, new Room(place));
     }
+  }
+
+  // A room that was swapped away.
+  function letGo(place, room) {
+    leaving.unobserve(room.seat);
+    rooms.delete(place);
   }
 
   // ---- buttons that sound by themselves ----------------------------------------------------
@@ -432,6 +443,7 @@
     if (window.wren.playing && event.target.querySelector("[data-play], [data-room]")) window.wren.stop();
   });
   document.addEventListener("htmx:afterSettle", () => {
+    for (const [place, room] of rooms) if (!place.isConnected) letGo(place, room);
     furnish(document);
     for (const room of rooms.values()) if (room.field) room.heed(room.field);
   });
