@@ -61,7 +61,8 @@ SIMULATED = """({ rate, second, lasts, gap, minutes, slow, drift, change }) => {
   along.stop();
   worst.sort((one, other) => one - other);
   return { most: worst.at(-1), usual: worst[Math.floor(worst.length / 2)],
-    heard: worst.length * 0.004, quiet: quiet.every(Boolean), stopped: elements.every((one) => one.paused) };
+    heard: worst.length * 0.004, quiet: quiet.every(Boolean),
+    stopped: elements.every((one) => one.paused) };
 }"""
 NEAR = 0.015  # seconds
 USUAL = {

@@ -95,12 +95,12 @@ class Headers(StudioTest):
         for address, answer in self.every_answer():
             if answer.get("Content-Type", "").startswith("text/html") and not answer.streaming:
                 with self.subTest(address):
-                    asked = b"room/record.js" in answer.content
+                    asked = b"room/ears.js" in answer.content
                     allowed = "microphone=(self)" in answer["Permissions-Policy"]
                     self.assertTrue(allowed or not asked)
 
     def test_the_scripts_that_ship_ask_for_nothing_else(self):
-        script = Path(finders.find("wren/room/record.js")).read_text()
+        script = Path(finders.find("wren/room/ears.js")).read_text()
         self.assertIn("audio: {", script)
         self.assertNotIn("video", script)
 

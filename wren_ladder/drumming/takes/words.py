@@ -4,6 +4,7 @@ from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.takes.finding import Advice, Finding, Kind
 from wren_ladder.drumming.takes.hear import KitFaults
 from wren_ladder.drumming.takes.limits import GRACES
+from wren_ladder.drumming.takes.listening import Listened, Listening
 from wren_ladder.drumming.takes.passes import Pass, Spoiled
 from wren_ladder.drumming.takes.weeks import Habit, HabitKind
 from wren_ladder.drumming.wording import counted, listed
@@ -183,6 +184,27 @@ _SENTENCES = {
         f"The cymbal is {one.share:.1f} times as loud as snare and kick {_strokes(one)}."
     ),
 }
+
+
+def listened_said(listened: Listened, tempo: int, names_drums: bool) -> str:
+    """How far somebody is who counted in by themselves, or what they did. ``tempo`` in BPM."""
+    if listened.state is Listening.WAITING:
+        return "Listening: count in with your sticks, then play"
+    if listened.state is Listening.COUNTED:
+        return f"Counted in at {tempo}"
+    if listened.state is Listening.PLAYING:
+        return f"Listening, at {tempo}"
+    if listened.take is None:
+        return "That was not this music, or not as it was counted in. Count, and play again"
+    judged = listened.take.judged
+    clean, many = ("clean" if names_drums else "in time"), len(judged.passes)
+    times = "Once" if many == 1 else f"{many} times"
+    if judged.clean == many:
+        return f"{times} through at {tempo}, {'all ' if many > 1 else ''}{clean}"
+    first = f". {sentence(judged.to_mend)}" if judged.to_mend else ""
+    if many == 1:
+        return f"Once through at {tempo}, not yet {clean}{first}".rstrip(".")
+    return f"{times} through at {tempo}, {judged.clean} of them {clean}{first}".rstrip(".")
 
 
 def habit_sentence(habit: Habit) -> str:

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from wren_ladder.drumming.hands import Limb
-from wren_ladder.drumming.performance import Onset, OnsetKind, Performance
+from wren_ladder.drumming.performance import OnsetKind, Performance
 from wren_ladder.drumming.study import BarStudy
 from wren_ladder.drumming.takes.following import Matched
 
@@ -36,6 +36,7 @@ class TakeLane:
     y: float
     notes: tuple[NoteMark, ...]
     dots: tuple[Dot, ...]
+    then: tuple[Dot, ...]  # of the earlier take
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,16 +55,23 @@ def take_view(
     residuals: Sequence[tuple[Matched, float]],
     performance: Performance,
     bars: Sequence[BarStudy] = (),
+    then: Sequence[tuple[Matched, float]] = (),
+    performance_then: Performance | None = None,
 ) -> TakeView:
-    """All passes over one another, so that what comes again is seen."""
+    """All passes over one another, so that what comes again is seen; ``then``: of an earlier
+    take of the same bars, at its own tempo."""
     lanes, whole = [], performance.seconds
     mains = [one for one in performance.onsets if one.kind is OnsetKind.MAIN]
     for limb in (*Limb, None):
         mine = [(one, late) for one, late in residuals if one.expected.limb is limb]
-        if mine:
+        before = [(one, late) for one, late in then if one.expected.limb is limb]
+        if mine or before:
             notes = [one for one in mains if limb is None or one.limb is limb]
             name = limb.value if limb else "together"
-            lanes.append(_lane(name, notes, mine, len(lanes), whole))
+            y = TOP + LANE * len(lanes) + LANE / 2
+            earlier = _dots(before, y, performance_then.seconds) if performance_then else ()
+            marks = tuple(NoteMark(_x(one.at, whole), one.drum.row.glyph) for one in notes)
+            lanes.append(TakeLane(name, y, marks, _dots(mine, y, whole), earlier))
     firsts = {round(span.at, 6) for span in performance.bars}
     return TakeView(
         width=WIDTH,
@@ -81,18 +89,15 @@ def take_view(
     )
 
 
-def _lane(name: str, notes: Sequence[Onset], mine, place: int, whole: float) -> TakeLane:
-    y = TOP + LANE * place + LANE / 2
-    dots = tuple(
+def _dots(found: Sequence[tuple[Matched, float]], y: float, whole: float) -> tuple[Dot, ...]:
+    return tuple(
         Dot(
             _x(one.expected.onset.at, whole),
             round(y + HALF * max(-1.0, min(1.0, 1000 * late / SCALE)), 1),
             f"{abs(round(1000 * late))} ms {'late' if late > 0 else 'early'}",
         )
-        for one, late in mine
+        for one, late in found
     )
-    marks = tuple(NoteMark(_x(one.at, whole), one.drum.row.glyph) for one in notes)
-    return TakeLane(name, y, marks, dots)
 
 
 def _counts(performance: Performance, bars: Sequence[BarStudy]):

@@ -101,6 +101,13 @@ class TakeForm(forms.Form):
         return f"{label or name.capitalize()}: {errors[0]}"
 
 
+def live(way: str, kit: Kit, heard: tuple[Heard, ...]) -> tuple[Source, tuple[Heard, ...]]:
+    """What was listened to, and its strokes; a single pad has no drums' names."""
+    if way == Source.KIT and kit.layout is Layout.ONE_PAD:
+        return Source.PAD, tuple(Heard(one.at, None, one.strength) for one in heard)
+    return Source(way if way in LIVE else Source.KEYS), heard
+
+
 @dataclass(frozen=True, slots=True)
 class Recording:
     """A take that was asked for, once the form is valid."""
@@ -136,12 +143,10 @@ class Recording:
         )
 
     def _live(self, way: str) -> tuple[Source, tuple[Heard, ...]]:
-        heard = self.sent["heard"]
-        if way == Source.MICROPHONE:
-            return Source.MICROPHONE, self._without_clicks(heard)
-        if self.kit.layout is Layout.ONE_PAD and way == Source.KIT:
-            return Source.PAD, tuple(Heard(one.at, None, one.strength) for one in heard)
-        return Source(way if way in LIVE else Source.KEYS), heard
+        source, heard = live(way, self.kit, self.sent["heard"])
+        if source is Source.MICROPHONE:
+            heard = self._without_clicks(heard)
+        return source, heard
 
     def _without_clicks(self, heard: tuple[Heard, ...]) -> tuple[Heard, ...]:
         performance = self._performance(count_in=True)

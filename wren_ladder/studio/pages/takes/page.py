@@ -63,6 +63,7 @@ class Column:
     pace: str
     limbs: tuple[LimbLine, ...]
     more: tuple[str, ...]  # what else was measured, in words
+    residuals: tuple[tuple, ...]  # (stroke, seconds late), the whole of it taken off
     view: TakeView
     staffs: tuple[str, ...]
     passes: tuple[tuple, ...]  # pass, its spread in ms, why it is not clean
@@ -93,14 +94,22 @@ def take_context(take: Take, beside: Take | None = None) -> dict:
     first = found.judged.first
     pairs = limb_pairs_of(step) if first and first.advice in WITH_PAIRS else ()
     columns = [mine]
-    compared, earlier = "", []
+    compared, earlier, over = "", [], None
     if beside and beside != take and not music_has_changed(beside):
         other = step_music(step.plan, step, "beside-", plan_music)
         heard = judge(beside, rule)
         columns.append(_column(beside, heard, other))
-        compared = _then_and_now(
-            *sorted(((take, told), (beside, told_of(beside, rule))), key=_when)
-        )
+        pair = ((take, told, found), (beside, told_of(beside, rule), heard))
+        compared = _then_and_now(*(one[:2] for one in sorted(pair, key=_when)))
+        then, now = sorted(zip(columns, pair, strict=True), key=lambda one: _when(one[1]))
+        over = (
+            then[0].take,
+            now[0].take,
+            take_view(
+                now[0].residuals, now[1][2].performance, music.bars,
+                then[0].residuals, then[1][2].performance,
+            ),
+        )  # fmt: skip
         sound = sound_of_take(heard.performance, beside.passes, _sounding(beside, heard), False)
         earlier = [("sound-beside", f"Hear the one of {beside.day:%-d %B}", sound)]
     return {
@@ -118,6 +127,7 @@ def take_context(take: Take, beside: Take | None = None) -> dict:
         "limbs": mine.limbs,
         "columns": columns,
         "compared": compared,
+        "over": over,
         "sounds": earlier
         + [
             (f"sound-{name}", said, sound_of_take(found.performance, take.passes, heard, meant))
@@ -130,8 +140,8 @@ def take_context(take: Take, beside: Take | None = None) -> dict:
     }
 
 
-def _when(pair) -> tuple:
-    take, _ = pair
+def _when(one) -> tuple:
+    take = one[0]
     return take.day, take.pk
 
 
@@ -179,6 +189,7 @@ def _column(take: Take, found: HeardTake, music: StepMusic) -> Column:
             for limb, one in figures.limbs.items()
         ),
         more=tuple(_more(found)),
+        residuals=tuple(residuals),
         view=take_view(residuals, found.performance, music.bars),
         staffs=tuple(with_times(svg, times, limit) for svg in music.svgs),
         passes=tuple(

@@ -23,6 +23,7 @@ from wren_ladder.studio.pages.climb.step_views import climbed_or_404
 from wren_ladder.studio.pages.requests import bin_of, number_asked, posted
 from wren_ladder.studio.pages.takes.examples import examples
 from wren_ladder.studio.pages.takes.form import Recording, TakeForm
+from wren_ladder.studio.pages.takes.listening import ListeningForm, proposal
 from wren_ladder.studio.pages.takes.page import take_context
 from wren_ladder.studio.pages.takes.rules import RulesForm
 from wren_ladder.studio.students.taught import students_of
@@ -52,6 +53,16 @@ def take_record(request, pk):
         messages.error(request, f"No take: {error}.".replace("..", "."))
         return redirect(back)
     return redirect(f"{reverse('take', args=[take.pk])}{'?from=lesson' if in_lesson else ''}")
+
+
+@require_POST
+def take_listen(request, pk):
+    """Strokes heard in a lesson so far: what to propose. Nothing is kept."""
+    step = climbed_or_404(request.user, pk)
+    form = ListeningForm(request.POST)
+    if not form.is_valid():
+        return JsonResponse({"error": form.problem()}, status=422)
+    return JsonResponse(proposal(step, form))
 
 
 @require_safe

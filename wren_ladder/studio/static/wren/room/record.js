@@ -5,18 +5,16 @@
   "use strict";
   const script = document.currentScript;
   const { read, write, fresh, alone, today } = window.wrenStore;
+  const ears = window.wrenEars;
   const KEPT = "wren-set-up";
   const WAYS = { keys: "keys and touch", kit: "the electronic kit", microphone: "the microphone" };
-  const LOUDEST = 127, PEDAL = 4; // the controller of a hat's pedal
   const GROOVE = 0.5; // how loud it sounds along
   const TAPS = 16, ROUNDS = 4; // of four clicks each
   let take = null; // what is recorded: { place, player, zero, strokes, way, done }
-  let pedal = null; // where the hat's pedal stands, 0 closed to 127 open
   let hears = null; // who is told the next note of the kit instead
-  let microphone = null; // { stream, node }
 
   function setUp() {
-    const usual = { delays: {}, asked: {}, own: {}, layout: "general", curve: "even" };
+    const usual = { delays: {}, own: {}, layout: "general", curve: "even" };
     return { ...usual, ...read(KEPT, {}) };
   }
   function keep(changed) { write(KEPT, { ...setUp(), ...changed }); }
@@ -61,10 +59,8 @@
         });
         row.append(pad);
       }
-      const kit = Boolean(navigator.requestMIDIAccess);
-      const ears = Boolean(navigator.mediaDevices && navigator.mediaDevices.getUserMedia && window.AudioWorkletNode);
-      this.find("[data-way=kit]").hidden = this.find("[data-teach]").hidden = !kit;
-      this.find("[data-way=microphone]").hidden = !ears;
+      this.find("[data-way=kit]").hidden = this.find("[data-teach]").hidden = !ears.kits;
+      this.find("[data-way=microphone]").hidden = !ears.microphones;
       this.find("[data-forget]").hidden = !Object.keys(setUp().own).length;
     }
 
@@ -117,16 +113,8 @@
       }
     }
 
-    // Once for each way, before the first take: how late is it?
     async record(way) {
       if (take) { window.wren.stop(); return; }
-      const known = setUp();
-      if (!known.delays[way] && !known.asked[way]) {
-        keep({ asked: { ...known.asked, [way]: true } });
-        this.find("[data-set-up]").open = true;
-        this.say(`Once for ${WAYS[way]}: sixteen taps measure its delay (below). Or press again to record without.`);
-        return;
-      }
       if (!await ready(this, way)) return;
       const { tempo, passes, empty_bars: gap, groove } = this.form.elements;
       const kit = groove.checked && way !== "microphone" ? GROOVE : 0; // it would hear the loudspeaker
@@ -146,7 +134,8 @@
         own.value = JSON.stringify(setUp().own);
         this.form.requestSubmit();
       });
-      if (take) this.say("Counted in, then play. It stops by itself.");
+      const late = setUp().delays[way] ? "" : " How late this set-up is was not measured yet: it is not told.";
+      if (take) this.say(`Counted in, then play. It stops by itself.${late}`);
     }
 
     async listen(way, score, choice, done) {
@@ -154,7 +143,7 @@
       const player = await window.wren.start(score, choice, ended);
       if (!player) { this.place.classList.remove("recording"); return; }
       take = { place: this, player, zero: player.anchor.audio, strokes: [], way, done };
-      pedal = null;
+      ears.pedal = null;
       if (way === "microphone") await hear(player.context);
     }
 
@@ -232,14 +221,14 @@
     if (!take) return;
     const at = more === undefined ? window.wren.heardAt(stamp) - take.zero : more;
     const row = [Math.round(at * 10000) / 10, drum, strength];
-    take.strokes.push(take.way === "kit" && pedal !== null ? [...row, pedal] : row);
+    take.strokes.push(take.way === "kit" && ears.pedal !== null ? [...row, ears.pedal] : row);
     take.place.say(`${take.strokes.length} stroke${take.strokes.length > 1 ? "s" : ""} heard`);
   }
 
   function ended() {
     const done = take;
     take = null;
-    deaf();
+    ears.deaf();
     if (!done) return;
     done.place.place.classList.remove("recording");
     if (!done.thrown) done.done(done);
@@ -264,61 +253,18 @@
 
   // ---- what is listened to ------------------------------------------------------------------
   async function ready(recorder, way) {
-    if (way === "kit") return plugged(recorder);
-    if (way === "microphone") return open(recorder);
-    return true;
+    const problem = way === "kit" ? await ears.plug() : way === "microphone" ? await ears.open() : "";
+    if (problem) recorder.say(problem);
+    return !problem;
   }
 
-  async function plugged(recorder) {
-    let access;
-    try { access = await navigator.requestMIDIAccess(); } catch (error) {
-      recorder.say("The browser may not listen to MIDI here. Allow it for this page, or use keys.");
-      return false;
-    }
-    const inputs = [...access.inputs.values()];
-    if (!inputs.length) recorder.say("No kit is plugged in: connect it by USB and press again.");
-    for (const input of inputs) input.onmidimessage = sounded;
-    return inputs.length > 0;
-  }
-
-  function sounded({ data: [status, first, second], timeStamp }) {
-    const kind = status & 0xf0;
-    if (kind === 0xb0 && first === PEDAL) pedal = LOUDEST - second;
-    if (kind !== 0x90 || !second) return;
-    if (hears) hears(first);
-    else strike(first, second, timeStamp);
-  }
-
-  async function open(recorder) {
-    try {
-      const stream = await navigator.mediaDevices.getUserMedia({
-        audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false, channelCount: 1 },
-      });
-      microphone = { stream };
-      return true;
-    } catch (error) {
-      recorder.say("The browser may not listen here. Allow the microphone for this page, or use keys.");
-      return false;
-    }
-  }
+  document.addEventListener("wren:note", ({ detail: { note, strength, stamp } }) => {
+    if (hears) hears(note);
+    else if (take && take.way === "kit") strike(note, strength, stamp);
+  });
 
   async function hear(context) {
-    await context.audioWorklet.addModule(script.dataset.onsets);
-    if (!microphone || !take) return;
-    const node = new AudioWorkletNode(context, "onsets", { numberOfOutputs: 0 });
-    node.port.onmessage = ({ data: [at, level] }) => {
-      if (take) strike("", level, 0, at - (context.outputLatency || 0) - take.zero);
-    };
-    microphone.source = context.createMediaStreamSource(microphone.stream);
-    microphone.source.connect(node);
-    microphone.node = node;
-  }
-
-  function deaf() {
-    if (!microphone) return;
-    if (microphone.source) microphone.source.disconnect();
-    for (const track of microphone.stream.getTracks()) track.stop();
-    microphone = null;
+    await ears.hear(context, (at, level) => { if (take) strike("", level, 0, at - take.zero); });
   }
 
   // ---- takes that wait for the network ------------------------------------------------------
@@ -353,5 +299,5 @@
 
   const recorders = [...document.querySelectorAll("[data-record]")].map((place) => new Recorder(place));
   if (script.dataset.link) flush();
-  addEventListener("pagehide", deaf);
+  addEventListener("pagehide", ears.deaf);
 })();
