@@ -47,7 +47,7 @@ STAMPS = """async () => { const rows = [];
   return rows; }"""
 SLOWER = 4  # times, by the browser's own throttling
 LISTENED = 15  # seconds
-BESIDE_FOR = 300  # seconds
+BESIDE_FOR, LOOPED = 300, 60  # seconds that a recording is watched beside the notes
 
 
 def main(address: str) -> None:
@@ -66,9 +66,12 @@ def main(address: str) -> None:
         page.get_by_role("link", name="Harbour Wall Shuffle").click()
         page.get_by_role("link", name="Practice room").click()
         measure(page, "the room of a whole piece")
+        page.goto(f"{address}/pieces/")
+        page.get_by_role("link", name="Mirrorball Quay").click()
+        page.get_by_role("link", name="Practice room").click()
         page.get_by_role("link", name="With the recording").click()
         page.locator(".room-start").wait_for()
-        beside(page, BESIDE_FOR)
+        beside(page)
         page.goto(f"{address}/students/")
         page.get_by_role("link", name="Ines Okafor").first.click()
         page.goto(f"{page.url.rstrip('/')}/link/")
@@ -78,7 +81,7 @@ def main(address: str) -> None:
         browser.close()
 
 
-def beside(page: Page, seconds: int) -> None:
+def beside(page: Page) -> None:
     """How far a recording is from the notes, asked every second; how even the stamps of live
     strokes are against the audio clock."""
     page.evaluate(BESIDE)
@@ -90,6 +93,7 @@ def beside(page: Page, seconds: int) -> None:
                 LOOP,
                 [first, last],
             )
+            seconds = BESIDE_FOR if share == 100 and last is None else LOOPED
             page.locator(".room-start").click()
             page.evaluate(OFF)
             page.wait_for_timeout(1000 * seconds)

@@ -67,7 +67,7 @@ class HandsFree(BrowserTest):
         page, card = self.page, self.card
         self.listen()
         page.evaluate(PLAY, [0.75, True])
-        expect(card.get_by_text("2 times through at 90, 0 of them clean.")).to_be_visible()
+        expect(card.get_by_text("2 times through at 90, none of them clean.")).to_be_visible()
         expect(card.locator(".is-proposed")).to_have_text("Not yet")
         expect(card.get_by_label("Tempo", exact=True)).to_have_value("90")
 

@@ -124,5 +124,5 @@ class OnTheWay(TestCase):
         found = listened(self.part, mine)
         self.assertFalse(found.clean)
         self.assertIn(
-            "not yet" if found.passes == 1 else "0 of them", listened_said(found, 96, True)
+            "not yet" if found.passes == 1 else "none of them", listened_said(found, 96, True)
         )

@@ -37,7 +37,7 @@ BEAM, WIDE_BEAM = 8, 40  # and while it is not settled yet where and how fast it
 SETTLED = 4.0  # seconds from the first stroke
 PLAIN = 0.15  # of the strokes: with more missing it is asked whether they went on elsewhere
 FEW = 3  # strokes behind the end that are nothing
-LOOKS = 3  # ways of the beam that look for the player somewhere else
+LOOKS = 2  # ways of the beam that look for the player somewhere else
 HOPELESS = 8.0  # behind the best
 NOTHING = 1e-9
 NEAR = 0.02  # of a pace
@@ -141,9 +141,10 @@ class _Decoder:
         self.beats = beats
         self.all = [one.at for one in heard]
         self.heard = heard
+        self.struck = [surface(one) for one in heard]
         self.times: dict[object, list[float]] = defaultdict(list)
-        for one in heard:
-            self.times[surface(one)].append(one.at)
+        for where, at in zip(self.struck, self.all, strict=True):
+            self.times[where].append(at)
         last = beats[-1]
         self.to_the_end = self.all[-1] > last.at - ENDS * last.seconds
         self.firsts = {}  # of each pass: its first beat
@@ -163,7 +164,9 @@ class _Decoder:
         for place, beat in enumerate(beats):
             if beat.asked:
                 alike[tuple((where, round(at, 3)) for where, at, _ in beat.ahead)].append(place)
-        self.alike = list(alike.values())
+        self.alike = defaultdict(list)  # by what is struck first there
+        for goes_on, places in alike.items():
+            self.alike[goes_on[0][0]].append(places)
         self.buckets: dict[int, dict[tuple, Waypoint]] = defaultdict(dict)
 
     def _moment_numbers(self):
@@ -286,13 +289,18 @@ class _Decoder:
             if times is None:
                 continue
             want = begins + slope * seconds
-            place = bisect_left(times, want)
-            off = times[place] - want if place < len(times) else window + 1
-            if place and want - times[place - 1] < off:
-                off = times[place - 1] - want
-            if -window <= off <= window:
-                offs.append((off, window))
-                last = max(last, want + off)
+            place, many = bisect_left(times, want - window), len(times)
+            if place == many:
+                continue
+            off = times[place] - want
+            if off > window:
+                continue
+            while off < 0 and place + 1 < many and times[place + 1] - want < -off:
+                place += 1
+                off = times[place] - want
+            offs.append((off, window))
+            if want + off > last:
+                last = want + off
         return offs, last
 
     def _jumps(
@@ -311,17 +319,18 @@ class _Decoder:
         kinds: dict[object, int] = defaultdict(int)
         paces = (point.slope,) if abs(point.slope - 1) < NEAR else (point.slope, 1.0)
         entries = self._entries(number, self.beats[here].number, paces)
-        prices = {beat: self._price(here, beat) for _, beat, _, _ in entries}
+        there = {beat: self._kind(here, beat) for _, beat, _, _ in entries}
+        prices = {beat: self._price(here, beat, kind) for beat, kind in there.items()}
         priced = sorted(
             (prices[beat] - fit, beat, at, slope) for fit, beat, at, slope in entries
         )
+        left = point.before if until is None else replace(point, until=until)
         for _, beat, at, slope in priced:
-            kind = self._kind(here, beat)
+            kind = there[beat]
             kinds[kind] += 1
             if kinds[kind] > (2 if kind else 4):
                 continue
             skipped = bisect_left(self.all, at - EARLY) - first
-            left = point.before if until is None else replace(point, until=until)
             price = prices[beat] + EXTRA * max(0, skipped)
             self._put(Waypoint(score - price, beat, at, slope, left, jumped=True), bucket + 1)
 
@@ -334,8 +343,7 @@ class _Decoder:
             return "bar"
         return ""
 
-    def _price(self, here: int, there: int) -> float:
-        kind = self._kind(here, there)
+    def _price(self, here: int, there: int, kind: str) -> float:
         if kind == "on":
             return GO_ON
         if kind == "bar":
@@ -361,19 +369,20 @@ class _Decoder:
         """Of all that go on alike, once: (fit, the beats, where they begin, slope)."""
         key = (moment, round(pace, 2))
         if key not in self.found:
-            mine = self.moments[moment]
-            struck = {surface(self.heard[place]): self.all[place] for place in mine}
-            tried = (self._tried(beats, struck, key[1]) for beats in self.alike)
+            struck = {self.struck[place]: self.all[place] for place in self.moments[moment]}
+            tried = (
+                self._tried(beats, at, key[1])
+                for where, at in struck.items()
+                for beats in self.alike.get(where, ())
+            )
             self.found[key] = [one for one in tried if one]
         return self.found[key]
 
-    def _tried(self, beats: Sequence[int], struck, slope: float):
-        """May their first stroke be what was struck?"""
+    def _tried(self, beats: Sequence[int], at: float, slope: float):
+        """May their first stroke be what was struck then?"""
         ahead = self.beats[beats[0]].ahead
-        where, seconds, _ = ahead[0]
-        if where not in struck:
-            return None
-        start = Waypoint(0.0, beats[0], struck[where] - slope * seconds, slope)
+        _, seconds, _ = ahead[0]
+        start = Waypoint(0.0, beats[0], at - slope * seconds, slope)
         for few in (ahead[2:4], ahead[: AHEAD // 2]):
             if len(self._matched(few, start)[0]) < FITS * len(few):
                 return None

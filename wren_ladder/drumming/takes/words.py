@@ -204,7 +204,8 @@ def listened_said(listened: Listened, tempo: int, names_drums: bool) -> str:
     first = f". {sentence(judged.to_mend)}" if judged.to_mend else ""
     if many == 1:
         return f"Once through at {tempo}, not yet {clean}{first}".rstrip(".")
-    return f"{times} through at {tempo}, {judged.clean} of them {clean}{first}".rstrip(".")
+    some = judged.clean or "none"
+    return f"{times} through at {tempo}, {some} of them {clean}{first}".rstrip(".")
 
 
 def habit_sentence(habit: Habit) -> str:
