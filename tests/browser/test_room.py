@@ -160,19 +160,25 @@ class OnThePhone(RoomTest):
     def shown(self):
         return self.page.locator(".lesson-card:not([hidden])").first
 
+    def to_the_bar(self):
+        """From the warm-up to the first thing that is logged."""
+        self.shown().get_by_role("button", name="Next").click()
+        return self.shown()
+
     def test_today_from_the_first_touch_to_the_last_entry(self):
         page = self.page
-        page.locator(".lesson-way a").nth(1).click()
-        card = self.shown()
-        start = card.locator(".room-start")
-        start.click()
+        card = self.to_the_bar()
+        play = card.locator(".child-play")
+        expect(card.get_by_role("button", name="Not yet")).to_be_hidden()
+        play.click()
         expect(card.locator("[data-part=where]")).to_have_text(re.compile("round 1"))
-        expect(card.locator("[data-item-minutes]")).to_have_text(re.compile("0:0[1-9]"))
-        card.get_by_role("button", name="5 BPM slower").click()
-        start.click()
-        expect(start).to_have_text("Start")
+        expect(play).to_have_text(re.compile("Stop"))
+        card.get_by_role("button", name="slower").click()
+        expect(card.get_by_label("Beats a minute")).to_have_value("90")
+        play.click()
+        expect(play).to_have_text(re.compile("Play along"))
         card.get_by_role("button", name="I did it").click()
-        expect(card.locator(".said")).to_contain_text("clean")
+        expect(card.locator(".said")).to_contain_text("90 clean: 90 is yours")
         page.wait_for_timeout(500)  # a second press within half of one is the same press
         card.get_by_role("button", name="undo").click()
         expect(card.locator(".said")).to_contain_text("Taken back")
@@ -180,10 +186,56 @@ class OnThePhone(RoomTest):
         card.get_by_role("button", name="Not yet").click()
         expect(card.locator(".said")).to_contain_text("not yet")
         self.assertEqual(self.student.logged_minutes.count(), 0)
+        page.get_by_text("The week, and how long I played").click()
         page.get_by_label("Minutes today").fill("12")
         page.get_by_role("button", name="I played that").click()
         expect(page.get_by_text("12 minutes are logged.")).to_be_visible()
         self.assertEqual(self.student.logged_minutes.get().minutes, 12)
+
+    def test_the_first_view_is_one_thing_with_its_music(self):
+        """At most six things to press, the bar whole, the large key in sight."""
+        page = self.page
+        card = self.to_the_bar()
+        seen = page.evaluate(
+            """() => [...document.querySelectorAll(
+              "button, a, summary, select, input:not([readonly])")]
+            .filter((one) => one.checkVisibility({ visibilityProperty: true }))
+            .filter((one) => { const box = one.getBoundingClientRect();
+              return box.height && box.bottom > 0 && box.top < innerHeight; })
+            .map((one) => one.textContent.trim())"""
+        )
+        self.assertLessEqual(len(seen), 6, seen)
+        box = card.locator(".child-music").bounding_box()
+        self.assertLess(box["y"] + box["height"], self.height)
+        wide = page.evaluate("document.documentElement.scrollWidth")
+        self.assertLessEqual(wide, self.width)
+        one = card.locator(".score").evaluate("(it) => [it.scrollWidth, it.clientWidth]")
+        self.assertLessEqual(one[0], one[1])  # never sliding
+        play = card.locator(".child-play").bounding_box()
+        self.assertLess(play["y"] + play["height"], self.height)
+
+    def test_a_drum_is_silenced_by_its_picture(self):
+        card = self.to_the_bar()
+        card.locator(".child-how summary").click()
+        hat = card.get_by_role("button", name=re.compile("^hat"))
+        hat.click()
+        expect(hat).to_have_text(re.compile("hat: soft"))
+        hat.click()
+        expect(hat).to_have_text(re.compile("hat: silent"))
+        card.get_by_label("after it").select_option("1")
+        card.locator(".child-play").click()
+        expect(card.locator("[data-part=where]")).to_have_text(re.compile("round 1"))
+        self.assertEqual(self.page.evaluate("wren.playing.choice.gap"), 1)
+        drum = self.page.evaluate("wren.playing.score.drums.indexOf('hat')")
+        self.assertEqual(self.page.evaluate(f"wren.playing.choice.drums[{drum}]"), 0)
+
+    def test_what_is_held_is_played_for_fun_and_shown(self):
+        page = self.page
+        page.get_by_role("link", name="Something I like").click()
+        expect(page.get_by_role("heading", name=re.compile("can play"))).to_be_visible()
+        expect(page.get_by_text("at 90")).to_be_visible()
+        page.get_by_role("button", name="Play along").first.click()
+        page.wait_for_function("() => wren.playing && wren.playing.marks.length")
 
     def test_what_was_practised_is_offered_and_not_written(self):
         played = f'{{"played": {{"{self.step.pk}": {{"seconds": 200, "rounds": 9, "low": 80,'
@@ -222,9 +274,8 @@ class OnThePhone(RoomTest):
         )
         self.context.set_offline(True)
         page.reload()
-        page.locator(".lesson-way a").nth(1).click()
-        card = self.shown()
-        card.locator(".room-start").click()
+        card = self.to_the_bar()
+        card.locator(".child-play").click()
         expect(card.locator("[data-part=where]")).to_have_text(re.compile("round 1"))
         self.assertGreater(page.evaluate("wren.playing.instrument.gathered.kit.size"), 1)
         self.assertTrue(
@@ -232,9 +283,10 @@ class OnThePhone(RoomTest):
                 "[...wren.playing.instrument.gathered.kit.values()].every((one) => one)"
             )
         )
-        card.locator(".room-start").click()
+        card.locator(".child-play").click()
         card.get_by_role("button", name="I did it").click()
         expect(page.locator(".waiting")).to_contain_text("1 try waits")
+        page.get_by_text("The week, and how long I played").click()
         page.get_by_label("Minutes today").fill("7")
         page.get_by_role("button", name="I played that").click()
         expect(page.locator("[data-said]")).to_contain_text("7 minutes wait here")
@@ -263,9 +315,10 @@ class OnThePhone(RoomTest):
 
     def test_every_state_passes_axe_and_can_be_touched(self):
         page = self.page
-        page.locator(".lesson-way a").nth(1).click()
-        self.shown().locator(".room-more summary").click()
-        self.shown().locator(".room-start").click()
+        card = self.to_the_bar()
+        card.locator(".child-how summary").click()
+        page.get_by_text("The week, and how long I played").click()
+        card.locator(".child-play").click()
         page.add_script_tag(path=AXE)
         found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
         self.assertEqual([one["id"] for one in found["violations"]], [])

@@ -191,9 +191,10 @@ class AtHome(BrowserTest):
         page = self.page
         page.locator(".lesson-way a", has_text="Bar 1").click()
         card = page.locator(".lesson-card:has(.record):visible").first
-        card.get_by_text("Record a take").click()
+        card.get_by_role("button", name="Record me").click()
+        card.get_by_text("For grown-ups").click()
         card.get_by_label("times", exact=True).fill("1")
-        card.get_by_role("button", name="Record by keys or touch").click()
+        card.get_by_role("button", name="on the screen").click()
         page.wait_for_function("() => wren.playing && !wren.playing.counting")
         pad = card.locator(".take-pads button").first
         pad.dispatch_event("pointerdown")

@@ -11,6 +11,7 @@ from wren_ladder.drumming.notation.counts.words import LINES
 from wren_ladder.drumming.takes.calibration import TEMPO
 from wren_ladder.drumming.takes.note_maps import Curve, Layout
 from wren_ladder.drumming.takes.simulated import Fault
+from wren_ladder.studio.drawing.drum_pictures import pictures_by_name
 from wren_ladder.studio.drawing.sound import PATTERNS, click_alone
 from wren_ladder.studio.pages.requests import came_from
 from wren_ladder.studio.pages.words.glossary import WORDS
@@ -110,6 +111,12 @@ def samples(folder):
 def room_panel():
     """What every practice room of the page is furnished with; once on a page."""
     return {"click_patterns": list(enumerate(PATTERNS))}
+
+
+@register.inclusion_tag("room/_panel_home.html")
+def room_panel_home():
+    """The same for a child: three keys, the rest as it was set."""
+    return {"pictures": pictures_by_name()}
 
 
 @register.inclusion_tag("takes/_panel.html", takes_context=True)

@@ -7,8 +7,10 @@ from datetime import date
 from django.utils.text import slugify
 
 from wren_ladder.drumming.practice.week import DayPart, Item
+from wren_ladder.drumming.study import study
+from wren_ladder.drumming.workshop.warm_up import sheet_number, warm_up
 from wren_ladder.studio.climb.models import Where
-from wren_ladder.studio.drawing.sound import click_alone
+from wren_ladder.studio.drawing.sound import click_alone, sound_of_bars
 from wren_ladder.studio.lessons.weeks import (
     WEEK,
     StudentWeek,
@@ -18,12 +20,16 @@ from wren_ladder.studio.lessons.weeks import (
 )
 from wren_ladder.studio.pages.climb.ladders import ladder_of
 from wren_ladder.studio.pages.lessons.lesson_page import Card, card_of, tried_today
+from wren_ladder.studio.pages.plans.step_music import drawings
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.plans.versions import PlanMusic, music_for
 from wren_ladder.studio.students.models import Student
+from wren_ladder.studio.teaching.models import teaching_of
 
 MOST_STEPS = 8
 EASY_CLICK = 80  # BPM
+EASY_GRADE = 2  # above which hands are warmed up no harder
+WARM_UP_LINES = 2  # that a phone shows whole
 # What a part of the day is called for somebody of ten.
 FOR_A_CHILD = {
     DayPart.WARM_UP: "warm up your hands",
@@ -37,8 +43,8 @@ FOR_A_CHILD = {
 
 @dataclass(frozen=True, slots=True)
 class Thing:
-    """One thing to play: what it is called for a child, its minutes, and its music; a click
-    alone (``sound``) where no step has its notes."""
+    """One thing to play: what it is called for a child, how fast in words, its minutes, and its
+    music; a click alone (``click``) where nothing has its notes."""
 
     name: str
     title: str
@@ -46,11 +52,23 @@ class Thing:
     tempo: int | None = None
     on_pad: bool = False
     card: Card | None = None
-    sound: dict | None = None
+    music: tuple[tuple[str, ...], dict] | None = None  # drawings and sound of what is no step
+    click: dict | None = None
+    said: str = ""
 
     @property
     def key(self) -> str:
         return str(self.card.step.pk) if self.card else f"free-{slugify(self.name)}"
+
+    @property
+    def svgs(self) -> tuple[str, ...]:
+        return self.card.music.svgs if self.card else self.music[0] if self.music else ()
+
+    @property
+    def sound(self) -> dict:
+        return (
+            self.card.music.sound if self.card else self.music[1] if self.music else self.click
+        )
 
 
 def link_context(student: Student, today: date) -> dict:
@@ -60,10 +78,18 @@ def link_context(student: Student, today: date) -> dict:
     cards = _Cards(student, plans, today)
     logged = student.logged_minutes.filter(day__gt=today - WEEK, day__lte=today)
     now = week.on(today)
-    things = [_thing(item, cards) for item in now.items]
+    set_then = week.lesson is not None
+    things = [_thing(item, cards, set_then, _WarmUp(student, today)) for item in now.items]
     there = {thing.key for thing in things}
     later = [
-        Thing(one.line.name, one.line.title, one.line.minutes, one.line.tempo, card=card)
+        Thing(
+            one.line.name,
+            one.line.title,
+            one.line.minutes,
+            one.line.tempo,
+            card=card,
+            said=_how_fast(one.line.tempo, card, set_then),
+        )
         for one in week.lines
         if (card := cards.of(one.line.key)) and str(card.step.pk) not in there
     ]
@@ -100,14 +126,48 @@ class _Cards:
         if plan.pk not in self.music:
             self.music[plan.pk] = music_for(plan)
         music = self.music[plan.pk]
-        return card_of(plan, step, music, "", self.tried.get(key, 0), Where.HOME)
+        tried = self.tried.get(key, 0)
+        return card_of(plan, step, music, "", tried, Where.HOME, narrow=True)
 
 
-def _thing(item: Item, cards: _Cards) -> Thing:
+@dataclass(frozen=True, slots=True)
+class _WarmUp:
+    """The workshop's, of the student's grade: the same all week."""
+
+    student: Student
+    today: date
+
+    def music(self, minutes: int) -> tuple[tuple[str, ...], dict]:
+        """The drawings of its lines, and what the practice room plays."""
+        style, syllabus = teaching_of(self.student.owner_id)
+        number = sheet_number(self.today, 1)
+        made = warm_up(min(self.student.grade, EASY_GRADE), minutes, number, (), syllabus)
+        chart = made.chart
+        studied = study(replace(chart, bars=chart.bars[:WARM_UP_LINES]), style)
+        drawn = drawings(studied.bars, studied, "warm-", narrow=True)
+        return drawn, sound_of_bars(studied.bars, made.tempo)
+
+
+def _thing(item: Item, cards: _Cards, set_then: bool, warm: _WarmUp) -> Thing:
     card = cards.of(item.key)
     name = card.step.name if card else FOR_A_CHILD.get(item.part, item.what)
-    sound = None if card else click_alone(item.tempo or EASY_CLICK)
-    return Thing(name, item.title, item.minutes, item.tempo, item.on_pad, card, sound)
+    if card:
+        said = _how_fast(item.tempo, card, set_then)
+        return Thing(name, item.title, item.minutes, item.tempo, item.on_pad, card, said=said)
+    music = warm.music(item.minutes) if item.part is DayPart.WARM_UP else None
+    click = None if music else click_alone(item.tempo or EASY_CLICK)
+    return Thing(name, item.title, item.minutes, item.tempo, item.on_pad, None, music, click)
+
+
+def _how_fast(tempo: int | None, card: Card, set_then: bool) -> str:
+    """Beside the one number on the screen, without another."""
+    held = card.step.standing.held
+    if tempo and set_then:
+        return "as fast as in the lesson"
+    asked = tempo or card.step.standing.next_tempo
+    if not held or held == asked:
+        return ""
+    return "a bit faster than last time" if asked > held else "a bit slower than last time"
 
 
 def _each_once(things: Iterable[Thing]) -> list[Thing]:

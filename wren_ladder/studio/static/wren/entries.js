@@ -41,7 +41,7 @@
     root.querySelectorAll(".stand-more[open]").forEach((more) => { more.open = false; });
     const title = target.querySelector("h2");
     title.focus({ preventScroll: true });
-    if (root.classList.contains("stand")) scrollTo(0, 0);
+    if (root.matches(".stand, .child-stand")) scrollTo(0, 0);
     else target.scrollIntoView({ block: "nearest" });
   }
 
@@ -50,7 +50,7 @@
     const here = mine.indexOf(current());
     const there = mine[here + by];
     if (there) show(there);
-    else if (by > 0) say(mine[here], "That was the last step. End the lesson, or go back to one.");
+    else if (by > 0) say(mine[here], root.dataset.last || "That was the last step. End the lesson, or go back to one.");
   }
 
   function say(target, text) {
@@ -91,7 +91,8 @@
       const tempo = target.querySelector("[data-entry] [name=tempo]");
       tempo.value = told.next;
       tempo.dispatchEvent(new Event("input", { bubbles: true })); // what plays goes on at it
-      target.querySelector(".proposal").classList.toggle("is-falling", told.falling);
+      const proposal = target.querySelector(".proposal");
+      if (proposal) proposal.classList.toggle("is-falling", told.falling);
       const last = told.last ? `${told.last.said}.` : `${did.get(step) || "N"}othing logged here today.`;
       const there = cards()[cards().indexOf(target) + 1];
       const { goOn } = told;

@@ -66,8 +66,10 @@
 
     // A key beside the one that plays, which unfolds this.
     besidePlay() {
+      const beside = document.querySelector(`[data-records="${this.place.dataset.record}"]`);
+      if (beside) beside.addEventListener("click", () => this.oneKey());
       const room = document.querySelector(`[data-room="${this.place.dataset.record}"]`);
-      const button = room && room.querySelector("[data-part=record]");
+      const button = !beside && room && room.querySelector("[data-part=record]");
       if (!button) return;
       button.hidden = false;
       button.addEventListener("click", () => {
@@ -75,6 +77,15 @@
         this.find("[data-way=keys]").focus({ preventScroll: true });
         this.place.scrollIntoView({ block: "center" });
       });
+    }
+
+    // Records at once by what was used here before; where nothing was, it is asked.
+    oneKey() {
+      const { way } = setUp();
+      this.find("details").open = true;
+      this.place.scrollIntoView({ block: "center" });
+      if (take || (way && !this.find(`[data-way=${way}]`).hidden)) this.record(way);
+      else this.find("[data-way=keys]").focus({ preventScroll: true });
     }
 
     find(what) { return this.place.querySelector(what); }
@@ -115,6 +126,7 @@
 
     async record(way) {
       if (take) { window.wren.stop(); return; }
+      keep({ way });
       if (!await ready(this, way)) return;
       const { tempo, passes, empty_bars: gap, groove } = this.form.elements;
       const kit = groove.checked && way !== "microphone" ? GROOVE : 0; // it would hear the loudspeaker
@@ -135,7 +147,9 @@
         this.form.requestSubmit();
       });
       const late = setUp().delays[way] ? "" : " How late this set-up is was not measured yet: it is not told.";
-      if (take) this.say(`Counted in, then play. It stops by itself.${late}`);
+      if (!take) return;
+      this.say("keeps" in this.place.dataset ? "It counts in. Then you play." : `Counted in, then play. It stops by itself.${late}`);
+      requestAnimationFrame(counts);
     }
 
     async listen(way, score, choice, done) {
@@ -215,6 +229,17 @@
           (stays ? "" : " This device stores nothing more: leave this page open until then."));
       }
     }
+  }
+
+  // What is counted is seen too.
+  function counts() {
+    if (!take) return;
+    const { player, place } = take;
+    while (player.marks.length && player.marks[0].audio <= window.wren.now) {
+      const { what, word } = player.marks.shift();
+      if (what === "count") place.say(word);
+    }
+    requestAnimationFrame(counts);
   }
 
   function strike(drum, strength, stamp, more) {

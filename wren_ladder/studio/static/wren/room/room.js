@@ -69,16 +69,19 @@
       this.find("bars").hidden = bars.length === 1;
       this.find("gap").value = this.score.gap;
       const row = this.find("limbs");
+      const pictures = "pictures" in row.dataset ? scoreOf("drum-pictures") : null; // of the drums, for a child
       const button = (kind, at, text, key) => {
         const made = document.createElement("button");
         Object.assign(made, { type: "button", className: "btn btn-outline-secondary btn-sm limb-key" });
         Object.assign(made.dataset, { level: "0", kind, at, name: text });
         if (key) Object.assign(made.dataset, { key, does: `${text}: heard, soft, silent` });
-        made.textContent = `${text}: heard`;
+        made.append(`${text}: heard`);
+        if (pictures) made.innerHTML = `<svg viewBox="0 0 24 24" aria-hidden="true"><use href="#picture-${pictures[text]}"/></svg>
+          <span>${text}: heard</span>`;
         row.append(made);
       };
       limbs.forEach((limb, at) => {
-        if (strokes.some((stroke) => stroke[2] === at)) button("limbs", at, limb, String(at + 1));
+        if (!pictures && strokes.some((stroke) => stroke[2] === at)) button("limbs", at, limb, String(at + 1));
       });
       drums.forEach((drum, at) => button("drums", at, drum));
       if (!this.rungs.length) this.find("faster-row").hidden = true;
@@ -87,8 +90,9 @@
     recall() {
       for (const [part, value] of Object.entries(kept())) {
         const field = this.find(part);
-        if (field && field.type === "checkbox") field.checked = value;
-        else if (field) field.value = value;
+        if (!field || field.type === "hidden") continue; // a child's is as it was set
+        if (field.type === "checkbox") field.checked = value;
+        else field.value = value;
       }
       this.read();
     }
@@ -105,6 +109,7 @@
       const number = (part, low, high) => within(low, Math.round(Number(this.find(part).value)) || 0, high);
       const pattern = this.find("pattern").value;
       choice.bpm = this.bpm;
+      this.beat();
       choice.click = pattern !== "";
       choice.pattern = Number(pattern);
       choice.on = number("on", 1, 16);
@@ -175,7 +180,7 @@
       const next = (Number(button.dataset.level) + 1) % LEVELS.length;
       const [loud, said] = LEVELS[next];
       button.dataset.level = next;
-      button.textContent = `${button.dataset.name}: ${said}`;
+      (button.querySelector("span") || button).textContent = `${button.dataset.name}: ${said}`;
       this.choice[button.dataset.kind][button.dataset.at] = loud;
       if (this.drawing) this.hush();
     }
@@ -194,12 +199,17 @@
       }
       if (this.field) this.field.value = this.bpm;
       this.choice.bpm = this.bpm;
+      this.beat();
       if (this.playing) this.playing.tempo(this.bpm);
     }
+
+    // How long one lasts, for what moves with it on the page.
+    beat() { this.place.style.setProperty("--beat", `${60 / this.bpm}s`); }
 
     // The page's field was changed, by hand or by what the studio answered.
     heed(field) {
       this.tempo.value = field.value;
+      this.beat();
       this.choice.bpm = this.bpm;
       if (this.playing) this.playing.tempo(this.bpm);
     }
@@ -218,6 +228,7 @@
       if (!next || next > this.target) return;
       this.choice.bpm = next;
       this.tempo.value = next;
+      this.beat();
       if (this.field) this.field.value = next;
     }
 
@@ -293,7 +304,8 @@
       button.firstElementChild.textContent = going ? "Stop" : "Start";
       if (!this.starter) return;
       this.starter.setAttribute("aria-pressed", String(going));
-      this.starter.lastElementChild.textContent = going ? "stop" : "play";
+      const { go, stop } = this.starter.lastElementChild.dataset;
+      this.starter.lastElementChild.textContent = going ? stop || "stop" : go || "play";
     }
 
     ended(began) {

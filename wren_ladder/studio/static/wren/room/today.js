@@ -12,7 +12,6 @@
   const day = { played: {}, logged: 0, ...read(store, {}) };
   const keep = () => write(store, day);
   const card = (step) => page.querySelector(`.lesson-card[data-step="${CSS.escape(step)}"]`);
-  const minutes = (seconds) => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
 
   // ---- clocks -----------------------------------------------------------------------------
   let going = null; // { step, since } while something sounds
@@ -29,10 +28,14 @@
   }
 
   function show() {
-    for (const one of page.querySelectorAll(".lesson-card[data-minutes]")) {
-      const seconds = played(one.dataset.step);
-      one.querySelector("[data-item-minutes]").textContent = minutes(seconds);
-      one.classList.toggle("time-is-up", seconds >= 60 * Number(one.dataset.minutes));
+    for (const one of page.querySelectorAll(".lesson-card")) {
+      const seconds = played(one.dataset.step), lasts = 60 * Number(one.dataset.minutes || 0);
+      one.classList.toggle("has-played", seconds > 0);
+      one.classList.toggle("time-is-up", lasts > 0 && seconds >= lasts);
+      const dash = page.querySelector(`[data-dash="${CSS.escape(one.dataset.step)}"]`);
+      if (!dash) continue;
+      dash.classList.toggle("is-here", !one.hidden);
+      dash.style.setProperty("--done", lasts ? Math.min(1, seconds / lasts) : 0);
     }
     const all = total(false) / 60;
     const said = page.querySelector("[data-day-minutes]");
@@ -75,6 +78,7 @@
     show();
   });
   setInterval(() => { if (going) show(); }, 1000);
+  page.addEventListener("click", () => setTimeout(show)); // another thing may be shown now
 
   // ---- minutes that wait for the network ----------------------------------------------------
   const send = (done) => alone(queue, () => sendAll(done));
