@@ -255,6 +255,19 @@ TAKEN = (
     ("Mira Lindahl", "Fernhill Street Cadence", "lesson", "pauses", ((6, 95),)),
 )
 TAKES = 8
+# What the teacher says about a bar: of whose piece, its number, to everybody or to them, what.
+SAYINGS = (
+    ("Ines Okafor", "Mirrorball Quay", "1", False, "Edge of the hat, low sticks."),
+    (
+        "Mira Lindahl",
+        "Fernhill Street Cadence",
+        "4",
+        True,
+        "Rolls low, accents high.",
+    ),
+    ("Mira Lindahl", "Fernhill Street Cadence", "6", False, "It is on the 4. Don't answer it."),
+    ("Ruben Vale", "Five Gates", "5", False, "Walk to the middle of the snare, slowly."),
+)
 AT_HOME = "Ines Okafor"  # who may record on the private link
 # What became of the programme in a mock exam, in its order: (went well, a sentence).
 MOCKS = {

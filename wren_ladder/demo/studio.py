@@ -35,6 +35,7 @@ from wren_ladder.demo.people import (
     RECORDED,
     REPORT_WORDS,
     REVISED,
+    SAYINGS,
     SLOWER,
     TAKEN,
     TAKES,
@@ -74,6 +75,7 @@ from wren_ladder.studio.changes.plans import (
     write_own_bar,
 )
 from wren_ladder.studio.changes.recordings import attach, place
+from wren_ladder.studio.changes.sayings import say
 from wren_ladder.studio.changes.sharing import share
 from wren_ladder.studio.changes.students import set_second_teacher
 from wren_ladder.studio.changes.takes import keep_take
@@ -159,6 +161,7 @@ def load() -> User:
     _load_workshop(teacher)
     _load_recording(pieces[RECORDED])
     _load_takes(teacher)
+    _load_sayings(teacher)
     _load_year(teacher)
     _load_exams(teacher)
     _load_house(teacher, pieces[RECORDED])
@@ -315,6 +318,15 @@ def _load_recording(piece: Piece) -> None:
     data = made_up_recording(performance, FIRST_BAR, SLOWER)
     recording = attach(piece, ContentFile(data, f"{piece.title}.wav"), "audio/wav")
     place(recording, from_the_first(FIRST_BAR, SLOWER, performance))
+
+
+def _load_sayings(teacher: User) -> None:
+    for name, title, number, everybody, text in SAYINGS:
+        steps = _plan(teacher, name, title).steps.filter(kind=StepKind.BAR, dropped=False)
+        for step in steps.select_related("first"):
+            if step.first.bar.number == number:
+                student = None if everybody else step.plan.student
+                say(step, student, text, timezone.localdate())
 
 
 def _load_takes(teacher: User) -> None:

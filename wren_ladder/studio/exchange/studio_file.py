@@ -30,6 +30,7 @@ from wren_ladder.studio.plans.models import (
     Plan,
     PlanSnapshot,
     Revision,
+    Saying,
     Step,
     StudentBar,
 )
@@ -43,7 +44,7 @@ from wren_ladder.studio.teaching.kept import (
 from wren_ladder.studio.teaching.models import TakeRule, TeachingStyle
 
 RECORDINGS = "recordings"  # beside the tables
-KIND, VERSION = "wren-ladder studio", 8
+KIND, VERSION = "wren-ladder studio", 9
 # In the order of their references, each with the way to its owner.
 TABLES: tuple[tuple[type[models.Model], str], ...] = (
     (TeachingStyle, "owner"),
@@ -56,6 +57,7 @@ TABLES: tuple[tuple[type[models.Model], str], ...] = (
     (Revision, "plan__owner"),
     (Step, "plan__owner"),
     (OwnRank, "bar__piece__owner"),
+    (Saying, "first__piece__owner"),
     (StudentBar, "student__owner"),
     (Take, "step__plan__owner"),
     (Attempt, "step__plan__owner"),

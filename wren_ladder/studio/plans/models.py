@@ -1,5 +1,5 @@
 """Lesson plans: the steps of a piece, as a model for the studio or for one student, and what
-of a piece is a student's own: ranks of bars, fills written out."""
+of a piece is a student's own: ranks of bars, what is said of them, fills written out."""
 
 from datetime import date
 
@@ -299,6 +299,36 @@ class OwnRank(models.Model):
 
     def __str__(self) -> str:
         return f"{self.bar}: {self.rank:g}"
+
+
+class Saying(models.Model):
+    """A sentence of the teacher's about a bar, or the bars up to ``last``: for everybody who
+    plays the piece, or for one student."""
+
+    first = models.ForeignKey(BarRow, models.CASCADE, related_name="sayings")
+    last = models.ForeignKey(
+        BarRow, models.SET_NULL, null=True, blank=True, related_name="sayings_up_to"
+    )
+    student = models.ForeignKey(
+        Student, models.CASCADE, null=True, blank=True, related_name="sayings"
+    )
+    text = models.CharField("what is said", max_length=200)
+    day = models.DateField()
+
+    PROSE = {"text": prose.text}
+    OF_STUDENT = "student"
+
+    class Meta:
+        ordering = ["pk"]
+
+    def __str__(self) -> str:
+        return self.text
+
+    @property
+    def span(self) -> tuple[int, int]:
+        """Places of its first and last bar in the piece."""
+        first = self.first.position
+        return first, max(first, self.last.position) if self.last else first
 
 
 class StudentBar(models.Model):

@@ -30,6 +30,7 @@ def student_file(student: Student) -> str:
         "minutes": student.logged_minutes.all(),
         "lessons": student.lessons.order_by("day"),
         "own_bars": student.own_bars.select_related("bar__piece"),
+        "sayings": student.sayings.select_related("first__piece"),
         "own_ranks": OwnRank.objects.filter(student=student).select_related("bar__piece"),
         "binned": [
             {"entry": one, "rows": [_read(row) for row in rows_of(one, student.pk)]}

@@ -197,6 +197,7 @@ def next_at(step: Step, held_before: int | None, where: Where) -> dict:
         "held": step.standing.held,
         "reason": plain_reason(step) if where is Where.HOME else step.standing.reason,
         "falling": step.standing.falling,
+        "earned": (step.standing.held or 0) > (held_before or 0),
         "goOn": bool(go_on),
         "enough": "" if last and go_on in last.said else go_on,
     }

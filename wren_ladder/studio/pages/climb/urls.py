@@ -1,8 +1,15 @@
 from django.urls import path
 
-from wren_ladder.studio.pages.climb import minutes_views, step_views, views
+from wren_ladder.studio.pages.climb import minutes_views, says_views, step_views, views
 
 urlpatterns = [
+    path("steps/<int:pk>/says/", says_views.step_says, name="step-says"),
+    path(
+        "steps/<int:pk>/says/<int:saying>/delete/",
+        says_views.saying_delete,
+        name="saying-delete",
+    ),
+    path("steps/<int:pk>/says/back/<int:binned>/", says_views.saying_back, name="saying-back"),
     path("plans/<int:pk>/", views.plan_page, name="plan"),
     path("plans/<int:pk>/climb/", views.climb_panel, name="climb-panel"),
     path("plans/<int:pk>/progress/", views.progress, name="progress"),

@@ -20,8 +20,14 @@ from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.weeks import by_number
 from wren_ladder.studio.pages.climb.entries import LastTry, last_try, plain_reason
 from wren_ladder.studio.pages.plans.step_music import StepMusic, step_music
-from wren_ladder.studio.plans.models import Plan, Step
+from wren_ladder.studio.plans.models import Plan, Saying, Step
 from wren_ladder.studio.plans.rules import climb_rule
+from wren_ladder.studio.plans.sayings import (
+    recent_sayings,
+    said_before,
+    said_of,
+    sayings_for,
+)
 from wren_ladder.studio.plans.versions import PlanMusic, music_for
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.students.taught import students_of
@@ -41,11 +47,18 @@ class Card:
     nearby: tuple[tuple[str, list[Step]], ...] = ()  # "simpler", and the steps that are
     limb_pairs: tuple[LayerCode, ...] = ()  # of its bar, to be worked at by themselves
     twins: tuple[int, ...] = ()  # the same step of those who are taught together
+    says: tuple[Saying, ...] = ()  # by the teacher, about its bars
+    said_before: tuple[str, ...] = ()  # to be said again
 
     @property
     def rungs(self) -> str:
         """From the lowest, for the page's "slower by a rung"."""
         return " ".join(map(str, self.climb.rungs))
+
+    @property
+    def at(self) -> str:
+        """The step's number, for addresses."""
+        return str(self.step.pk)
 
     @property
     def plain_reason(self) -> str:
@@ -77,6 +90,7 @@ def cards_of(
     music = {plan.pk: music_for(plan) for plan in plans}
     playable = {plan.pk: playable_steps(plan) for plan in plans}
     asked = [(one.key, one.why) for one in found]
+    sayings, recent = sayings_for(plans), recent_sayings(student.owner_id)
     if called in steps and called not in dict(asked) and steps[called][1].music_is_there:
         asked.insert(0, (called, CALLED))
     return [
@@ -84,6 +98,8 @@ def cards_of(
             card_of(plan, step, music[plan.pk], why, tried[key], narrow=narrow),
             nearby=steps_near(step, playable[plan.pk]),
             limb_pairs=limb_pairs_of(step),
+            says=(said := said_of(step, sayings)),
+            said_before=tuple(said_before(step, said, recent)),
         )
         for key, why in asked
         for plan, step in (steps[key],)

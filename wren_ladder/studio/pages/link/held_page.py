@@ -2,9 +2,13 @@
 exercise the longest that is held, at its tempo, with its music. Nothing is counted."""
 
 from dataclasses import dataclass
+from datetime import date, timedelta
+
+from django.db.models import Max
 
 from wren_ladder.drumming.breakdown import step_bars
 from wren_ladder.drumming.breakdown.step import PARTS
+from wren_ladder.studio.climb.models import Attempt, Take
 from wren_ladder.studio.lessons.weeks import PLANS
 from wren_ladder.studio.pages.plans.step_music import drawings, step_sound
 from wren_ladder.studio.plans.models import Plan, Step
@@ -19,6 +23,8 @@ CAN_PLAY = (
     Plan.Status.PERFORMED,
     Plan.Status.PASSED,
 )
+AGO, AGO_SAID = timedelta(weeks=6), "six weeks ago"
+TAKES = 12
 SHOWN_BARS = 2  # of the beginning
 
 
@@ -28,18 +34,35 @@ class Held:
 
     name: str
     tempo: int
+    then: tuple[str, int] | None  # how long ago, and what was held
     svgs: tuple[str, ...]
     sound: dict
     key: str
-    piece: int | None  # whose whole can be played along
 
 
-def held_by(student: Student) -> list[Held]:
-    plans = PLANS.filter(student=student, status__in=CAN_PLAY)
-    return [one for plan in plans if (one := _longest(plan))]
+def held_context(student: Student, today: date) -> dict:
+    plans = list(PLANS.filter(student=student, status__in=CAN_PLAY))
+    chosen = [(plan, step) for plan in plans if (step := _longest(plan))]
+    then = _held_then([step for _, step in chosen], today - AGO)
+    takes = Take.objects.filter(step__plan__student=student).select_related("step")
+    return {
+        "held": [_drawn(plan, step, then.get(step.pk)) for plan, step in chosen],
+        "climbing": [plan.piece for plan in plans if _is_whole(plan)],
+        "takes": takes[:TAKES] if student.records_at_home else (),
+    }
 
 
-def _longest(plan: Plan) -> Held | None:
+def _is_whole(plan: Plan) -> bool:
+    return plan.status == Plan.Status.CLIMBING and not plan.piece.is_exercise
+
+
+def _held_then(steps: list[Step], day: date) -> dict[int, int]:
+    """The quickest clean try of each until then, by the step's number."""
+    clean = Attempt.objects.filter(step__in=steps, day__lte=day, was_clean=True)
+    return dict(clean.values_list("step").annotate(Max("tempo")))
+
+
+def _longest(plan: Plan) -> Step | None:
     """The longest that is held of a plan; of two alike the quicker one."""
     steps = [
         step
@@ -48,22 +71,22 @@ def _longest(plan: Plan) -> Held | None:
     ]
     if not steps:
         return None
-    return _drawn(plan, max(steps, key=_length_and_tempo))
+    return max(steps, key=_length_and_tempo)
 
 
 def _length_and_tempo(step: Step) -> tuple[int, int]:
     return step.last.position - step.first.position, step.standing.held
 
 
-def _drawn(plan: Plan, step: Step) -> Held:
+def _drawn(plan: Plan, step: Step, then: int | None) -> Held:
     music = music_for(plan)
     bars = step_bars(core_step(step), music.study, music.style)[:SHOWN_BARS]
     title, exercise = plan.piece.title, plan.piece.is_exercise
     return Held(
         name=title if exercise else f"{title}, {step.name[:1].lower()}{step.name[1:]}",
         tempo=step.standing.held,
+        then=(AGO_SAID, then) if then and then < step.standing.held else None,
         svgs=drawings(bars, music.study, f"held{plan.pk}-", narrow=True),
         sound={**step_sound(step, music, step.standing.held), "rounds": 2},
         key=f"held-{plan.pk}",
-        piece=None if exercise or plan.status != Plan.Status.CLIMBING else plan.piece_id,
     )

@@ -22,6 +22,7 @@ from wren_ladder.studio.pages.climb.ladders import ladder_of
 from wren_ladder.studio.pages.lessons.lesson_page import Card, card_of, tried_today
 from wren_ladder.studio.pages.plans.step_music import drawings
 from wren_ladder.studio.plans.models import Plan
+from wren_ladder.studio.plans.sayings import said_of, sayings_for
 from wren_ladder.studio.plans.versions import PlanMusic, music_for
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.teaching.models import teaching_of
@@ -118,6 +119,7 @@ class _Cards:
         self.steps = by_number(plans)
         self.tried = tried_today(student, today)
         self.music: dict[int, PlanMusic] = {}
+        self.sayings = sayings_for(plans)
 
     def of(self, key: int | None) -> Card | None:
         if key not in self.steps or not self.steps[key][1].music_is_there:
@@ -127,7 +129,8 @@ class _Cards:
             self.music[plan.pk] = music_for(plan)
         music = self.music[plan.pk]
         tried = self.tried.get(key, 0)
-        return card_of(plan, step, music, "", tried, Where.HOME, narrow=True)
+        card = card_of(plan, step, music, "", tried, Where.HOME, narrow=True)
+        return replace(card, says=said_of(step, self.sayings))
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,5 +1,7 @@
 """Takes on the student's own page, where the teacher allows them."""
 
+from datetime import timedelta
+
 from django.contrib import messages
 from django.contrib.auth.decorators import login_not_required
 from django.db import IntegrityError
@@ -19,6 +21,7 @@ from wren_ladder.studio.pages.takes.page import take_context
 from wren_ladder.studio.students.links import student_or_404
 from wren_ladder.studio.students.models import Student
 
+THEN = timedelta(days=14)  # before a take: far enough to hear that it was then
 MOST_A_DAY = 60  # takes; more is no practice
 
 
@@ -61,7 +64,8 @@ def link_take(request, signed, pk):
     student = _who_records(signed)
     request.teaches = student.owner_id
     take = _take(student, pk)
-    context = {**take_context(take), "signed": signed, "student": student}
+    then = take.step.takes.filter(day__lte=take.day - THEN).order_by("day", "pk").first()
+    context = {**take_context(take, then), "signed": signed, "student": student}
     return render(request, "link/take.html", context)
 
 

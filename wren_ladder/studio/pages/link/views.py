@@ -14,7 +14,7 @@ from wren_ladder.studio.climb.models import HomeMinutes, Where
 from wren_ladder.studio.pages.climb.entries import answer
 from wren_ladder.studio.pages.headers import records
 from wren_ladder.studio.pages.link.forms import MinutesForm
-from wren_ladder.studio.pages.link.held_page import held_by
+from wren_ladder.studio.pages.link.held_page import held_context
 from wren_ladder.studio.pages.link.limits import limited
 from wren_ladder.studio.pages.link.page import link_context
 from wren_ladder.studio.pages.pieces.room_page import room_context
@@ -105,13 +105,9 @@ def link_held(request, signed):
     """What the student can play: to play it for fun, to show it at home, or to print."""
     student = student_or_404(signed)
     request.teaches = student.owner_id
-    context = {
-        "signed": signed,
-        "first_name": student.name.split()[0],
-        "today": timezone.localdate(),
-        "held": held_by(student),
-    }
-    return render(request, "link/held.html", context)
+    today = timezone.localdate()
+    context = {"signed": signed, "first_name": student.name.split()[0], "today": today}
+    return render(request, "link/held.html", context | held_context(student, today))
 
 
 @login_not_required

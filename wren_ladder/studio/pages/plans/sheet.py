@@ -30,6 +30,7 @@ class SheetStep:
     name: str
     why: str
     watch: tuple[str, ...]
+    says: tuple[str, ...]
     repeats: int
     gap: int
     earned_by: str
@@ -76,6 +77,7 @@ def sheet_step(
     spent: float = 0.0,
     total: float = 0.0,
     tempo: int | None = None,
+    says: tuple[str, ...] = (),
 ) -> SheetStep:
     """What the sheet says of one step, from ``tempo`` on where that was set; its share of the
     minutes a day is that of the week's."""
@@ -91,6 +93,7 @@ def sheet_step(
         name=step.name,
         why=step.why,
         watch=tuple(step.watch),
+        says=says,
         repeats=step.repeats,
         gap=step.gap,
         earned_by=climb.earned_by,

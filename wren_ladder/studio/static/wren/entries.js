@@ -101,7 +101,16 @@
       say(target, last + why + on);
       offerUndo(target, told.last ? told.last.name : "");
       target.classList.toggle("go-on", Boolean(goOn && there));
+      if (told.earned) hop(target);
     }
+  }
+
+  // A rung was earned: the wren hops up, once.
+  function hop(target) {
+    target.classList.remove("rung-earned");
+    void target.offsetWidth; // so that it begins anew
+    target.classList.add("rung-earned");
+    setTimeout(() => target.classList.remove("rung-earned"), 1600);
   }
 
   async function send() {

@@ -14,6 +14,7 @@ self.addEventListener("fetch", (event) => {
   const { pathname } = new URL(request.url);
   if (request.method !== "GET") return;
   if (request.mode === "navigate" && pathname === "{{ page|escapejs }}") event.respondWith(seen(request));
+  else if (request.mode === "navigate" && pathname.startsWith("{{ page|escapejs }}")) event.respondWith(linked(request));
   else if (pathname.startsWith("/static/")) event.respondWith(kept(request));
 });
 
@@ -29,6 +30,19 @@ async function seen(request) {
     return answer;
   } catch (error) {
     return (await cache.match("{{ page|escapejs }}")) || Response.error();
+  }
+}
+
+// A page that is linked: as it is, else as the device has it, else in words.
+async function linked(request) {
+  try { return await fetch(request); } catch (error) {
+    const cache = await caches.open(CACHE);
+    const there = await cache.match(request, { ignoreSearch: true });
+    return there || new Response(`<!doctype html><html lang="en"><meta charset="utf-8"><title>No network</title>
+      <meta name="viewport" content="width=device-width, initial-scale=1">
+      <body style="font: 1.2rem sans-serif; padding: 2rem; background: #FBF7EF; color: #1F2A2E">
+      <h1>No network</h1><p>This page needs one. <a href="{{ page|escapejs }}">Back to today</a></p></body></html>`,
+    { status: 503, headers: { "content-type": "text/html" } });
   }
 }
 

@@ -144,7 +144,23 @@
     const files = [...loaded.filter((name) => name.startsWith(`${location.origin}/static/`)), timer];
     const there = new Set((await cache.keys()).map(({ url }) => url));
     await Promise.all(files.filter((name) => !there.has(name)).map((name) => cache.add(name).catch(() => {})));
+    for (const one of page.querySelectorAll("a[data-offline]")) await keepPage(cache, one.href);
   }
+  // A page that is linked, and the sounds that it asks for.
+  async function keepPage(cache, address) {
+    const answer = await fetch(address).catch(() => null);
+    if (!answer || !answer.ok) return;
+    await cache.put(address, answer.clone());
+    const there = new DOMParser().parseFromString(await answer.text(), "text/html");
+    for (const one of there.querySelectorAll("script[type='application/json']")) {
+      const score = JSON.parse(one.textContent);
+      if (score.voices) await window.wren.gather(score, false);
+    }
+    for (const link of there.querySelectorAll("a[data-offline]")) {
+      if (!await cache.match(link.href)) await keepPage(cache, link.href);
+    }
+  }
+
   addEventListener("load", () => {
     setTimeout(() => store_week().catch(() => {}), 1500); // the sounds have been asked for by then
   });

@@ -1,0 +1,187 @@
+"""What a teacher says about a bar: said where one is, seen where the bar is, taken back, kept
+over edits, exported, and nobody else's."""
+
+import json
+from dataclasses import replace
+from datetime import date
+
+from django.urls import reverse
+
+from tests.studio.base import StudioTest, make_piece, make_plan, make_student
+from wren_ladder.drumming.breakdown import StepKind
+from wren_ladder.drumming.chart import Chart
+from wren_ladder.studio.bin.models import Binned
+from wren_ladder.studio.changes.pieces import save_piece
+from wren_ladder.studio.changes.sayings import say
+from wren_ladder.studio.exchange.studio_file import (
+    read_studio_file,
+    restore,
+    studio_lines,
+)
+from wren_ladder.studio.plans.models import Saying
+from wren_ladder.studio.plans.sayings import (
+    recent_sayings,
+    said_before,
+    said_of,
+    sayings_for,
+)
+from wren_ladder.studio.privacy.student_file import student_file
+from wren_ladder.studio.students.links import open_link, path_of
+
+TODAY = date.today()
+WALK = "low sticks, then walk to the middle"
+
+
+class SayingsTest(StudioTest):
+    def setUp(self):
+        super().setUp()
+        self.student = make_student(self.teacher, "Ines", lesson_day=TODAY.weekday())
+        self.piece = make_piece(self.teacher)
+        self.plan = make_plan(self.piece, self.student)
+        self.bars = list(self.plan.steps.filter(kind=StepKind.BAR))
+        self.step = self.bars[0]
+        self.other = make_student(self.teacher, "Ruben")
+        self.others = make_plan(self.piece, self.other)
+
+    def say(self, text=WALK, htmx=True, **fields):
+        headers = {"HX-Request": "true"} if htmx else {}
+        address = reverse("step-says", args=[self.step.pk])
+        return self.client.post(address, {"text": text, **fields}, headers=headers)
+
+    def lesson(self, student):
+        return self.client.get(
+            f"{reverse('lesson-mode', args=[student.pk])}?at={self.step_of(student).pk}"
+        )
+
+    def step_of(self, student):
+        plan = self.plan if student == self.student else self.others
+        return plan.steps.filter(kind=StepKind.BAR, first=self.step.first).first()
+
+
+class Said(SayingsTest):
+    def test_it_is_kept_by_one_press_and_seen_where_the_bar_is(self):
+        answer = self.say()
+        self.assertContains(answer, WALK)
+        self.assertEqual(Saying.objects.get().student, self.student)
+        self.assertContains(self.lesson(self.student), WALK)
+        self.assertContains(self.client.get(reverse("step", args=[self.step.pk])), WALK)
+        self.assertNotContains(self.lesson(self.other), f"<span>{WALK}")
+        open_link(self.student)
+        said = said_of(self.step, sayings_for([self.plan]))
+        self.assertEqual([one.text for one in said], [WALK])
+
+    def test_it_is_offered_where_the_same_bar_comes_with_somebody_else(self):
+        self.say()
+        page = self.lesson(self.other)
+        self.assertContains(page, f'<option value="{WALK}">')
+        theirs = self.step_of(self.other)
+        recent = recent_sayings(self.teacher.pk)
+        self.assertEqual(said_before(theirs, (), recent), [WALK])
+        self.assertEqual(said_before(self.step, recent, recent), [])  # said here already
+
+    def test_to_everybody_it_is_seen_by_all_who_play_it(self):
+        self.say(everybody="on")
+        self.assertIsNone(Saying.objects.get().student)
+        for student in (self.student, self.other):
+            self.assertContains(self.lesson(student), f"<span>{WALK}")
+        self.assertContains(self.lesson(self.other), "(to everybody)")
+
+    def test_without_script_it_leads_back_to_the_lesson(self):
+        back = reverse("lesson-mode", args=[self.student.pk])
+        self.assertRedirects(self.say(htmx=False, back=back), back)
+        elsewhere = self.say("more", htmx=False, back="https://elsewhere.example/")
+        self.assertEqual(elsewhere.url, reverse("step", args=[self.step.pk]))
+
+    def test_nothing_and_too_much_are_told_and_what_was_typed_stays(self):
+        self.assertEqual(self.say("").status_code, 422)
+        long = self.say("a" * 201)
+        self.assertEqual(long.status_code, 422)
+        self.assertContains(long, "at most 200 characters", status_code=422)
+        self.assertContains(long, "a" * 201, status_code=422)
+        self.assertFalse(Saying.objects.exists())
+        self.say()
+        self.say()  # said twice it is one
+        self.assertEqual(Saying.objects.count(), 1)
+
+    def test_a_child_reads_it_above_the_music(self):
+        self.say()
+        open_link(self.student)
+        page = self.client.get(path_of(self.student)).content.decode()
+        shown = {one for one in page.split('data-step="') if WALK in one}
+        self.assertEqual(WALK in page, f'{self.step.pk}"' in page)
+        self.assertTrue(all("Your teacher says:" in one for one in shown))
+
+    def test_a_long_step_has_what_was_said_of_all_of_it(self):
+        whole = self.plan.steps.filter(kind=StepKind.WHOLE).first()
+        self.say()
+        say(whole, None, "From the top, no stopping.", TODAY)
+        said = [one.text for one in said_of(whole, sayings_for([self.plan]))]
+        many = whole.last.position - whole.first.position
+        self.assertIn("From the top, no stopping.", said)
+        self.assertEqual(WALK in said, many < 4)
+        here = [one.text for one in said_of(self.step, sayings_for([self.plan]))]
+        self.assertEqual(here, [WALK])
+
+
+class TakenBack(SayingsTest):
+    def test_it_is_thrown_away_and_brought_back_on_the_spot(self):
+        self.say()
+        one = Saying.objects.get()
+        headers = {"HX-Request": "true"}
+        gone = reverse("saying-delete", args=[self.step.pk, one.pk])
+        answer = self.client.post(gone, headers=headers)
+        self.assertContains(answer, "undo")
+        self.assertFalse(Saying.objects.exists())
+        back = reverse("saying-back", args=[self.step.pk, Binned.objects.get().pk])
+        self.assertContains(self.client.post(back, headers=headers), WALK)
+        self.assertEqual(Saying.objects.get().text, WALK)
+        self.assertEqual(self.client.post(back, headers=headers).status_code, 200)
+
+    def test_nobody_else_says_or_throws_away(self):
+        self.say()
+        one = Saying.objects.get()
+        self.client.force_login(self.other_teacher())
+        self.assertEqual(self.say("mine").status_code, 404)
+        gone = reverse("saying-delete", args=[self.step.pk, one.pk])
+        self.assertEqual(self.client.post(gone).status_code, 404)
+        self.assertEqual(Saying.objects.count(), 1)
+
+
+class Kept(SayingsTest):
+    def test_over_an_edit_of_the_piece(self):
+        self.say()
+        rows = list(self.piece.bars.all())
+        bars = [row.bar for row in rows]
+        chart = Chart("Quay", (replace(bars[-1], number="0"), *bars))
+        save_piece(self.piece, chart, [None, *(row.pk for row in rows)])
+        moved = Saying.objects.get()
+        self.assertEqual(moved.first.position, self.step.first.position + 1)
+        step = self.plan.steps.get(pk=self.step.pk)
+        self.assertEqual([one.text for one in said_of(step, sayings_for([self.plan]))], [WALK])
+
+    def test_in_the_studio_file_and_in_the_students_own(self):
+        self.say()
+        self.say("To all.", everybody="on")
+        self.assertIn(WALK, student_file(self.student))
+        self.assertNotIn("To all.", student_file(self.other))
+        data = "".join(studio_lines(self.teacher)).encode()
+        other = self.other_teacher()
+        restore(read_studio_file(data), other)
+        theirs = Saying.objects.filter(first__piece__owner=other)
+        self.assertEqual(
+            {(one.text, one.student and one.student.name) for one in theirs},
+            {(WALK, "Ines"), ("To all.", None)},
+        )
+
+    def test_a_file_from_before_has_none(self):
+        whole = json.loads("".join(studio_lines(self.teacher)))
+        del whole["tables"]["saying"]
+        whole["version"] = 8
+        tables = read_studio_file(json.dumps(whole).encode())
+        self.assertEqual(tables["saying"], [])
+
+    def test_it_goes_with_the_student(self):
+        self.say()
+        self.say("To all.", everybody="on")
+        self.student.delete()
+        self.assertEqual([one.text for one in Saying.objects.all()], ["To all."])

@@ -1,0 +1,62 @@
+"""What a teacher says about some bars, in their own words: which of it belongs to a step, and
+what was said before where the same comes again."""
+
+from collections.abc import Iterable, Sequence
+
+from django.db.models import Q
+
+from wren_ladder.studio.plans.models import Plan, Saying, Step
+
+FEW = 4  # bars: in a longer step only what was said of all of it
+OFFERED, REMEMBERED = 12, 60  # of what was said before
+
+
+def sayings_for(plans: Iterable[Plan]) -> list[Saying]:
+    """Of all bars of the plans' pieces, for everybody and for those who climb them."""
+    plans = list(plans)
+    found = Saying.objects.filter(first__piece__in={plan.piece_id for plan in plans})
+    students = {plan.student_id for plan in plans}
+    found = found.filter(Q(student=None) | Q(student__in=students))
+    return list(found.select_related("first", "last", "student"))
+
+
+def said_of(step: Step, sayings: Sequence[Saying]) -> tuple[Saying, ...]:
+    """What is said of a step's bars, the student's own last: nearest to the music."""
+    if not step.music_is_there:
+        return ()
+    piece, student = step.first.piece_id, step.plan.student_id
+    low, high = step.first.position, step.last.position
+    mine = [
+        one
+        for one in sayings
+        if one.first.piece_id == piece and one.student_id in (None, student)
+    ]
+    return tuple(
+        one
+        for one in sorted(mine, key=lambda one: (one.student_id is not None, one.pk))
+        if _within(one.span, low, high) and (high - low < FEW or one.span == (low, high))
+    )
+
+
+def texts_of(step: Step, sayings: Sequence[Saying]) -> tuple[str, ...]:
+    return tuple(one.text for one in said_of(step, sayings))
+
+
+def _within(span: tuple[int, int], low: int, high: int) -> bool:
+    return low <= span[0] and span[1] <= high
+
+
+def recent_sayings(owner_id: int) -> list[Saying]:
+    """What the teacher said of anything, the latest first."""
+    found = Saying.objects.filter(first__piece__owner=owner_id).order_by("-day", "-pk")
+    return list(found.only("text", "first_id", "student_id")[:REMEMBERED])
+
+
+def said_before(step: Step, here: Sequence[Saying], recent: Sequence[Saying]) -> list[str]:
+    """To be said again: of this very bar to others first, each once, without what is said
+    ``here`` already."""
+    there = {one.text for one in here}
+    ordered = sorted(recent, key=lambda one: one.first_id != step.first_id)
+    return [text for text in dict.fromkeys(one.text for one in ordered) if text not in there][
+        :OFFERED
+    ]
