@@ -178,7 +178,8 @@ class ForTheStudent(RecordingTest):
         self.assertContains(along, 'data-recording="recording"')
         whole = self.open("link-recording", self.piece)
         self.assertEqual(b"".join(whole.streaming_content), sound())
-        self.assertContains(self.client.get(path_of(self.student)), "Play the whole piece")
+        held = self.client.get(reverse("link-held", args=[self.signed]))
+        self.assertContains(held, reverse("link-piece", args=[self.signed, self.piece.pk]))
 
     def test_no_other_piece_and_nothing_once_it_is_revoked(self):
         other = make_piece(self.teacher, title="Other")

@@ -341,7 +341,7 @@ class WholeStudio(ReportsTest):
         for text, said in (
             ("{", "this is no JSON"),
             ("[]", "no studio file of Wren Ladder"),
-            (broken(lambda w: w.update(version=9)), "version 9 is not known here"),
+            (broken(lambda w: w.update(version=10)), "version 10 is not known here"),
             (broken(lambda w: w[tables].pop("step")), "the table &#x27;step&#x27; is missing"),
             (
                 broken(lambda w: w[tables]["student"][0].update(grade=40)),

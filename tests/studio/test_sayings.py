@@ -5,6 +5,7 @@ import json
 from dataclasses import replace
 from datetime import date
 
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
 from tests.studio.base import StudioTest, make_piece, make_plan, make_student
@@ -18,7 +19,7 @@ from wren_ladder.studio.exchange.studio_file import (
     restore,
     studio_lines,
 )
-from wren_ladder.studio.plans.models import Saying
+from wren_ladder.studio.plans.models import Saying, SayingSound
 from wren_ladder.studio.plans.sayings import (
     recent_sayings,
     said_before,
@@ -106,7 +107,7 @@ class Said(SayingsTest):
     def test_a_child_reads_it_above_the_music(self):
         self.say()
         open_link(self.student)
-        page = self.client.get(path_of(self.student)).content.decode()
+        page = " ".join(self.client.get(path_of(self.student)).content.decode().split())
         shown = {one for one in page.split('data-step="') if WALK in one}
         self.assertEqual(WALK in page, f'{self.step.pk}"' in page)
         self.assertTrue(all("Your teacher says:" in one for one in shown))
@@ -150,12 +151,13 @@ class TakenBack(SayingsTest):
 class Kept(SayingsTest):
     def test_over_an_edit_of_the_piece(self):
         self.say()
+        before = self.step.first.position
         rows = list(self.piece.bars.all())
         bars = [row.bar for row in rows]
         chart = Chart("Quay", (replace(bars[-1], number="0"), *bars))
         save_piece(self.piece, chart, [None, *(row.pk for row in rows)])
         moved = Saying.objects.get()
-        self.assertEqual(moved.first.position, self.step.first.position + 1)
+        self.assertEqual(moved.first.position, before + 1)
         step = self.plan.steps.get(pk=self.step.pk)
         self.assertEqual([one.text for one in said_of(step, sayings_for([self.plan]))], [WALK])
 
@@ -185,3 +187,53 @@ class Kept(SayingsTest):
         self.say("To all.", everybody="on")
         self.student.delete()
         self.assertEqual([one.text for one in Saying.objects.all()], ["To all."])
+
+
+class SaidAloud(SayingsTest):
+    SOUND = b"OggS" + bytes(4000)
+
+    def aloud(self, data=SOUND, **fields):
+        return self.say(sound=SimpleUploadedFile("said", data), **{"text": "", **fields})
+
+    def test_it_is_heard_in_the_lesson_and_at_home_and_by_nobody_else(self):
+        self.aloud()
+        one = Saying.objects.get()
+        self.assertEqual((one.text, one.sound_type), ("", "audio/ogg"))
+        address = reverse("saying-heard", args=[self.step.pk, one.pk])
+        self.assertContains(self.lesson(self.student), f'data-hear="{address}"')
+        self.assertEqual(self.client.get(address).content, self.SOUND)
+        theirs = reverse("saying-heard", args=[self.step_of(self.other).pk, one.pk])
+        self.assertEqual(self.client.get(theirs).status_code, 404)
+        open_link(self.student)
+        signed = path_of(self.student).strip("/").split("/")[1]
+        self.client.logout()
+        home = self.client.get(reverse("link-says", args=[signed, self.step.pk, one.pk]))
+        self.assertEqual(home["Content-Type"], "audio/ogg")
+        self.assertIn("private", home["Cache-Control"])
+        self.assertEqual(self.client.get(address).status_code, 302)  # to the log-in
+
+    def test_what_is_no_sound_or_too_long_is_told(self):
+        self.assertContains(self.aloud(b"MZ" * 40), "This is no sound", status_code=422)
+        long = self.aloud(b"OggS" + bytes(1_000_000))
+        self.assertContains(long, "Half a minute at most", status_code=422)
+        self.assertFalse(Saying.objects.exists())
+
+    def test_it_comes_out_of_the_bin_and_goes_with_the_student(self):
+        self.aloud()
+        headers = {"HX-Request": "true"}
+        one = Saying.objects.get()
+        self.client.post(reverse("saying-delete", args=[self.step.pk, one.pk]), headers=headers)
+        self.assertFalse(SayingSound.objects.exists())
+        binned = Binned.objects.get()
+        self.client.post(
+            reverse("saying-back", args=[self.step.pk, binned.pk]), headers=headers
+        )
+        self.assertEqual(bytes(SayingSound.objects.get().data), self.SOUND)
+        self.student.delete()
+        self.assertFalse(SayingSound.objects.exists())
+
+    def test_a_studio_file_has_its_words(self):
+        self.aloud(text="Like this.")
+        data = "".join(studio_lines(self.teacher)).encode()
+        self.assertIn(b"Like this.", data)
+        self.assertNotIn(b"audio/ogg", data)

@@ -98,7 +98,7 @@ class Everywhere(SetWeekTest):
         self.assertEqual([one.line for one in week.lines], [one.line for one in before.lines])
         self.assertEqual([one.played for one in week.lines], [(TODAY,), (TODAY,), ()])
         self.assertContains(self.get("lesson", Lesson.objects.get().pk), "played")
-        self.assertContains(self.phone(), "played today")
+        self.assertContains(self.phone(), '<span class="small moss">played</span>')
         self.assertEqual(tuple(self.lines_on(self.phone())), self.LINES)
 
     def test_other_minutes_and_another_tempo_do_not_change_what_was_set(self):

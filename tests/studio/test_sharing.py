@@ -98,7 +98,7 @@ class Showing(LinkTest):
         Lesson.objects.create(student=self.student, day=date.today(), was_set=[one])
         page = self.phone.get(self.path)
         self.assertContains(page, "Bar 9")
-        self.assertNotContains(page, "Staff of")
+        self.assertNotContains(page, "Staff of Bar")
 
 
 class Logging(LinkTest):

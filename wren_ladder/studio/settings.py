@@ -169,7 +169,7 @@ CONTENT_SECURITY_POLICY = {
         "img-src": [SELF, "data:"],
         "connect-src": [SELF],
         "worker-src": [SELF],
-        "media-src": [SELF],
+        "media-src": [SELF, "blob:"],
         "manifest-src": [SELF],
         "form-action": [SELF],
         "frame-ancestors": [NONE],

@@ -17,7 +17,7 @@ from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Take
 from wren_ladder.studio.climb.standings import refresh_all
 from wren_ladder.studio.exams.models import Exam, ExamItem, MockRun
 from wren_ladder.studio.lessons.models import Lesson
-from wren_ladder.studio.plans.models import OwnRank, Plan, Saying, Step, StudentBar
+from wren_ladder.studio.plans.models import OwnRank, Plan, Saying, SayingSound, Step, StudentBar
 from wren_ladder.studio.students.models import Student
 
 MOST_SAID = 400
@@ -34,6 +34,7 @@ TOLD = {
     ExamItem: ("thing of a programme", "things of a programme"),
     MockRun: ("run of a mock exam", "runs of mock exams"),
     OwnRank: ("own rank of a bar", "own ranks of bars"),
+    SayingSound: ("recording about a bar", "recordings about bars"),
     Saying: ("sentence about a bar", "sentences about bars"),
     StudentBar: ("bar of their own", "bars of their own"),
 }

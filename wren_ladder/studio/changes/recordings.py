@@ -29,6 +29,7 @@ BEGINNINGS = (
     (b"fLaC", 0, "audio/flac", "FLAC"),
     (b"WAVE", 8, "audio/wav", "WAV"),
     (b"ftyp", 4, "audio/mp4", "M4A"),
+    (b"\x1a\x45\xdf\xa3", 0, "audio/webm", "WebM"),
 )
 BINNED_WITH = (Recording._meta.label_lower, Piece._meta.label_lower)
 KINDS = ", ".join(dict.fromkeys(name for *_, name in BEGINNINGS))

@@ -74,6 +74,7 @@ LEFT_OUT = {
     Piece: {"version", "saved_by", "shared"},
     Plan: {"version"},
     Take: {"told", "key"},
+    Saying: {"sound_type"},
     Attempt: {"key"},
     HomeMinutes: {"key"},
 }

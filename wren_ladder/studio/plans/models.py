@@ -312,23 +312,38 @@ class Saying(models.Model):
     student = models.ForeignKey(
         Student, models.CASCADE, null=True, blank=True, related_name="sayings"
     )
-    text = models.CharField("what is said", max_length=200)
+    text = models.CharField("what is said", max_length=200, blank=True)
     day = models.DateField()
+    sound_type = models.CharField(max_length=40, blank=True)  # where it was said aloud
 
     PROSE = {"text": prose.text}
+    CODES = ("sound_type",)
     OF_STUDENT = "student"
 
     class Meta:
         ordering = ["pk"]
 
     def __str__(self) -> str:
-        return self.text
+        return self.text or "to be heard"
 
     @property
     def span(self) -> tuple[int, int]:
         """Places of its first and last bar in the piece."""
         first = self.first.position
         return first, max(first, self.last.position) if self.last else first
+
+
+class SayingSound(models.Model):
+    """What was said or played, at most half a minute; in a row of its own, so that no list
+    reads it. In the database, so that bin, backup and erasing have it with its sentence."""
+
+    saying = models.OneToOneField(Saying, models.CASCADE, related_name="sound")
+    data = models.BinaryField()
+
+    OF_STUDENT = "saying__student"
+
+    def __str__(self) -> str:
+        return f"{self.saying}, as it was said"
 
 
 class StudentBar(models.Model):

@@ -39,7 +39,8 @@ def said_of(step: Step, sayings: Sequence[Saying]) -> tuple[Saying, ...]:
 
 
 def texts_of(step: Step, sayings: Sequence[Saying]) -> tuple[str, ...]:
-    return tuple(one.text for one in said_of(step, sayings))
+    """On paper, what can be read."""
+    return tuple(one.text for one in said_of(step, sayings) if one.text)
 
 
 def _within(span: tuple[int, int], low: int, high: int) -> bool:
@@ -48,7 +49,11 @@ def _within(span: tuple[int, int], low: int, high: int) -> bool:
 
 def recent_sayings(owner_id: int) -> list[Saying]:
     """What the teacher said of anything, the latest first."""
-    found = Saying.objects.filter(first__piece__owner=owner_id).order_by("-day", "-pk")
+    found = (
+        Saying.objects.filter(first__piece__owner=owner_id)
+        .exclude(text="")
+        .order_by("-day", "-pk")
+    )
     return list(found.only("text", "first_id", "student_id")[:REMEMBERED])
 
 

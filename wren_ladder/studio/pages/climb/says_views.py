@@ -1,18 +1,19 @@
 """A sentence of the teacher's on a step: said where one is, changed, taken back."""
 
 from django.contrib import messages
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
-from django.views.decorators.http import require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.studio.bin.models import Binned
 from wren_ladder.studio.changes.bin import BinError, put_back, put_in_bin
-from wren_ladder.studio.changes.sayings import say
+from wren_ladder.studio.changes.sayings import say, say_aloud
 from wren_ladder.studio.pages.climb.says import SayingForm, says_context
 from wren_ladder.studio.pages.climb.step_views import climbed_or_404
 from wren_ladder.studio.pages.requests import own_page
-from wren_ladder.studio.plans.models import Saying, Step
+from wren_ladder.studio.plans.models import Saying, SayingSound, Step
 from wren_ladder.studio.plans.sayings import said_of, sayings_for
 
 
@@ -20,10 +21,14 @@ from wren_ladder.studio.plans.sayings import said_of, sayings_for
 def step_says(request, pk):
     """One more sentence."""
     step = climbed_or_404(request.user, pk)
-    form = SayingForm(request.POST)
+    form = SayingForm(request.POST, request.FILES)
     if form.is_valid():
-        student = None if form.cleaned_data["everybody"] else step.plan.student
-        say(step, student, form.cleaned_data["text"], timezone.localdate())
+        sent, today = form.cleaned_data, timezone.localdate()
+        student = None if sent["everybody"] else step.plan.student
+        if sent["sound"]:
+            say_aloud(step, student, sent["text"], today, *sent["sound"])
+        else:
+            say(step, student, sent["text"], today)
         form = SayingForm()
     return _answer(request, step, form)
 
@@ -37,6 +42,23 @@ def saying_delete(request, pk, saying):
         one, step.plan.owner, f"What was said of {step}", one.text, timezone.localdate()
     )
     return _answer(request, step, SayingForm(), binned.pk)
+
+
+@require_safe
+def saying_heard(request, pk, saying):
+    step = climbed_or_404(request.user, pk)
+    return sent_sound(said_of(step, sayings_for([step.plan])), saying)
+
+
+def sent_sound(sayings, pk: int) -> HttpResponse:
+    """The sound of one of these; 404 where it is none of them, or was only written."""
+    one = next((one for one in sayings if one.pk == pk and one.sound_type), None)
+    if one is None:
+        raise Http404("nothing was said aloud")
+    data = SayingSound.objects.get(saying=one).data
+    response = HttpResponse(bytes(data), content_type=one.sound_type)
+    response["Cache-Control"] = "private, max-age=3600"
+    return response
 
 
 @require_POST
@@ -57,7 +79,7 @@ def saying_back(request, pk, binned):
 def _answer(request, step: Step, form: SayingForm, binned: int = 0):
     """The sentences of the step again; without script, the page from which it was sent."""
     if not request.htmx:
-        for problem in form.errors.get("text", ()):
+        for problem in (one for each in form.errors.values() for one in each):
             messages.error(request, f"Not kept: {problem}")
         return redirect(
             own_page(request.POST.get("back", "")) or reverse("step", args=[step.pk])

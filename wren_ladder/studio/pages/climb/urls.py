@@ -9,6 +9,11 @@ urlpatterns = [
         says_views.saying_delete,
         name="saying-delete",
     ),
+    path(
+        "steps/<int:pk>/says/<int:saying>/heard/",
+        says_views.saying_heard,
+        name="saying-heard",
+    ),
     path("steps/<int:pk>/says/back/<int:binned>/", says_views.saying_back, name="saying-back"),
     path("plans/<int:pk>/", views.plan_page, name="plan"),
     path("plans/<int:pk>/climb/", views.climb_panel, name="climb-panel"),

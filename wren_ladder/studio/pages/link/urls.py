@@ -6,6 +6,7 @@ urlpatterns = [
     path("s/<str:signed>/", views.link_page, name="link"),
     path("s/<str:signed>/worker.js", views.link_worker, name="link-worker"),
     path("s/<str:signed>/manifest.json", views.link_manifest, name="link-manifest"),
+    path("s/<str:signed>/steps/<int:pk>/says/<int:saying>/", views.link_says, name="link-says"),
     path("s/<str:signed>/held/", views.link_held, name="link-held"),
     path("s/<str:signed>/pieces/<int:pk>/", views.link_piece, name="link-piece"),
     path("s/<str:signed>/pieces/<int:pk>/file/", views.link_recording, name="link-recording"),

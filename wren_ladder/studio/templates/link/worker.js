@@ -14,7 +14,9 @@ self.addEventListener("fetch", (event) => {
   const { pathname } = new URL(request.url);
   if (request.method !== "GET") return;
   if (request.mode === "navigate" && pathname === "{{ page|escapejs }}") event.respondWith(seen(request));
-  else if (request.mode === "navigate" && pathname.startsWith("{{ page|escapejs }}")) event.respondWith(linked(request));
+  else if (request.mode === "navigate" && pathname.startsWith("{{ page|escapejs }}")) {
+    event.respondWith(linked(request));
+  } else if (pathname.startsWith("{{ page|escapejs }}steps/")) event.respondWith(kept(request));
   else if (pathname.startsWith("/static/")) event.respondWith(kept(request));
 });
 

@@ -148,7 +148,8 @@
       });
       const late = setUp().delays[way] ? "" : " How late this set-up is was not measured yet: it is not told.";
       if (!take) return;
-      this.say("keeps" in this.place.dataset ? "It counts in. Then you play." : `Counted in, then play. It stops by itself.${late}`);
+      const home = "keeps" in this.place.dataset;
+      this.say(home ? "It counts in. Then you play." : `Counted in, then play. It stops by itself.${late}`);
       requestAnimationFrame(counts);
     }
 

@@ -76,8 +76,11 @@
         Object.assign(made.dataset, { level: "0", kind, at, name: text });
         if (key) Object.assign(made.dataset, { key, does: `${text}: heard, soft, silent` });
         made.append(`${text}: heard`);
-        if (pictures) made.innerHTML = `<svg viewBox="0 0 24 24" aria-hidden="true"><use href="#picture-${pictures[text]}"/></svg>
-          <span>${text}: heard</span>`;
+        if (pictures) {
+          made.innerHTML = `<svg viewBox="0 0 24 24" aria-hidden="true"><use/></svg><span></span>`;
+          made.querySelector("use").setAttribute("href", `#picture-${pictures[text]}`);
+          made.lastChild.textContent = `${text}: heard`;
+        }
         row.append(made);
       };
       limbs.forEach((limb, at) => {

@@ -144,6 +144,9 @@
     const files = [...loaded.filter((name) => name.startsWith(`${location.origin}/static/`)), timer];
     const there = new Set((await cache.keys()).map(({ url }) => url));
     await Promise.all(files.filter((name) => !there.has(name)).map((name) => cache.add(name).catch(() => {})));
+    for (const { dataset } of page.querySelectorAll("[data-hear]")) {
+      if (!await cache.match(dataset.hear)) await cache.add(dataset.hear).catch(() => {});
+    }
     for (const one of page.querySelectorAll("a[data-offline]")) await keepPage(cache, one.href);
   }
   // A page that is linked, and the sounds that it asks for.
