@@ -1,5 +1,8 @@
 """The workshop as a new user has it: nothing typed, heard at once, given in two clicks."""
 
+import re
+
+from django.urls import reverse
 from playwright.sync_api import expect
 
 from tests.browser.base import BrowserTest
@@ -126,6 +129,29 @@ class Workshop(BrowserTest):
         page.get_by_role("button", name="Give it and record").click()
         page.get_by_role("button", name="Record", exact=True).click()
         expect(page.get_by_role("button", name="Record by keys or touch")).to_be_visible()
+
+    def test_versions_of_a_phrase_are_walked_by_arrows_and_heard_in_turn(self):
+        page = self.go(reverse("accents"))
+        large = page.locator(".exercise:visible")
+        expect(large).to_have_count(1)
+        at = page.locator("[data-family-at]")
+        expect(at).to_have_text(re.compile("^1 of "))
+        page.keyboard.press("ArrowRight")
+        expect(at).to_have_text(re.compile("^2 of "))
+        page.keyboard.press("ArrowLeft")
+        page.keyboard.press("ArrowLeft")
+        many = page.locator(".exercise").count()
+        expect(at).to_have_text(re.compile(f"^{many} of {many}"))
+        page.get_by_role("button", name="Hear them in turn").click()
+        expect(at).to_have_text(re.compile("^1 of "))
+        page.wait_for_function("() => wren.playing && wren.playing.marks.length")
+        page.evaluate("() => wren.stop()")  # as if the first were over
+        expect(at).to_have_text(re.compile("^2 of "))
+        page.wait_for_function("() => wren.playing")
+        page.get_by_role("button", name="Stop", exact=True).click()
+        page.wait_for_function("() => !wren.playing")
+        page.get_by_role("button", name="all at once").click()
+        expect(large).to_have_count(many)
 
     def test_the_board_is_walked_by_keys(self):
         self.choose()

@@ -19,6 +19,7 @@ from wren_ladder.drumming.workshop.grooves import Groove
 from wren_ladder.drumming.workshop.patterns import KICKS, Hands
 from wren_ladder.drumming.workshop.shelf import KINDS, shelf
 from wren_ladder.studio.pages.workshop.recipes import codes_of_fill, made
+from wren_ladder.studio.pages.workshop.shelf_page import fitting
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.models import Student
@@ -107,6 +108,19 @@ class Giving(WorkshopTest):
     def week_names(self):
         page = self.get("lesson-end", self.student.pk)
         return [{"name": row.said} for row in page.context["rows"] if not row.is_free]
+
+    def test_the_shelf_begins_with_what_fits_the_student(self):
+        self.assertLess(fitting(2, 3, None), fitting(1, 3, None))  # near before easy
+        self.assertLess(fitting(3, 3, None), fitting(4, 3, None))  # then what is above
+        student = make_student(self.teacher, "Nell", grade=3)
+        page = self.client.get(reverse("workshop"), {"student": student.pk})
+        grades = [card.made.grade for card, plan in page.context["cards"]]
+        first = [grade for grade in grades if grade <= 3]
+        self.assertEqual(grades[: len(first)], sorted(first, reverse=True))
+        self.assertEqual(grades[len(first) :], sorted(grades[len(first) :]))
+        nobody = self.client.get(reverse("workshop"), {"student": ""})
+        grades = [card.made.grade for card, plan in nobody.context["cards"]]
+        self.assertEqual(grades, sorted(grades))
 
     def test_the_same_recipe_is_one_exercise_for_many_students(self):
         self.give(self.groove())

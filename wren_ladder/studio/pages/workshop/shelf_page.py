@@ -12,7 +12,19 @@ from wren_ladder.studio.pages.workshop.given import (
     exercises_of,
 )
 from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.teaching.models import teaching_of
+
+
+def fitting(asked: int, grade: int, plan: Plan | None) -> tuple[int, int]:
+    """The order for somebody of a grade (0: nobody): what is climbed, what is new and near,
+    what is above, what is held to its target."""
+    if plan:
+        held = (plan.standing.ready or 0) >= plan.target
+        return (3 if held else 0), asked
+    if asked > grade:
+        return 2, asked
+    return 1, -asked
 
 
 @require_safe
@@ -25,13 +37,17 @@ def shelf_page(request):
     given = {
         plan.piece.made_of.get("shelf"): plan for plan in exercises_of(context["whom"], kind)
     }
+    grade = context["whom"].grade if context["whom"] else 0
+    offered = [one for one in shelf() if one.kind == kind]
     context |= {
         "kinds": KINDS,
         "kind": kind,
         "cards": [
             (card(one.code, {"shelf": one.code}, style, syllabus), given.get(one.code))
-            for one in sorted(shelf(), key=lambda one: one.grade(syllabus))
-            if one.kind == kind
+            for one in sorted(
+                offered,
+                key=lambda one: fitting(one.grade(syllabus), grade, given.get(one.code)),
+            )
         ],
         "own": Piece.objects.filter(owner=request.user).exclude(kind=Piece.Kind.PIECE),
     }
