@@ -69,7 +69,7 @@ class Back(BrowserTest):
     def test_a_link_that_was_closed_shows_nothing_of_the_student(self):
         open_link(self.student)
         page = self.go(path_of(self.student))
-        page.get_by_text("minutes today").first.wait_for()
+        page.get_by_role("heading", name="What shall I play?").wait_for()
         self.go("/privacy/")
         revoke(self.student)
         page.go_back(wait_until="commit")

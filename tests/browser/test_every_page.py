@@ -82,6 +82,7 @@ def addresses() -> dict[str, str]:
         "minutes": f"/students/{student.pk}/minutes/",
         "edit student": f"/students/{student.pk}/edit/",
         "link": path_of(student),
+        "what is held": f"{path_of(student)}held/",
         "a whole piece on the phone": f"{path_of(student)}pieces/{piece.pk}/",
         "a closed link": "/s/closed/",
         "report": f"/students/{student.pk}/report/",

@@ -237,6 +237,30 @@ class OnThePhone(RoomTest):
         page.get_by_role("button", name="Play along").first.click()
         page.wait_for_function("() => wren.playing && wren.playing.marks.length")
 
+    def test_my_bar_is_mine_and_the_machine_plays_the_rest(self):
+        page = self.go(f"{path_of(self.student)}pieces/{self.plan.piece_id}/")
+        page.get_by_label("the bar I press is mine").check()
+        box = page.locator("[id^='l0-b1h']").first.bounding_box()
+        page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+        expect(page.locator("[data-part=where]")).to_have_text("bar 2 is yours")
+        page.locator(".child-play").click()
+        page.wait_for_function("() => wren.playing && wren.playing.marks.length")
+        struck = page.evaluate(
+            """async () => { const { choice, score } = wren.playing;
+            wren.stop();
+            const { marks, render } = await wren.rehearse(score, { mine: choice.mine,
+              click: false, countIn: false, rounds: 1 }, 12, 8000);
+            const [first, mine, third] = score.bars.map(([at]) => at);
+            const sound = (await render()).getChannelData(0);
+            const loud = (from, to) => Math.max(
+              ...sound.slice((from + 0.3) * 8000, (to + 0.05) * 8000).map(Math.abs));
+            return [loud(first, mine), loud(mine + 0.4, third), marks.filter((one) =>
+              one.what === "stroke" && one.turn === 1 && one.loud).length]; }"""
+        )
+        heard, silent, seen = struck
+        self.assertGreater(heard, 10 * silent)
+        self.assertGreater(seen, 0)
+
     def test_what_was_practised_is_offered_and_not_written(self):
         played = f'{{"played": {{"{self.step.pk}": {{"seconds": 200, "rounds": 9, "low": 80,'
         played += ' "high": 90}}, "logged": 0}'

@@ -47,6 +47,7 @@ class Sayings(BrowserTest):
         card.get_by_label("What you say about").fill("low sticks")
         card.get_by_role("button", name="Keep", exact=True).click()
         expect(card.locator(".says-line")).to_contain_text("low sticks")
+        self.more()
         card.get_by_role("button", name="Throw away: low sticks").click()
         expect(card.get_by_text("It lies in the bin.")).to_be_visible()
         card.locator(".says-line").get_by_role("button", name="undo").click()

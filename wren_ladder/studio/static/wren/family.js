@@ -53,8 +53,8 @@
   });
   document.addEventListener("keydown", (event) => {
     const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-    if (!by || event.ctrlKey || event.metaKey || event.altKey || event.target.closest("input, select, textarea")) return;
-    if (event.target.closest(".exercises .score")) return; // that scrolls
+    if (!by || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.target.closest("input, select, textarea, .exercises .score")) return; // typed in, or scrolled
     event.preventDefault();
     spread(false);
     show(here + by);

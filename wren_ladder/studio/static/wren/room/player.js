@@ -265,7 +265,9 @@
         const loud = choice.kit * (choice.limbs[event.limb] ?? 1) * (choice.drums[event.drum] ?? 1);
         const voice = score.voices[again ? event.again : event.voice];
         const when = Math.max(at - event.ahead, this.context.currentTime);
-        if (loud) instrument.strike(voice, when, loud);
+        const bar = score.bars[event.turn];
+        const mine = choice.mine && bar && bar[6] >= choice.mine[0] && bar[6] <= choice.mine[1];
+        if (loud && !mine) instrument.strike(voice, when, loud); // seen, where it is somebody's own
         const { turn, hit, limb } = event;
         this.marks.push({ audio: when, what: "stroke", turn, hit, limb, loud });
       }
@@ -275,7 +277,7 @@
   const USUAL = {
     first: 0, last: null, from: null, to: null, gap: null, rounds: 0, kit: 1, limbs: {}, drums: {},
     countIn: true, click: true, pattern: 0, on: 1, off: 0, clickGain: 0.8, aloud: false, wordGain: 1, crash: false,
-    faster: null, begins: null, opens: null, paced: null, ticked: null,
+    mine: null, faster: null, begins: null, opens: null, paced: null, ticked: null,
   };
 
   // ---- live -------------------------------------------------------------------------------

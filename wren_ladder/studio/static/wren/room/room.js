@@ -156,6 +156,7 @@
     changed(event) {
       const part = event.target.dataset.part;
       if (!part) return;
+      if (part === "mine" && !event.target.checked) this.choice.mine = null;
       if (part === "bpm") this.retune(this.bpm, true);
       const before = this.choice.aloud;
       this.read();
@@ -264,15 +265,27 @@
       document.querySelector(this.place.dataset.music).addEventListener("click", (event) => {
         const turn = this.turnAt(event);
         if (turn === null) return;
+        if (this.mine && this.mine.checked) { this.own(this.score.bars[turn]); return; }
         const { first, last } = this.choice;
         const one = this.picked && first === last && turn !== first;
         this.loop(one ? Math.min(first, turn) : turn, one ? Math.max(first, turn) : turn);
         this.picked = true;
       });
+      this.mine = this.find("mine"); // bars that somebody plays, and the machine the rest
+      if (this.mine) this.mine.closest("label").hidden = false;
       this.find("whole").addEventListener("click", () => {
         this.loop(0, this.score.bars.length - 1);
         this.picked = false;
       });
+    }
+
+    // One bar is theirs; another one pressed, all between.
+    own([, , number, , , , place]) {
+      const [first, last] = this.choice.mine || [place, place];
+      const one = this.choice.mine && first === last && place !== first;
+      this.choice.mine = one ? [Math.min(first, place), Math.max(first, place)] : [place, place];
+      if (this.playing) return;
+      this.find("where").textContent = one ? "these bars are yours" : `bar ${number} is yours`;
     }
 
     // Which bar of the road was pressed on the chart, or null.
