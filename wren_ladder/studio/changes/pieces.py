@@ -41,6 +41,9 @@ def save_piece(
     was = Piece.objects.get(pk=piece.pk).fingerprint
     bars = list(piece.bars.values_list("pk", "data"))
     store_chart(piece, chart, keep, style_of(piece.owner_id).repeats_after_jump)
+    if "typed" in piece.made_of:  # its recipe is its bars
+        recipe = {**piece.made_of, "typed": write_chart(Piece.objects.get(pk=piece.pk).chart())}
+        Piece.objects.filter(pk=piece.pk).update(made_of=recipe)
     if bars == list(piece.bars.values_list("pk", "data")):  # a new title is no new music
         piece.plans.filter(made_of=was).update(made_of=piece.fingerprint)
     refresh_all(piece.plans.all())

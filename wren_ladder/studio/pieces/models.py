@@ -77,8 +77,9 @@ class Piece(models.Model):
         "notes": prose.text,
         "import_report": prose.each(prose.text),
         "typed": prose.typed,
+        "made_of": prose.at(typed=prose.typed),  # an exercise of the teacher's own
     }
-    CODES = ("made_of", "fingerprint", "meter", "tempo_mark")
+    CODES = ("fingerprint", "meter", "tempo_mark")
 
     class Meta:
         ordering = ["title", "pk"]

@@ -28,6 +28,7 @@ from wren_ladder.studio.pages.requests import (
     piece_to_read_or_404,
     words_asked,
 )
+from wren_ladder.studio.pages.workshop.own_page import ShelfForm, can_be_put
 from wren_ladder.studio.pieces.models import Draft, Import, Piece
 from wren_ladder.studio.students.taught import students_of
 
@@ -66,6 +67,9 @@ def piece_page(request, pk):
         "model_plan": model,
         "model_lines": model.lines if model else 0,
         "today": timezone.localdate(),
+        "shelf_form": ShelfForm(initial={"target": piece.tempo.bpm})
+        if can_be_put(piece, request.user)
+        else None,
     }
     return render(request, "pieces/piece.html", context)
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from wren_ladder.drumming.chart import Bar, Chart, ChartError, Drum, Hand, Tempo
 from wren_ladder.drumming.grades import HOUSE_SYLLABUS, Syllabus
+from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.plain_text import plain_json
 from wren_ladder.drumming.workshop.accents import (
     Grid,
@@ -31,6 +32,7 @@ from wren_ladder.drumming.workshop.grooves import (
     why_not,
     with_extra_snare,
 )
+from wren_ladder.drumming.workshop.pack import OwnExercise, own_exercise
 from wren_ladder.drumming.workshop.patterns import (
     EXTRA_SNARES,
     KICK_BY_CODE,
@@ -305,6 +307,18 @@ def _reading(recipe, syllabus: Syllabus) -> Made:
     return Made(name, kind, grade, found.tempo.bpm, _at(found.chart, name, found.tempo))
 
 
+def typed_recipe(own: OwnExercise) -> dict[str, object]:
+    """A teacher's own exercise carries its bars with it."""
+    return {"as": own.kind, "to": own.target, "typed": own.text}  # in the order of recipe_text
+
+
+def _typed(recipe, syllabus: Syllabus) -> Made:
+    text = str(recipe["typed"])
+    own = own_exercise(read_chart(text), str(recipe.get("as")), int(recipe["to"]))
+    title = own.chart.title or "Exercise of my own"
+    return Made(title[:100], own.kind, own.grade(syllabus), own.target, own.chart)
+
+
 def _in_turn(recipe, syllabus: Syllabus) -> Made:
     """Several exercises one after the other, at one tempo; or as a warm-up."""
     parts = [made(one, syllabus) for one in recipe["in turn"] if "in turn" not in one]
@@ -329,6 +343,7 @@ def _in_turn(recipe, syllabus: Syllabus) -> Made:
 
 MAKERS = {
     "in turn": _in_turn,
+    "typed": _typed,
     "shelf": _shelf,
     "grooves": _grooves,
     "fill": _fill,

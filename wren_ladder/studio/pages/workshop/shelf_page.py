@@ -11,6 +11,8 @@ from wren_ladder.studio.pages.workshop.cards import (
 from wren_ladder.studio.pages.workshop.given import (
     exercises_of,
 )
+from wren_ladder.studio.pages.workshop.own_page import own_exercise_of, own_pieces
+from wren_ladder.studio.pages.workshop.recipes import typed_recipe
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.teaching.models import teaching_of
@@ -34,20 +36,32 @@ def shelf_page(request):
     kind = request.GET.get("kind", "groove")
     kind = kind if kind in KINDS else KINDS[0]
     style, syllabus = teaching_of(request.user.pk)
-    given = {
-        plan.piece.made_of.get("shelf"): plan for plan in exercises_of(context["whom"], kind)
-    }
+    plans = exercises_of(context["whom"], kind)
+    given = {plan.piece.made_of.get("shelf"): plan for plan in plans}
+    mine = {plan.piece_id: plan for plan in plans}
+    own = [piece for piece in own_pieces(request.user) if piece.kind == kind]
     grade = context["whom"].grade if context["whom"] else 0
     offered = [one for one in shelf() if one.kind == kind]
     context |= {
         "kinds": KINDS,
         "kind": kind,
         "cards": [
-            (card(one.code, {"shelf": one.code}, style, syllabus), given.get(one.code))
-            for one in sorted(
-                offered,
-                key=lambda one: fitting(one.grade(syllabus), grade, given.get(one.code)),
-            )
+            *(
+                (
+                    card(
+                        f"own{piece.pk}", typed_recipe(own_exercise_of(piece)), style, syllabus
+                    ),
+                    mine.get(piece.pk),
+                )
+                for piece in own
+            ),
+            *(
+                (card(one.code, {"shelf": one.code}, style, syllabus), given.get(one.code))
+                for one in sorted(
+                    offered,
+                    key=lambda one: fitting(one.grade(syllabus), grade, given.get(one.code)),
+                )
+            ),
         ],
         "own": Piece.objects.filter(owner=request.user).exclude(kind=Piece.Kind.PIECE),
     }

@@ -4,6 +4,7 @@ from wren_ladder.studio.pages.workshop import (
     fills_page,
     giving,
     grooves_page,
+    own_page,
     paper,
     reading_page,
     shelf_page,
@@ -27,5 +28,8 @@ urlpatterns = [
     path("tray.pdf", paper.tray_sheet, name="tray-sheet"),
     path("tray/", tray_page.tray, name="tray"),
     path("tray/take/", tray_page.take, name="tray-take"),
+    path("shelf/<int:pk>/", own_page.put_on_shelf, name="shelf-put"),
+    path("exercises.wren", own_page.pack_out, name="pack-out"),
+    path("exercises/", own_page.pack_in, name="pack-in"),
     path("give/", giving.give, name="give-exercise"),
 ]
