@@ -11,9 +11,11 @@ from django.urls import reverse
 from tests.studio.base import StudioTest, make_piece, make_plan, make_student
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.chart import Chart
+from wren_ladder.drumming.takes.heard import Heard, Source
 from wren_ladder.studio.bin.models import Binned
 from wren_ladder.studio.changes.pieces import save_piece
 from wren_ladder.studio.changes.sayings import say
+from wren_ladder.studio.changes.takes import keep_take
 from wren_ladder.studio.exchange.studio_file import (
     read_studio_file,
     restore,
@@ -111,6 +113,12 @@ class Said(SayingsTest):
         shown = {one for one in page.split('data-step="') if WALK in one}
         self.assertEqual(WALK in page, f'{self.step.pk}"' in page)
         self.assertTrue(all("Your teacher says:" in one for one in shown))
+
+    def test_it_stands_beside_a_take(self):
+        self.say()
+        take = keep_take(self.step, Source.KEYS, 90, 1, (Heard(0.0, None, None),), TODAY)
+        page = self.client.get(reverse("take", args=[take.pk]))
+        self.assertContains(page, f"You say:</span> {WALK}")
 
     def test_a_long_step_has_what_was_said_of_all_of_it(self):
         whole = self.plan.steps.filter(kind=StepKind.WHOLE).first()

@@ -8,7 +8,7 @@ from django.db.models import Max
 
 from wren_ladder.drumming.breakdown import step_bars
 from wren_ladder.drumming.breakdown.step import PARTS
-from wren_ladder.studio.climb.models import Attempt, Take
+from wren_ladder.studio.climb.models import Attempt, Take, Where
 from wren_ladder.studio.lessons.weeks import PLANS
 from wren_ladder.studio.pages.plans.step_music import drawings, step_sound
 from wren_ladder.studio.plans.models import Plan, Step
@@ -44,11 +44,13 @@ def held_context(student: Student, today: date) -> dict:
     plans = list(PLANS.filter(student=student, status__in=CAN_PLAY))
     chosen = [(plan, step) for plan in plans if (step := _longest(plan))]
     then = _held_then([step for _, step in chosen], today - AGO)
-    takes = Take.objects.filter(step__plan__student=student).select_related("step")
+    takes = Take.objects.filter(step__plan__student=student, where=Where.HOME)
     return {
         "held": [_drawn(plan, step, then.get(step.pk)) for plan, step in chosen],
         "climbing": [plan.piece for plan in plans if _is_whole(plan)],
-        "takes": takes[:TAKES] if student.records_at_home else (),
+        "takes": takes.select_related("step").defer("strokes")[:TAKES]
+        if student.records_at_home
+        else (),
     }
 
 

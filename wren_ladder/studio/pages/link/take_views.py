@@ -64,7 +64,8 @@ def link_take(request, signed, pk):
     student = _who_records(signed)
     request.teaches = student.owner_id
     take = _take(student, pk)
-    then = take.step.takes.filter(day__lte=take.day - THEN).order_by("day", "pk").first()
+    before = take.step.takes.filter(where=Where.HOME, day__lte=take.day - THEN)
+    then = before.order_by("day", "pk").first()
     context = {**take_context(take, then), "signed": signed, "student": student}
     return render(request, "link/take.html", context)
 

@@ -31,6 +31,7 @@ from wren_ladder.studio.pages.lessons.lesson_page import (
 )
 from wren_ladder.studio.pages.plans.step_music import StepMusic, step_music
 from wren_ladder.studio.plans.rules import climb_rule
+from wren_ladder.studio.plans.sayings import sayings_for, texts_of
 from wren_ladder.studio.plans.versions import music_for
 
 WITH_PAIRS = (Advice.PAIR, Advice.LAYER)
@@ -84,6 +85,7 @@ def take_context(take: Take, beside: Take | None = None) -> dict:
         "others": step.takes.exclude(pk=take.pk)[:OTHERS],
         "changed": music_has_changed(take),
         "attempts": take.attempts.all(),
+        "says": texts_of(step, sayings_for([step.plan])),
     }
     if context["changed"]:
         return {**context, "sentence": told.said, "advice": told.advice, "clean": "clean"}
