@@ -5,9 +5,19 @@
   const script = document.currentScript;
   const LOUDEST = 127, HAT = 4; // the controller of a hat's pedal
   const PRESSED = 64; // of 127: a pedal that is down
+  const KEPT = "wren-set-up";
   let microphone = null; // { stream, source }
 
+  // How late each way is, what a kit's notes are and which of them are keys: this device keeps it.
+  function setUp() {
+    const usual = { delays: {}, own: {}, keys: {}, layout: "general", curve: "even" };
+    return { ...usual, ...window.wrenStore.read(KEPT, {}) };
+  }
+  function keep(changed) { window.wrenStore.write(KEPT, { ...setUp(), ...changed }); }
+
   const ears = {
+    setUp,
+    keep,
     kits: Boolean(navigator.requestMIDIAccess),
     microphones: Boolean(navigator.mediaDevices && navigator.mediaDevices.getUserMedia && window.AudioWorkletNode),
     pedal: null, // where the hat's pedal stands, 0 closed to 127 open

@@ -6,8 +6,7 @@
   const root = document.getElementById("entries");
   const ears = window.wrenEars;
   if (!place || !(ears.kits || ears.microphones)) return;
-  const { read, write } = window.wrenStore;
-  const KEPT = "wren-set-up";
+  const { setUp, keep } = ears;
   const ASKED = 700; // milliseconds from one question to the next
   const KEYS = { accept: "to accept", other: "for the other key" };
   const find = (what) => place.querySelector(what);
@@ -17,7 +16,6 @@
   let strokes = [], asking = false, timer = 0;
   let teaches = null; // which key the next pad or pedal becomes
 
-  const setUp = () => ({ delays: {}, own: {}, keys: {}, layout: "general", curve: "even", ...read(KEPT, {}) });
   const card = () => root.querySelector(".lesson-card:not([hidden])");
   const busy = () => Boolean(window.wren.playing); // the player sounds, or a take is recorded
   const say = (text) => { told.textContent = text; };
@@ -125,7 +123,7 @@
   // Spare pads and pedals: one accepts what is proposed, one presses the other key.
   function pressed({ detail: { key } }) {
     if (teaches) {
-      write(KEPT, { ...setUp(), keys: { ...setUp().keys, [teaches]: key } });
+      keep({ keys: { ...setUp().keys, [teaches]: key } });
       say("Learned, and kept on this device.");
       teaches = null;
       show();

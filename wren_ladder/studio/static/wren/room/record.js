@@ -6,18 +6,13 @@
   const script = document.currentScript;
   const { read, write, fresh, alone, today } = window.wrenStore;
   const ears = window.wrenEars;
-  const KEPT = "wren-set-up";
   const WAYS = { keys: "keys and touch", kit: "the electronic kit", microphone: "the microphone" };
   const GROOVE = 0.5; // how loud it sounds along
   const TAPS = 16, ROUNDS = 4; // of four clicks each
   let take = null; // what is recorded: { place, player, zero, strokes, way, done }
   let hears = null; // who is told the next note of the kit instead
 
-  function setUp() {
-    const usual = { delays: {}, own: {}, layout: "general", curve: "even" };
-    return { ...usual, ...read(KEPT, {}) };
-  }
-  function keep(changed) { write(KEPT, { ...setUp(), ...changed }); }
+  const { setUp, keep } = window.wrenEars; // of this device
 
   class Recorder {
     constructor(place) {
@@ -149,7 +144,8 @@
       const late = setUp().delays[way] ? "" : " How late this set-up is was not measured yet: it is not told.";
       if (!take) return;
       const home = "keeps" in this.place.dataset;
-      this.say(home ? "It counts in. Then you play." : `Counted in, then play. It stops by itself.${late}`);
+      this.while = home ? "" : ` It stops by itself.${late}`; // said beside what is counted
+      this.say(home ? "It counts in. Then you play." : `Counted in, then play.${this.while}`);
       requestAnimationFrame(counts);
     }
 
@@ -238,7 +234,7 @@
     const { player, place } = take;
     while (player.marks.length && player.marks[0].audio <= window.wren.now) {
       const { what, word } = player.marks.shift();
-      if (what === "count") place.say(word);
+      if (what === "count") place.say(`${word}${place.while && `: ${place.while.trim()}`}`);
     }
     requestAnimationFrame(counts);
   }
