@@ -115,18 +115,18 @@ def counted_in(
             abs(one.at - begins - slope * at) <= EVEN * beat * slope
             for one, at in zip(mine, counts, strict=True)
         )
-        others = [one for one in strokes if one not in mine]
-        alone = all(
-            abs(one.at - other.at) > ALONE
-            for one in mine
-            for other in others
-            if other.at < begins
-        )
         after = strokes[first + many] if first + many < len(strokes) else None
         waits = after is None or after.at >= begins - EARLY * beat * slope
-        if even and alone and waits and SLOWEST * asked <= share <= FASTEST * asked:
+        near = SLOWEST * asked <= share <= FASTEST * asked
+        if near and even and waits and _alone(mine, strokes, begins):
             return CountIn(share, begins, first + many)
     return None
+
+
+def _alone(mine: Sequence[Heard], strokes: Sequence[Heard], begins: float) -> bool:
+    """Is nothing else struck with any of them, before the music begins?"""
+    others = [one for one in strokes if one.at < begins and one not in mine]
+    return all(abs(one.at - other.at) > ALONE for one in mine for other in others)
 
 
 def _whole_passes(played, strokes, counted: CountIn, rule, source) -> tuple[Take, float] | None:
