@@ -170,6 +170,26 @@ class Editor(BrowserTest):
         expect(page.locator(".edit-section").nth(1)).to_have_text("B Chorus")
         expect(self.lines).to_have_value("section B Chorus\nrepeat bar")
 
+    def test_bars_chosen_while_an_answer_is_on_its_way_stay_chosen(self):
+        self.page.evaluate(
+            """() => { const send = XMLHttpRequest.prototype.send;
+            XMLHttpRequest.prototype.send = function (sent) {
+              setTimeout(() => send.call(this, sent), 400); }; }"""
+        )
+        answers: list[str] = []
+        self.page.on("requestfinished", lambda request: answers.append(request.url))
+        self.page.locator('.slot[data-at="5/2"][data-limb="right foot"]').click()
+        self.page.get_by_label("selected up to").select_option("3")
+        while not answers:  # to the stroke, which knows nothing of the choice
+            self.page.wait_for_timeout(20)
+        self.page.get_by_role("button", name="fill down").click()
+        expect(self.page.locator("#bar-said")).to_contain_text("filled down")
+        self.page.get_by_role("button", name="Keep the piece").click()
+        expect(self.page.get_by_role("heading", name="Quay", exact=True)).to_be_visible()
+        kept = Piece.objects.get().chart().bars
+        kicks = [sum(hit.drum is Drum.KICK for hit in bar.hits) for bar in kept]
+        self.assertEqual(kicks, [3, 3, 3, 3])
+
     def test_a_closed_tab_loses_nothing(self):
         self.lines.fill("meter 4/4\nfloor 1 2 3")
         expect(self.strokes("tom-floor")).to_have_count(3)

@@ -9,6 +9,7 @@
 
   let unanswered = 0; // presses that are on the way
   let keeps = null; // the key that keeps the piece, pressed meanwhile
+  let chosen = {}; // the bars chosen meanwhile: an answer to an earlier press does not take them back
 
   // Values are taken when the key is pressed: presses wait in a queue, and the hand moves on.
   function act(op, more) {
@@ -26,9 +27,16 @@
     htmx.ajax("POST", form.getAttribute("action"), answer);
   }
 
+  function choose(bars) {
+    Object.assign(chosen, bars);
+    for (const [id, bar] of Object.entries(bars)) field(id).value = bar;
+  }
+
   form.addEventListener("htmx:afterRequest", (event) => {
     if (event.detail.elt !== form) return;
     unanswered -= 1;
+    if (unanswered) choose(chosen);
+    else chosen = {};
     if (unanswered || !keeps) return;
     const key = keeps;
     keeps = null;
@@ -79,8 +87,7 @@
   }
 
   function openBar(bar) {
-    field("bar").value = bar;
-    field("until").value = bar;
+    choose({ bar: bar, until: bar });
     at.value = "0";
     act("look", { goto: bar });
   }
@@ -129,7 +136,7 @@
     } else if (button && button.dataset.step) {
       openBar(Number(field("bar").value) + Number(button.dataset.step));
     } else if (button && button.dataset.bar) {
-      if (event.shiftKey) { field("until").value = button.dataset.bar; act("look"); } else openBar(button.dataset.bar);
+      if (event.shiftKey) { choose({ until: button.dataset.bar }); act("look"); } else openBar(button.dataset.bar);
     }
     const slot = !struck && event.target.closest(".slot");
     struck = false;
@@ -180,6 +187,7 @@
 
   form.addEventListener("change", (event) => {
     const target = event.target;
+    if (target.id === "until") choose({ until: target.value });
     if (target.closest("#bar-marks")) act("marks");
     else if (["grid-step", "until", "id_title", "id_grade", "id_notes"].includes(target.id)) act("look");
   });

@@ -53,6 +53,6 @@ async function kept(request) {
   const there = await cache.match(request);
   if (there) return there;
   const answer = await fetch(request);
-  if (answer.ok) await cache.put(request, answer.clone());
+  if (answer.ok) await cache.put(request, answer.clone()).catch(() => {}); // a full device still hears it
   return answer;
 }

@@ -137,16 +137,22 @@
   // ---- without a network -----------------------------------------------------------------------
   async function store_week() {
     if (!window.caches || !navigator.serviceWorker) return;
-    await navigator.serviceWorker.register(page.dataset.worker, { scope: location.pathname });
+    const { serviceWorker: worker } = navigator;
+    await worker.register(page.dataset.worker, { scope: location.pathname });
+    await Promise.race([
+      worker.controller || new Promise((then) => { worker.addEventListener("controllerchange", then, { once: true }); }),
+      new Promise((then) => { setTimeout(then, 3000); }),
+    ]);
     const cache = await caches.open(`wren-link-${link}`);
     const loaded = performance.getEntriesByType("resource").map(({ name }) => name);
     const timer = new URL(document.querySelector("script[data-timer]").dataset.timer, location).href;
     const files = [...loaded.filter((name) => name.startsWith(`${location.origin}/static/`)), timer];
+    const voices = [...page.querySelectorAll("[data-hear]")].map(({ dataset }) => new URL(dataset.hear, location).href);
+    // What is asked for, the worker keeps; kept from here as well, an entry would be away while it is written twice.
+    const keepOne = worker.controller ? fetch : (name) => cache.add(name);
     const there = new Set((await cache.keys()).map(({ url }) => url));
-    await Promise.all(files.filter((name) => !there.has(name)).map((name) => cache.add(name).catch(() => {})));
-    for (const { dataset } of page.querySelectorAll("[data-hear]")) {
-      if (!await cache.match(dataset.hear)) await cache.add(dataset.hear).catch(() => {});
-    }
+    const missing = [...files, ...voices].filter((name) => !there.has(name));
+    await Promise.all(missing.map((name) => keepOne(name).catch(() => {})));
     for (const one of page.querySelectorAll("a[data-offline]")) await keepPage(cache, one.href);
   }
   // A page that is linked, and the sounds that it asks for.
