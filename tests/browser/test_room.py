@@ -290,12 +290,7 @@ class OnThePhone(RoomTest):
 
     def test_without_a_network_it_opens_plays_and_logs_and_all_arrives_once(self):
         page = self.page
-        page.wait_for_function("navigator.serviceWorker.controller !== null")
-        page.wait_for_function(
-            """async () => { const kept = await caches.open((await caches.keys())[0]);
-            const sounds = (await kept.keys()).filter((one) => one.url.includes("/sounds/"));
-            return sounds.length > 2; }"""
-        )
+        expect(page.locator("main[data-kept=all]")).to_be_attached()
         self.context.set_offline(True)
         page.reload()
         card = self.to_the_bar()

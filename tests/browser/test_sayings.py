@@ -74,11 +74,7 @@ class Sayings(BrowserTest):
         Lesson.objects.create(student=self.student, day=date.today(), was_set=[line])
         open_link(self.student)
         page = self.go(path_of(self.student))
-        page.wait_for_function("() => navigator.serviceWorker.controller !== null")
-        page.wait_for_function(
-            """async () => { const kept = await caches.open((await caches.keys())[0]);
-            return (await kept.keys()).some((one) => one.url.includes("/says/")); }"""
-        )
+        expect(page.locator("main[data-kept=all]")).to_be_attached()
         self.context.set_offline(True)
         page.locator(f".lesson-way a[href='#step-{self.step.pk}']").click()
         hear = page.locator(f"#step-{self.step.pk}").get_by_role("button", name="hear it")

@@ -154,6 +154,7 @@
     const missing = [...files, ...voices].filter((name) => !there.has(name));
     await Promise.all(missing.map((name) => keepOne(name).catch(() => {})));
     for (const one of page.querySelectorAll("a[data-offline]")) await keepPage(cache, one.href);
+    page.dataset.kept = "all"; // from now on the device needs no network
   }
   // A page that is linked, and the sounds that it asks for.
   async function keepPage(cache, address) {
