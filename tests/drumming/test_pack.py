@@ -48,7 +48,7 @@ class Packs(TestCase):
         bar = "bar 1\nsnare 1 2 3 4\n"
         for head, said in (
             ("exercise groove", "says what it is"),
-            ("exercise groove, target 900", "20 to 300 BPM"),
+            ("exercise groove, target 900", "20 to 400 BPM"),
         ):
             found = read_pack(f"{FIRST}\n{head}\n{bar}")
             self.assertIn(said, found.left_out[0])

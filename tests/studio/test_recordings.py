@@ -244,7 +244,7 @@ class InTheStudioFile(RecordingTest):
         self.attach()
         self.place(taps="[1, 3, 5, 7]")
         self.assertNotIn(b"recordings", self.file())
-        data = self.file(recordings=1)
+        data = self.file(sounds=1)
         restore(read_studio_file(data), self.teacher)
         recording = Recording.objects.get()
         self.assertEqual(recording.file.read(), sound())
@@ -253,7 +253,7 @@ class InTheStudioFile(RecordingTest):
 
     def test_a_wrong_row_is_named_and_nothing_is_changed(self):
         self.attach()
-        whole = json.loads(self.file(recordings=1))
+        whole = json.loads(self.file(sounds=1))
         for field, wrong, said in (
             ("sound", "???", "row 1: its sound is no base64"),
             ("sound", "TVo=", "row 1: its sound is no sound file"),

@@ -6,9 +6,10 @@ from dataclasses import replace
 from datetime import date
 
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.template.loader import render_to_string
 from django.urls import reverse
 
-from tests.studio.base import StudioTest, make_piece, make_plan, make_student
+from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.chart import Chart
 from wren_ladder.drumming.takes.heard import Heard, Source
@@ -17,10 +18,12 @@ from wren_ladder.studio.changes.pieces import save_piece
 from wren_ladder.studio.changes.sayings import say
 from wren_ladder.studio.changes.takes import keep_take
 from wren_ladder.studio.exchange.studio_file import (
+    StudioFileError,
     read_studio_file,
     restore,
     studio_lines,
 )
+from wren_ladder.studio.pages.reports.parent import report_context
 from wren_ladder.studio.plans.models import Saying, SayingSound
 from wren_ladder.studio.plans.sayings import (
     recent_sayings,
@@ -81,6 +84,40 @@ class Said(SayingsTest):
         recent = recent_sayings(self.teacher.pk)
         self.assertEqual(said_before(theirs, (), recent), [WALK])
         self.assertEqual(said_before(self.step, recent, recent), [])  # said here already
+
+    def test_it_is_said_at_the_end_of_the_lesson_of_what_was_tried(self):
+        log(self.step, 90)
+        self.say()
+        end = reverse("lesson-end", args=[self.student.pk])
+        page = self.client.get(end)
+        self.assertContains(page, f"<span>{WALK}")
+        self.assertContains(page, f'id="says-{self.step.pk}"', 1)
+        self.assertNotContains(page, f'id="says-{self.bars[1].pk}"')
+        self.assertRedirects(self.say("And thumb up.", htmx=False, back=end), end)
+        self.assertContains(self.client.get(end), "And thumb up.")
+
+    def test_what_is_chosen_stands_in_the_report_and_nothing_else(self):
+        words = reverse("report-words", args=[self.student.pk])
+        self.assertNotContains(self.client.get(words), "what you say about bars")
+        self.say()
+        self.say("thumb on top")
+        self.say("To all.", everybody="on")
+        page = self.client.get(words)
+        self.assertContains(page, f"{self.step.name} of Quay: {WALK}")
+        self.assertNotContains(page, "To all.")
+        first, second, _ = Saying.objects.order_by("pk")
+        address = reverse("report", args=[self.student.pk])
+        for chosen, shown in ((second, [second]), (first, [first]), (None, [])):
+            sent = {"report_words": "", **({"sayings": [chosen.pk]} if chosen else {})}
+            self.assertRedirects(
+                self.client.post(words, sent), address, fetch_redirect_response=False
+            )
+            context = report_context(self.student, TODAY)
+            self.assertEqual(list(context["says"]), shown)
+            printed = render_to_string("reports/report.html", context | {"paper": "A4"})
+            self.assertEqual(WALK in printed, shown == [first])
+        wrong = self.client.post(words, {"report_words": "", "sayings": [999]})
+        self.assertEqual(wrong.status_code, 422)
 
     def test_to_everybody_it_is_seen_by_all_who_play_it(self):
         self.say(everybody="on")
@@ -154,6 +191,19 @@ class TakenBack(SayingsTest):
         gone = reverse("saying-delete", args=[self.step.pk, one.pk])
         self.assertEqual(self.client.post(gone).status_code, 404)
         self.assertEqual(Saying.objects.count(), 1)
+
+    def test_who_teaches_one_student_too_brings_back_nothing_of_another(self):
+        self.say()
+        headers = {"HX-Request": "true"}
+        gone = reverse("saying-delete", args=[self.step.pk, Saying.objects.get().pk])
+        self.client.post(gone, headers=headers)
+        self.other.second_teacher = self.other_teacher()
+        self.other.save()
+        self.client.force_login(self.other.second_teacher)
+        shared = self.step_of(self.other).pk
+        back = reverse("saying-back", args=[shared, Binned.objects.get().pk])
+        self.assertEqual(self.client.post(back, headers=headers).status_code, 200)
+        self.assertFalse(Saying.objects.exists())
 
 
 class Kept(SayingsTest):
@@ -240,8 +290,42 @@ class SaidAloud(SayingsTest):
         self.student.delete()
         self.assertFalse(SayingSound.objects.exists())
 
+    def file(self, sounds=False):
+        """The studio of a teacher who has read this one's file."""
+        data = "".join(studio_lines(self.teacher, sounds)).encode()
+        other = self.other_teacher()
+        restore(read_studio_file(data), other)
+        return Saying.objects.filter(first__piece__owner=other)
+
     def test_a_studio_file_has_its_words(self):
         self.aloud(text="Like this.")
-        data = "".join(studio_lines(self.teacher)).encode()
-        self.assertIn(b"Like this.", data)
-        self.assertNotIn(b"audio/ogg", data)
+        self.aloud()
+        (found,) = self.file()  # what was only said aloud is nothing without its sound
+        self.assertEqual((found.text, found.sound_type), ("Like this.", ""))
+
+    def test_a_studio_file_has_its_sound_where_that_is_asked_for(self):
+        self.aloud(text="Like this.")
+        self.aloud()
+        found = self.file(sounds=True)
+        self.assertEqual([one.text for one in found], ["Like this.", ""])
+        for one in found:
+            self.assertEqual((bytes(one.sound.data), one.sound_type), (self.SOUND, "audio/ogg"))
+
+    def test_a_file_of_before_with_a_sentence_of_no_words_and_no_sound_has_none(self):
+        self.aloud()
+        tables = read_studio_file("".join(studio_lines(self.teacher, True)).encode())
+        restore({**tables, "voices": []}, self.other_teacher())
+        self.assertEqual(Saying.objects.count(), 1)
+
+    def test_a_wrong_voice_is_told_with_its_row_and_changes_nothing(self):
+        self.aloud()
+        tables = read_studio_file("".join(studio_lines(self.teacher, True)).encode())
+        good, other = tables["voices"][0], self.other_teacher()
+        for wrong, said in (
+            ({**good, "saying": 999}, "voice, row 1: there is no saying 999"),
+            ({**good, "sound": "TVo="}, "voice, row 1: its sound is no sound file"),
+            ({"saying": 1}, "voice, row 1: it has no saying, sound of the right kinds"),
+        ):
+            with self.assertRaisesMessage(StudioFileError, said):
+                restore({**tables, "voices": [wrong]}, other)
+        self.assertEqual(Saying.objects.count(), 1)

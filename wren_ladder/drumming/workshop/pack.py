@@ -8,6 +8,7 @@ goes on as a typed chart.
 from dataclasses import dataclass
 
 from wren_ladder.drumming.chart import Chart, ChartError
+from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.grades import HOUSE_SYLLABUS, Syllabus, hardest
 from wren_ladder.drumming.judging.syllabus import names_in
 from wren_ladder.drumming.notation.counts import read_chart
@@ -18,7 +19,6 @@ from wren_ladder.drumming.workshop.shelf import KINDS
 
 FIRST = "pack of exercises"
 BEGINS = "exercise "
-SLOWEST, FASTEST = 20, 300  # BPM
 MOST_BARS, MOST_EXERCISES = 16, 200
 
 

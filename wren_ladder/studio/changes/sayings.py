@@ -1,5 +1,6 @@
 """What teachers say about bars: kept once."""
 
+from collections.abc import Collection
 from datetime import date
 
 from django.db import transaction
@@ -31,6 +32,12 @@ def say(step: Step, student: Student | None, text: str, day: date) -> Saying:
         defaults={"day": day},
     )
     return found
+
+
+def put_in_report(student: Student, chosen: Collection[int]) -> None:
+    """These of what is said to the student are for the parents to read, and no others."""
+    student.sayings.filter(in_report=True).exclude(pk__in=chosen).update(in_report=False)
+    student.sayings.filter(pk__in=chosen, in_report=False).update(in_report=True)
 
 
 def _bars(step: Step) -> dict[str, BarRow | None]:

@@ -22,7 +22,15 @@ from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Take
 from wren_ladder.studio.climb.standings import refresh_all
 from wren_ladder.studio.exams.models import Exam, ExamItem, MockRun
 from wren_ladder.studio.exchange.lifts import LIFTS
-from wren_ladder.studio.exchange.recordings import recording_lines, take_in
+from wren_ladder.studio.exchange.sounds import (
+    RECORDINGS,
+    VOICES,
+    recording_lines,
+    take_in,
+    take_recording,
+    take_voice,
+    voice_lines,
+)
 from wren_ladder.studio.lessons.models import Lesson, Period
 from wren_ladder.studio.pieces.models import BarRow, Piece
 from wren_ladder.studio.plans.models import (
@@ -43,7 +51,6 @@ from wren_ladder.studio.teaching.kept import (
 )
 from wren_ladder.studio.teaching.models import TakeRule, TeachingStyle
 
-RECORDINGS = "recordings"  # beside the tables
 KIND, VERSION = "wren-ladder studio", 9
 # In the order of their references, each with the way to its owner.
 TABLES: tuple[tuple[type[models.Model], str], ...] = (
@@ -126,13 +133,16 @@ def fields_of(model: type[models.Model]) -> list[models.Field]:
     return [field for field in model._meta.concrete_fields if field.name not in out]
 
 
-def studio_lines(teacher: AbstractBaseUser, recordings: bool = False) -> Iterator[str]:
-    """The file in pieces, a line for each row; recordings are large, so only if asked for."""
+def studio_lines(teacher: AbstractBaseUser, sounds: bool = False) -> Iterator[str]:
+    """The file in pieces, a line for each row; sounds are large, so only if asked for. What
+    was only said aloud is nothing without."""
     yield f'{{"kind": "{KIND}", "version": {VERSION}, "tables": {{'
     for place, (model, way) in enumerate(TABLES):
         yield f'{"," if place else ""}\n"{name_of(model)}": ['
         names = {"id": "id", **{one.name: one.attname for one in fields_of(model)}}
         rows = model.objects.filter(**{way: teacher}).order_by("pk")
+        if model is Saying and not sounds:
+            rows = rows.exclude(text="")
         comma = ""
         for row in rows.values_list(*names.values()).iterator(CHUNK):
             written = dict(zip(names, row, strict=True))
@@ -141,10 +151,11 @@ def studio_lines(teacher: AbstractBaseUser, recordings: bool = False) -> Iterato
             comma = ","
         yield "]"
     yield "}"
-    if recordings:
-        yield ', "recordings": ['
-        yield from recording_lines(teacher)
-        yield "]"
+    if sounds:
+        for name, lines in ((RECORDINGS, recording_lines), (VOICES, voice_lines)):
+            yield f', "{name}": ['
+            yield from lines(teacher)
+            yield "]"
     yield "}\n"
 
 
@@ -172,7 +183,7 @@ def read_studio_file(data: bytes) -> dict[str, list[dict]]:
         rows = tables.get(name_of(model))
         if not isinstance(rows, list) or not all(isinstance(row, dict) for row in rows):
             raise StudioFileError(f"the table '{name_of(model)}' is missing or no list")
-    return {**tables, RECORDINGS: whole.get(RECORDINGS, [])}
+    return {**tables, **{name: whole.get(name, []) for name in (RECORDINGS, VOICES)}}
 
 
 def is_empty(teacher: AbstractBaseUser) -> bool:
@@ -199,9 +210,12 @@ def restore(tables: dict[str, list[dict]], teacher: AbstractBaseUser) -> dict[st
         _keep_times(model, rows, made)
         numbers[model] = {row["id"]: one for row, one in zip(rows, made, strict=True)}
     try:
-        take_in(tables.get(RECORDINGS, []), numbers[Piece])
+        take_in(tables[RECORDINGS], "recording", numbers[Piece], take_recording)
+        take_in(tables[VOICES], "voice", numbers[Saying], take_voice)
     except ValueError as error:
         raise StudioFileError(str(error)) from error
+    # Files of before had what was only said aloud without its sound.
+    Saying.objects.filter(first__piece__owner=teacher, text="", sound_type="").delete()
     try:
         part_drills()
         refresh_all(Plan.objects.filter(owner=teacher))
@@ -228,7 +242,7 @@ def looked_over(
         name_of(model): model.objects.filter(**{way: teacher}).count() for model, way in TABLES
     }
     with transaction.atomic():
-        found = restore({**tables, RECORDINGS: []}, teacher)
+        found = restore({**tables, RECORDINGS: [], VOICES: []}, teacher)
         transaction.set_rollback(True)
     return [(said, now[name_of(model)], found[name_of(model)]) for model, said in TOLD.items()]
 

@@ -315,6 +315,7 @@ class Saying(models.Model):
     text = models.CharField("what is said", max_length=200, blank=True)
     day = models.DateField()
     sound_type = models.CharField(max_length=40, blank=True)  # where it was said aloud
+    in_report = models.BooleanField(default=False)  # to the parents, where that was chosen
 
     PROSE = {"text": prose.text}
     CODES = ("sound_type",)
@@ -325,6 +326,14 @@ class Saying(models.Model):
 
     def __str__(self) -> str:
         return self.text or "to be heard"
+
+    @property
+    def where(self) -> str:
+        """Bars 3–4 of Quay"""
+        first, last = self.first, self.last or self.first
+        few = first == last
+        bars = f"Bar {first.number}" if few else f"Bars {first.number}–{last.number}"
+        return f"{bars} of {first.piece.title}"
 
     @property
     def span(self) -> tuple[int, int]:

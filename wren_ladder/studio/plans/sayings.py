@@ -3,9 +3,10 @@ what was said before where the same comes again."""
 
 from collections.abc import Iterable, Sequence
 
-from django.db.models import Q
+from django.db.models import Q, QuerySet
 
-from wren_ladder.studio.plans.models import Plan, Saying, Step
+from wren_ladder.studio.plans.models import Plan, Saying, SayingSound, Step
+from wren_ladder.studio.students.models import Student
 
 FEW = 4  # bars: in a longer step only what was said of all of it
 OFFERED, REMEMBERED = 12, 60  # of what was said before
@@ -38,9 +39,24 @@ def said_of(step: Step, sayings: Sequence[Saying]) -> tuple[Saying, ...]:
     )
 
 
+def sound_of(sayings: Iterable[Saying], pk: int) -> tuple[bytes, str] | None:
+    """(the sound, its kind) of one of these; None where it is none of them, or was only
+    written."""
+    one = next((one for one in sayings if one.pk == pk and one.sound_type), None)
+    if one is None:
+        return None
+    return bytes(SayingSound.objects.get(saying=one).data), one.sound_type
+
+
 def texts_of(step: Step, sayings: Sequence[Saying]) -> tuple[str, ...]:
     """On paper, what can be read."""
     return tuple(one.text for one in said_of(step, sayings) if one.text)
+
+
+def said_to(student: Student) -> QuerySet[Saying]:
+    """What can be read of all that is said to one student alone, as the pieces go."""
+    found = student.sayings.exclude(text="").select_related("first__piece", "last")
+    return found.order_by("first__piece__title", "first__position", "pk")
 
 
 def _within(span: tuple[int, int], low: int, high: int) -> bool:

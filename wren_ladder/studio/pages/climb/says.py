@@ -4,7 +4,7 @@ from django import forms
 
 from wren_ladder.studio.changes.recordings import KINDS, content_type_of
 from wren_ladder.studio.plans.models import Saying, Step
-from wren_ladder.studio.plans.sayings import recent_sayings, said_before, said_of
+from wren_ladder.studio.plans.sayings import said_before, said_of
 
 MOST_BYTES = 1_000_000  # half a minute, many times over
 
@@ -37,11 +37,12 @@ class SayingForm(forms.ModelForm):
         return sent
 
 
-def says_context(step: Step, sayings: list[Saying]) -> dict:
+def says_context(step: Step, sayings: list[Saying], recent: list[Saying]) -> dict:
+    """``recent``: what the teacher said of anything, to be said again."""
     here = said_of(step, sayings)
     return {
         "step": step,
         "says": here,
-        "said_before": said_before(step, here, recent_sayings(step.plan.owner_id)),
+        "said_before": said_before(step, here, recent),
         "says_form": SayingForm(),
     }

@@ -1,7 +1,6 @@
 """A sentence of the teacher's on a step: said where one is, changed, taken back."""
 
 from django.contrib import messages
-from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
@@ -13,8 +12,10 @@ from wren_ladder.studio.changes.sayings import say, say_aloud
 from wren_ladder.studio.pages.climb.says import SayingForm, says_context
 from wren_ladder.studio.pages.climb.step_views import climbed_or_404
 from wren_ladder.studio.pages.requests import own_page
-from wren_ladder.studio.plans.models import Saying, SayingSound, Step
-from wren_ladder.studio.plans.sayings import said_of, sayings_for
+from wren_ladder.studio.pages.sounds import sent_sound
+from wren_ladder.studio.pieces.models import BarRow
+from wren_ladder.studio.plans.models import Saying, Step
+from wren_ladder.studio.plans.sayings import recent_sayings, said_of, sayings_for, sound_of
 
 
 @require_POST
@@ -47,18 +48,7 @@ def saying_delete(request, pk, saying):
 @require_safe
 def saying_heard(request, pk, saying):
     step = climbed_or_404(request.user, pk)
-    return sent_sound(said_of(step, sayings_for([step.plan])), saying)
-
-
-def sent_sound(sayings, pk: int) -> HttpResponse:
-    """The sound of one of these; 404 where it is none of them, or was only written."""
-    one = next((one for one in sayings if one.pk == pk and one.sound_type), None)
-    if one is None:
-        raise Http404("nothing was said aloud")
-    data = SayingSound.objects.get(saying=one).data
-    response = HttpResponse(bytes(data), content_type=one.sound_type)
-    response["Cache-Control"] = "private, max-age=3600"
-    return response
+    return sent_sound(sound_of(said_of(step, sayings_for([step.plan])), saying))
 
 
 @require_POST
@@ -68,12 +58,21 @@ def saying_back(request, pk, binned):
     kept = Binned.objects.filter(
         pk=binned, owner=step.plan.owner, kind=Saying._meta.label_lower
     ).first()
-    if kept:
+    if kept and _is_said_here(kept, step):
         try:
             put_back(kept)
         except BinError as error:
             messages.error(request, str(error))
     return _answer(request, step, SayingForm())
+
+
+def _is_said_here(binned: Binned, step: Step) -> bool:
+    """Of this piece, for everybody or for this student."""
+    (fields,) = (row["fields"] for row in binned.rows if row["model"] == binned.kind)
+    return (
+        fields["student"] in (None, step.plan.student_id)
+        and BarRow.objects.filter(pk=fields["first"], piece=step.plan.piece_id).exists()
+    )
 
 
 def _answer(request, step: Step, form: SayingForm, binned: int = 0):
@@ -84,6 +83,6 @@ def _answer(request, step: Step, form: SayingForm, binned: int = 0):
         return redirect(
             own_page(request.POST.get("back", "")) or reverse("step", args=[step.pk])
         )
-    context = says_context(step, sayings_for([step.plan]))
+    context = says_context(step, sayings_for([step.plan]), recent_sayings(step.plan.owner_id))
     context |= {"says_form": form, "binned": binned, "says_open": form.is_bound}
     return render(request, "climb/_says.html", context, status=422 if form.errors else 200)

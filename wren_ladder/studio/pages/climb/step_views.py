@@ -18,7 +18,7 @@ from wren_ladder.studio.pages.plans.lookups import step_or_404
 from wren_ladder.studio.pages.plans.step_music import step_music
 from wren_ladder.studio.plans.models import Step
 from wren_ladder.studio.plans.rules import climb_rule
-from wren_ladder.studio.plans.sayings import sayings_for
+from wren_ladder.studio.plans.sayings import recent_sayings, sayings_for
 from wren_ladder.studio.plans.versions import music_for
 
 MOST_TAKES = 12  # that the page leads to
@@ -86,6 +86,6 @@ def step_context(step: Step, thrown_away: int = 0, tempo: int | None = None) -> 
         "count": len(around),
         "previous": around[here - 1] if here else None,
         "next": around[here + 1] if here is not None and here + 1 < len(around) else None,
-        **says_context(step, sayings_for([plan])),
+        **says_context(step, sayings_for([plan]), recent_sayings(plan.owner_id)),
         "recent": step.attempts.order_by("-day", "-pk")[:3],
     }

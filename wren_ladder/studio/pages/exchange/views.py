@@ -117,7 +117,7 @@ def calendar_ics(request):
 def studio_json(request):
     name = f"studio-{timezone.localdate():%Y-%m-%d}.json"
     return _download(
-        studio_lines(request.user, "recordings" in request.GET), "application/json", name
+        studio_lines(request.user, "sounds" in request.GET), "application/json", name
     )
 
 

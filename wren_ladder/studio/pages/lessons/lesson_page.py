@@ -257,7 +257,7 @@ def tries_of(student: Student, day: date) -> QuerySet[Attempt]:
     )
 
 
-def what_was_done(student: Student, day: date) -> list[tuple[int, str]]:
+def what_was_done(student: Student, day: date) -> list[tuple[Step, str]]:
     """(step, "Bar 4 of Five Gates: 95 earned, 3 tries") for each tried in that lesson."""
     tried = (
         Step.objects.filter(attempts__in=tries_of(student, day))
@@ -266,13 +266,14 @@ def what_was_done(student: Student, day: date) -> list[tuple[int, str]]:
         .distinct()
         .order_by("plan__piece__title", "position")
     )
-    return [(step.pk, _done(step, day)) for step in tried]
+    return [(step, _done(step, day)) for step in tried]
 
 
 def done_with_steps(lesson: Lesson) -> list[tuple[int | None, str]]:
     """The lines of a kept lesson, each with its step while that is there."""
     there = {
-        line.partition(":")[0]: key for key, line in what_was_done(lesson.student, lesson.day)
+        line.partition(":")[0]: step.pk
+        for step, line in what_was_done(lesson.student, lesson.day)
     }
     return [(there.get(line.partition(":")[0]), line) for line in lesson.did]
 

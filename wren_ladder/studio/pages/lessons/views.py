@@ -24,6 +24,7 @@ from wren_ladder.studio.lessons.weeks import (
     week_of_lesson,
 )
 from wren_ladder.studio.pages.climb.entries import answer
+from wren_ladder.studio.pages.climb.says import says_context
 from wren_ladder.studio.pages.headers import records
 from wren_ladder.studio.pages.lessons.end_page import (
     chosen_lines,
@@ -52,6 +53,7 @@ from wren_ladder.studio.pages.plans.lookups import STEPS
 from wren_ladder.studio.pages.printing import paper_of, pdf
 from wren_ladder.studio.pages.requests import confirm_delete, posted, taught_or_404
 from wren_ladder.studio.pages.sent_once import sent_once
+from wren_ladder.studio.plans.sayings import recent_sayings, sayings_for
 from wren_ladder.studio.students.links import address_of, qr_svg
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.students.taught import students_of
@@ -177,6 +179,7 @@ def _end(request: HttpRequest, lesson: Lesson) -> HttpResponse:
             said = f"The week has no minutes left for {', '.join(over)}."
             messages.warning(request, f"{said} Set fewer lines, or shorter ones.")
         return redirect(lesson)
+    sayings, recent = sayings_for(plans_of(student)), recent_sayings(student.owner_id)
     context = {
         "student": student,
         "lesson": lesson,
@@ -189,7 +192,7 @@ def _end(request: HttpRequest, lesson: Lesson) -> HttpResponse:
         "minutes": minutes_set(lines),
         "again": again,
         "coming": coming,
-        "did": did,
+        "did": [(line, says_context(step, sayings, recent)) for step, line in did],
         "tries": sum(tried_today(student, lesson.day).values()),
         "back": lesson.get_absolute_url()
         if lesson.pk and lesson.day != today

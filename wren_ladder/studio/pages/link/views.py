@@ -12,20 +12,19 @@ from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.studio.climb.models import HomeMinutes, Where
 from wren_ladder.studio.pages.climb.entries import answer
-from wren_ladder.studio.pages.climb.says_views import sent_sound
 from wren_ladder.studio.pages.headers import records
 from wren_ladder.studio.pages.link.forms import MinutesForm
 from wren_ladder.studio.pages.link.held_page import held_context
 from wren_ladder.studio.pages.link.limits import limited
 from wren_ladder.studio.pages.link.page import link_context
 from wren_ladder.studio.pages.pieces.room_page import room_context
-from wren_ladder.studio.pages.pieces.room_views import sent_recording
 from wren_ladder.studio.pages.plans.lookups import STEPS
 from wren_ladder.studio.pages.requests import taught_or_404
 from wren_ladder.studio.pages.sent_once import sent_once
+from wren_ladder.studio.pages.sounds import sent_recording, sent_sound
 from wren_ladder.studio.pieces.models import Piece, Recording
 from wren_ladder.studio.plans.models import Plan
-from wren_ladder.studio.plans.sayings import said_of, sayings_for
+from wren_ladder.studio.plans.sayings import said_of, sayings_for, sound_of
 from wren_ladder.studio.students.links import open_link, path_of, revoke, student_or_404
 from wren_ladder.studio.students.models import Student
 
@@ -106,7 +105,7 @@ def link_says(request, signed, pk, saying):
     """The teacher's voice on a step."""
     student = student_or_404(signed)
     step = get_object_or_404(STEPS.filter(plan__student=student), pk=pk)
-    return sent_sound(said_of(step, sayings_for([step.plan])), saying)
+    return sent_sound(sound_of(said_of(step, sayings_for([step.plan])), saying))
 
 
 @login_not_required

@@ -1,7 +1,7 @@
 """The practice room of a piece, and the recording beside it."""
 
 from django.contrib import messages
-from django.http import FileResponse, Http404, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
@@ -14,8 +14,8 @@ from wren_ladder.studio.pages.pieces.room_page import (
     room_context,
     why_not,
 )
-from wren_ladder.studio.pages.ranges import part_of
 from wren_ladder.studio.pages.requests import owned_or_404, piece_to_read_or_404
+from wren_ladder.studio.pages.sounds import sent_recording
 from wren_ladder.studio.pieces.models import Piece, Recording
 
 
@@ -64,16 +64,6 @@ def recording_delete(request, pk):
 def recording_file(request, pk) -> HttpResponse:
     """The file to the piece's teachers, whole or the part that a player asks for."""
     return sent_recording(request, _recording(piece_to_read_or_404(request.user, pk)))
-
-
-def sent_recording(request, recording: Recording) -> HttpResponse:
-    try:
-        file = recording.file.open("rb")
-    except FileNotFoundError:
-        raise Http404("the file is not there any more") from None
-    response = FileResponse(file, content_type=recording.content_type)
-    response["Cache-Control"] = "private, max-age=3600"
-    return part_of(response, request.headers.get("Range", ""), recording.size)
 
 
 def _recording(piece: Piece) -> Recording:

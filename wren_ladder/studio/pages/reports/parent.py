@@ -12,6 +12,7 @@ from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.weeks import plans_of, week_of_student
 from wren_ladder.studio.pages.climb.progress import calendar_of, chart_of
 from wren_ladder.studio.pages.printing import inside_drawing
+from wren_ladder.studio.plans.sayings import said_to
 from wren_ladder.studio.students.models import Student
 
 MONTH = timedelta(days=28)
@@ -59,6 +60,7 @@ def report_context(student: Student, today: date) -> dict:
         "week_days": sum(not day.is_rest for day in week.days),
         "week_minutes": max(day.minutes for day in week.days),
         "last": last,
+        "says": said_to(student).filter(in_report=True),
         "heard": heard_in_takes(student, today),
         "printed": inside_drawing("progress-printed.css"),
     }

@@ -4,6 +4,7 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_safe
 
+from wren_ladder.studio.changes.sayings import put_in_report
 from wren_ladder.studio.changes.students import change_student
 from wren_ladder.studio.pages.printing import paper_of, pdf
 from wren_ladder.studio.pages.reports.parent import report_context
@@ -17,7 +18,9 @@ def report_words(request, pk):
     student = taught_or_404(request.user, pk)
     form = ReportForm(posted(request), instance=student)
     if form.is_valid():
-        changed = {name: form.cleaned_data[name] for name in form.changed_data}
+        sent = form.cleaned_data
+        put_in_report(student, [one.pk for one in sent.pop("sayings", [])])
+        changed = {name: sent[name] for name in form.changed_data if name in sent}
         change_student(student, changed, timezone.localdate())
         return redirect("report", student.pk)
     context = {"form": form, "student": Student.objects.get(pk=pk)}

@@ -3,6 +3,8 @@
 from django import forms
 
 from wren_ladder.studio.pages.two_tabs import OpenInTwoTabs
+from wren_ladder.studio.plans.models import Saying
+from wren_ladder.studio.plans.sayings import said_to
 from wren_ladder.studio.students.forms import StudentForm
 from wren_ladder.studio.students.models import Student
 
@@ -14,7 +16,27 @@ class EditStudentForm(OpenInTwoTabs, StudentForm):
         fields = [name for name in StudentForm.Meta.fields if name != "exam_date"]
 
 
+class SayingsChoice(forms.ModelMultipleChoiceField):
+    def label_from_instance(self, saying: Saying) -> str:
+        return f"{saying.where}: {saying.text}"
+
+
 class ReportForm(OpenInTwoTabs, forms.ModelForm):
+    sayings = SayingsChoice(
+        Saying.objects.none(),
+        required=False,
+        widget=forms.CheckboxSelectMultiple,
+        label="and what you say about bars",
+    )
+
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        said = said_to(self.instance)
+        self.fields["sayings"].queryset = said
+        self.fields["sayings"].initial = [one for one in said if one.in_report]
+        if not said:
+            del self.fields["sayings"]
+
     class Meta:
         model = Student
         fields = ["report_words"]
