@@ -75,7 +75,7 @@ from wren_ladder.studio.changes.plans import (
     write_own_bar,
 )
 from wren_ladder.studio.changes.recordings import attach, place
-from wren_ladder.studio.changes.sayings import say
+from wren_ladder.studio.changes.sayings import put_in_report, say
 from wren_ladder.studio.changes.sharing import share
 from wren_ladder.studio.changes.students import set_second_teacher
 from wren_ladder.studio.changes.takes import keep_take
@@ -326,7 +326,9 @@ def _load_sayings(teacher: User) -> None:
         for step in steps.select_related("first"):
             if step.first.bar.number == number:
                 student = None if everybody else step.plan.student
-                say(step, student, text, timezone.localdate())
+                said = say(step, student, text, timezone.localdate())
+                if student:
+                    put_in_report(student, [said.pk])
 
 
 def _load_takes(teacher: User) -> None:

@@ -50,7 +50,8 @@ def offered_lines(lesson: Lesson, today: date) -> list[dict]:
                 found.setdefault(step.pk, _line(plan, step))
     lines = list(found.values())[:MOST_OFFERED]
     if not lesson.was_set:
-        for line in lines[: min(CHOSEN, working)]:
+        fitting = max(1, student.home_minutes // A_THING)
+        for line in lines[: min(CHOSEN, working, fitting)]:
             line["use"] = True
     for place, one in enumerate(lesson.was_set):
         if not one["step"]:  # free lines where they stood
