@@ -25,12 +25,12 @@ class Tables(unittest.TestCase):
 
 class Budget(unittest.TestCase):
     def test_the_stricter_rule_without_protection_is_the_houses(self):
-        self.assertEqual(Ears().spoken, "15 minutes a day at 100 dBA, unprotected, by NIOSH")
+        self.assertEqual(Ears().spoken, "100 dBA, unprotected: 15 minutes a day, by NIOSH")
 
     def test_a_protector_counts_by_the_teachers_entry(self):
         ears = Ears(level=100, rating=12)
         self.assertEqual(ears.budget, 240)
-        self.assertIn("100 dBA less 12 dB of protection", ears.spoken)
+        self.assertIn("100 dBA, less 12 dB of protection", ears.spoken)
 
     def test_a_quiet_pad_never_asks_for_more_than_a_day(self):
         self.assertEqual(Ears(level=60).budget, 24 * 60)

@@ -415,7 +415,7 @@ class Week(DayTest):
         page = self.client.get(self.address("week"))
         self.assertContains(page, "<b>15 min</b></p>", count=5)
         self.assertContains(page, "rest", count=page.content.decode().count("rest"))
-        self.assertContains(page, "15 minutes a day at 100 dBA, unprotected")
+        self.assertContains(page, "100 dBA, unprotected: 15 minutes a day")
         self.assertContains(page, "slowest step: not begun")
 
     def test_raised_minutes_keep_the_tempos_for_a_week(self):

@@ -1,11 +1,14 @@
 """The demo studio: loaded, told apart from today, and kept."""
 
+import re
+
 from django.contrib.auth.models import User
 from django.db.models import Max
 from django.test import TestCase
 from django.urls import reverse
 from django.utils import timezone
 
+from tests.reading_age import school_grade, sentences_on, words_in
 from wren_ladder.demo import studio
 from wren_ladder.demo.people import PUPILS
 from wren_ladder.drumming.forecast import Status
@@ -109,6 +112,26 @@ class Demo(TestCase):
                 )
                 with self.subTest(f"{student} {name}"):
                     self.assertEqual(self.client.get(address).status_code, 200)
+
+    def test_a_ten_year_old_reads_the_pages_at_home(self):
+        for student in Student.objects.filter(status=Student.Status.HERE):
+            home = path_of(student)
+            found, todo = set(), [home, f"{home}held/"]
+            done = set(todo)
+            while todo:
+                page = self.client.get(todo.pop()).content.decode()
+                found |= sentences_on(page)
+                further = rf'href="({re.escape(home)}(?:pieces|takes)/\d+/)"'
+                links = set(re.findall(further, page))
+                todo += links - done
+                done |= links
+            named = {piece.title for piece in self.teacher.pieces.all()}
+            read = {one for one in found if one not in named}
+            with self.subTest(student.name):
+                self.assertGreater(len(read), 40)
+                for sentence in read:
+                    self.assertLessEqual(len(words_in(sentence)), 12, sentence)
+                self.assertLess(school_grade(read), 5)
 
     def test_preparing_again_keeps_what_was_changed(self):
         User.objects.filter(username="demo").update(first_name="kept")

@@ -160,7 +160,7 @@ class StudentPage(ForecastTest):
             "at target about",
             "at home since then: ",
             "25 minutes",
-            "15 minutes a day at 100 dBA, unprotected, by NIOSH",
+            "100 dBA, unprotected: 15 minutes a day, by NIOSH",
             "rock beat",
             "None kept yet",
             "Give a link",

@@ -156,7 +156,8 @@ class EndOfTheLesson(SetWeekTest):
         page = self.end()
         rows = [row for row in page.context["rows"] if not row.is_free]
         self.assertEqual((rows[0].said, rows[0].piece), ("Bar 4", "Quay"))
-        self.assertEqual([bool(row["use"].value()) for row in rows[:6]], [True] * 3 + [False] * 3)
+        used = [bool(row["use"].value()) for row in rows[:6]]
+        self.assertEqual(used, [True] * 3 + [False] * 3)
         self.assertGreater(len(rows), 10)  # something else
         self.assertEqual(page.context["minutes"], 3 * 4)
 

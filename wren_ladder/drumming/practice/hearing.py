@@ -43,5 +43,5 @@ class Ears:
 
     @property
     def spoken(self) -> str:
-        less = f" less {self.rating} dB of protection" if self.rating else ", unprotected"
-        return f"{self.budget} minutes a day at {self.level} dBA{less}, by {self.rule}"
+        less = f"less {self.rating} dB of protection" if self.rating else "unprotected"
+        return f"{self.level} dBA, {less}: {self.budget} minutes a day, by {self.rule}"

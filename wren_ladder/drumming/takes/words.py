@@ -39,7 +39,7 @@ def _late(finding: Finding) -> str:
     return f"{abs(round(finding.seconds * MILLISECONDS))} ms {side}"
 
 
-def _limb(limb: Limb | None) -> str:
+def the_limb(limb: Limb | None) -> str:
     return f"the {limb.value}" if limb else "the hands"
 
 
@@ -50,8 +50,8 @@ def _percent(share: float) -> str:
 def _place(finding: Finding) -> str:
     many, of = finding.passes
     return (
-        f"On {finding.where} {_limb(finding.limb)} comes {_late(finding)}, in {many} of {of} "
-        "times through."
+        f"On {finding.where} {the_limb(finding.limb)} comes {_late(finding)}, "
+        f"in {many} of {of} times through."
     )
 
 
@@ -92,7 +92,7 @@ def why_not_clean(one: Pass) -> str:
         Spoiled.MISSED: f"{many} missing",
         Spoiled.WRONG: f"{many} on another drum",
         Spoiled.EXTRA: f"{many} too many{where}",
-        Spoiled.LEAN: f"{_limb(one.leaning)} early or late",
+        Spoiled.LEAN: f"{the_limb(one.leaning)} early or late",
         Spoiled.SPREAD: f"uneven, {round((one.spread or 0) * MILLISECONDS)} ms",
         Spoiled.GRACES: "flams, drags or ruffs not as they should be",
     }[one.spoiled]
@@ -154,21 +154,21 @@ _SENTENCES = {
     Kind.STOPPED: lambda one: f"It stopped at {one.where}.",
     Kind.MISSED: lambda one: (
         f"{_percent(one.share).capitalize()} of the strokes are missing, most of them of "
-        f"{_limb(one.limb)} {_strokes(one)}."
+        f"{the_limb(one.limb)} {_strokes(one)}."
     ),
     Kind.WRONG: lambda one: f"Some strokes are on another drum {_strokes(one)}.",
     Kind.FILL: _fill,
     Kind.LEAN: lambda one: (
-        f"{_limb(one.limb).capitalize()} comes {_late(one)} {_strokes(one)}."
+        f"{the_limb(one.limb).capitalize()} comes {_late(one)} {_strokes(one)}."
     ),
     Kind.UNEVEN: lambda one: (
-        f"{_limb(one.limb).capitalize()} is uneven: {round(one.seconds * MILLISECONDS)} ms "
+        f"{the_limb(one.limb).capitalize()} is uneven: {round(one.seconds * MILLISECONDS)} ms "
         f"about its own middle {_strokes(one)}."
     ),
     Kind.PLACE: _place,
     Kind.APART: lambda one: (
-        f"{_limb(one.limb).capitalize()} comes {_late(one)} where it should be one with "
-        f"{_limb(one.other)} {_strokes(one)}."
+        f"{the_limb(one.limb).capitalize()} comes {_late(one)} where it should be one with "
+        f"{the_limb(one.other)} {_strokes(one)}."
     ),
     Kind.GRACES: _graces,
     Kind.ROLLS: lambda one: (
@@ -177,7 +177,7 @@ _SENTENCES = {
     ),
     Kind.PACE: _pace,
     Kind.CONTRAST: lambda one: (
-        f"Accents of {_limb(one.limb)} are only {one.share:.1f} times as loud as its ghosts "
+        f"Accents of {the_limb(one.limb)} are only {one.share:.1f} times as loud as its ghosts "
         f"{_strokes(one)}."
     ),
     Kind.BALANCE: lambda one: (
@@ -217,7 +217,7 @@ def habit_sentence(habit: Habit) -> str:
     }[habit.kind]
     since = f"{habit.since:%-d %B}"
     far = f"{round(habit.seconds * MILLISECONDS)} ms over {habit.days} days of takes"
-    return f"{_limb(habit.limb).capitalize()} {how} since {since}: {far}."
+    return f"{the_limb(habit.limb).capitalize()} {how} since {since}: {far}."
 
 
 def habit_for_parents(habit: Habit) -> str:
@@ -226,4 +226,6 @@ def habit_for_parents(habit: Habit) -> str:
         HabitKind.EARLY: "still comes a little early",
         HabitKind.UNEVEN: "is still a little uneven",
     }[habit.kind]
-    return f"{_limb(habit.limb).capitalize()} {how}; that is what we listen for at the moment."
+    return (
+        f"{the_limb(habit.limb).capitalize()} {how}; that is what we listen for at the moment."
+    )

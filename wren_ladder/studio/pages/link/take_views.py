@@ -11,6 +11,8 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.drumming.takes.childs_words import advice_for_child, sentence_for_child
+from wren_ladder.drumming.takes.judged import Judged
 from wren_ladder.drumming.takes.midi_file import TakeError
 from wren_ladder.studio.climb.models import Take, Where
 from wren_ladder.studio.pages.climb.entries import day_played
@@ -67,6 +69,7 @@ def link_take(request, signed, pk):
     before = take.step.takes.filter(where=Where.HOME, day__lte=take.day - THEN)
     then = before.order_by("day", "pk").first()
     context = {**take_context(take, then), "signed": signed, "student": student}
+    context |= _for_a_child(context.get("judged"))
     return render(request, "link/take.html", context)
 
 
@@ -78,6 +81,17 @@ def link_take_delete(request, signed, pk):
     _take(_who_records(signed), pk).delete()
     messages.success(request, "Gone.")
     return redirect("link", signed)
+
+
+def _for_a_child(judged: Judged | None) -> dict[str, str]:
+    """Its sentences as a child reads them; of bars that were changed since, that alone."""
+    if judged is None:
+        return {"sentence": "These bars have changed since then.", "advice": ""}
+    return {
+        "sentence": sentence_for_child(judged.first) if judged.first else "",
+        "then": sentence_for_child(judged.then) if judged.then else "",
+        "advice": advice_for_child(judged.first) if judged.first else "",
+    }
 
 
 def _who_records(signed: str) -> Student:
