@@ -17,6 +17,7 @@ class BrowserTest(StaticLiveServerTestCase):
     """One browser for the class, one fresh profile a test; console errors fail the test."""
 
     width, height = 1280, 800
+    by_touch = False
     # The driver switches the browser's memory of pages off, which people have.
     page_memory = False
 
@@ -40,6 +41,7 @@ class BrowserTest(StaticLiveServerTestCase):
             # axe-core is put into the page by the test; the policy itself is tested apart.
             bypass_csp=self.bypass_csp,
             viewport={"width": self.width, "height": self.height},
+            has_touch=self.by_touch,
         )
         self.page = self.context.new_page()
         self.page.set_default_timeout(20_000)

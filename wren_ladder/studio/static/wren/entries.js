@@ -89,8 +89,11 @@
         if (place) place.textContent = told[name] ?? "nothing yet";
       }
       const tempo = target.querySelector("[data-entry] [name=tempo]");
-      tempo.value = told.next;
-      tempo.dispatchEvent(new Event("input", { bubbles: true })); // what plays goes on at it
+      if (!waiting().some((one) => String(one.step) === step)) { // else what was pressed since moves it
+        tempo.value = target.dataset.backTo || told.next;
+        delete target.dataset.backTo;
+        tempo.dispatchEvent(new Event("input", { bubbles: true })); // what plays goes on at it
+      }
       const proposal = target.querySelector(".proposal");
       if (proposal) proposal.classList.toggle("is-falling", told.falling);
       const last = told.last ? `${told.last.said}.` : `${did.get(step) || "N"}othing logged here today.`;
@@ -187,6 +190,8 @@
     }
     const names = [name, ...(target.dataset.twinKeys || "").split(" ").filter(Boolean)];
     target.dataset.twinKeys = "";
+    const [tried, tempo] = (target.dataset.tried || "").split(" ");
+    if (tried === name) target.dataset.backTo = tempo; // as it was before the press
     const taken = names.map((one) => ({ key: fresh(), step: form.elements.step.value, undo: one }));
     keep([...waiting(), ...taken]);
     say(target, "Taking it back…");
@@ -200,7 +205,7 @@
     const form = event.target.closest("[data-entry]");
     if (!form && !back) return;
     event.preventDefault();
-    if (again(event.target.closest(".lesson-card"))) return;
+    if (again(back || event.target.closest(".lesson-card"))) return; // an undo is another press
     if (back) {
       undo(back);
       return;
@@ -216,6 +221,7 @@
       note: fields.get("note") || "", clean_try: clean ? "yes" : "no", day: today(),
     }));
     keep([...waiting(), ...tries]);
+    target.dataset.tried = `${made} ${fields.get("tempo")}`;
     target.dataset.twinKeys = tries.slice(1).map((one) => one.key).join(" ");
     say(target, `${fields.get("tempo")} ${clean ? "clean" : "not yet"}: kept in this page.`);
     if (!safe) tell("This browser's store is full or closed to this page.");
