@@ -153,6 +153,22 @@ class Workshop(BrowserTest):
         page.get_by_role("button", name="all at once").click()
         expect(large).to_have_count(many)
 
+    def test_a_fill_is_put_on_the_kit_by_touch_heard_taken_and_put_back(self):
+        page = self.go("/workshop/fills/?length=half")
+        bench = page.locator("#bench")
+        for drum in ("snare", "high tom", "mid tom", "floor tom"):
+            bench.get_by_role("link", name=drum, exact=True).click()
+            expect(bench.locator(".bench-notes").first).to_contain_text(drum)
+        expect(bench.get_by_role("status")).to_have_text("All 4 notes are on the drums.")
+        bench.get_by_role("button", name="Play").click()
+        page.wait_for_function("() => wren.playing && wren.playing.marks.length")
+        bench.get_by_role("button", name="Take").click()
+        expect(page.locator("#tray")).to_contain_text("Snare, high tom, mid tom")
+        bench.get_by_role("link", name="one back").click()
+        expect(bench.get_by_role("status")).to_contain_text("for the note on 4&")
+        page.go_back()
+        expect(page.locator("#bench").get_by_role("status")).to_contain_text("All 4 notes")
+
     def test_the_board_is_walked_by_keys(self):
         self.choose()
         page = self.page

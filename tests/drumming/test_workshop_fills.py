@@ -26,11 +26,11 @@ from wren_ladder.drumming.workshop.fills import (
     beat_figures_owned,
     figures_held,
     fill_bar,
-    how_many,
     is_one_idea,
-    orchestrations_owned,
+    notes_of,
     pickup_bar,
     three_to_try,
+    way_grade,
     what_is_said,
 )
 from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
@@ -40,22 +40,39 @@ from wren_ladder.drumming.workshop.warm_up import LINES, sheet_number, warm_up
 GROOVE = Groove(Hands.HAT_QUAVERS, KICKS[1]).bar
 
 
-class Counting(unittest.TestCase):
-    def test_there_are_as_many_as_combinatorics_says(self):
-        # Every way written out, against the product of the choices.
-        for grade in (1, 2):
-            figures = figures_owned(Fraction(1), grade, HOUSE_SYLLABUS)
-            for length in (Length.QUARTER, Length.HALF):
-                ways = product(
-                    product(figures, repeat=BEATS[length]), orchestrations_owned(grade), Dynamic
-                )
-                self.assertEqual(how_many(length, grade, figures), sum(1 for _ in ways))
+class OnTheDrums(unittest.TestCase):
+    FILL = Fill(
+        Length.HALF,
+        ("two quavers", "crotchet"),
+        placed=(Drum.SNARE, Drum.TOM_HIGH, Drum.TOM_FLOOR),
+    )
 
-    def test_two_beats_from_what_grade_1_owns(self):
-        figures = beat_figures_owned(1)
-        self.assertEqual(figures, figures_owned(Fraction(1), 1, HOUSE_SYLLABUS))
-        many = how_many(Length.HALF, 1, figures)
-        self.assertEqual(many, len(figures) ** 2 * len(orchestrations_owned(1)) * 3)
+    def test_each_note_is_on_the_drum_that_was_pressed_for_it(self):
+        bar = fill_bar(self.FILL, GROOVE)
+        filled = [(hit.at, hit.drum) for hit in bar.hits if hit.at >= 2]
+        self.assertEqual(filled, list(zip(notes_of(self.FILL), self.FILL.placed, strict=True)))
+        self.assertEqual([at for at, _ in filled], [2, Fraction(5, 2), 3])
+        before = [hit for hit in GROOVE.hits if hit.at < 2]
+        self.assertEqual([hit for hit in bar.hits if hit.at < 2], before)
+
+    def test_what_is_not_placed_yet_waits_on_the_snare(self):
+        some = replace(self.FILL, placed=(Drum.TOM_HIGH,))
+        drums = [hit.drum for hit in fill_bar(some, GROOVE).hits if hit.at >= 2]
+        self.assertEqual(drums, [Drum.TOM_HIGH, Drum.SNARE, Drum.SNARE])
+
+    def test_it_is_called_by_its_drums_and_graded_by_its_way(self):
+        self.assertEqual(self.FILL.name, "Snare, high tom, floor tom from 3")
+        self.assertEqual(self.FILL.grade(), Fill(Length.HALF, self.FILL.figures,
+                         Orchestration.DOWN).grade())  # fmt: skip
+        kicked = replace(self.FILL, placed=(Drum.SNARE, Drum.SNARE, Drum.KICK))
+        self.assertGreaterEqual(kicked.grade(), way_grade(Orchestration.KICK))
+
+    def test_the_same_drums_as_an_orchestration_are_the_same_bar(self):
+        for way in (Orchestration.DOWN, Orchestration.UP, Orchestration.TWO_DRUMS):
+            written = Fill(Length.BAR, ("two quavers",) * 4, way)
+            drums = tuple(hit.drum for hit in fill_bar(written, GROOVE).hits)
+            placed = replace(written, orchestration=Orchestration.SNARE, placed=drums)
+            self.assertEqual(fill_bar(placed, GROOVE), fill_bar(written, GROOVE))
 
 
 class Writing(unittest.TestCase):

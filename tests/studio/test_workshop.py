@@ -295,6 +295,43 @@ class FillsFromTheLog(WorkshopTest):
         everything = self.get("fills", length="half", figures="grade")
         self.assertTrue(everything.context["by_grade"])
 
+    def test_a_fill_is_put_on_the_drums_one_note_after_the_other(self):
+        self.choose()
+        bench = self.get("fills", length="half").context["bench"]
+        self.assertEqual((bench.placed, bench.many, bench.is_done), (0, 4, False))
+        address = reverse("fills")
+        for n, drum in enumerate(("snare", "tom-high", "snare", "tom-floor")):
+            part = next(one for one in bench.parts if one.drum == drum)
+            bench = self.client.get(address + part.address.split("#")[0]).context["bench"]
+            self.assertEqual(bench.placed, n + 1)
+        self.assertTrue(bench.is_done)
+        self.assertEqual(bench.notes[3].said, "4& floor tom")
+        first = self.client.get(address + bench.notes[0].address.split("#")[0]).context["bench"]
+        kick = next(one for one in first.parts if one.drum == "kick")
+        moved = self.client.get(address + kick.address.split("#")[0]).context["bench"]
+        self.assertEqual([note.said for note in moved.notes][:2], ["3 kick", "3& high tom"])
+        back = self.client.get(address + bench.back.split("#")[0]).context["bench"]
+        self.assertEqual(back.placed, 3)
+        other = self.client.get(address + bench.beats[1].address.split("#")[0]).context["bench"]
+        self.assertNotEqual(other.beats[1].said, bench.beats[1].said)
+        self.assertEqual(other.notes[0].said, "3 snare")
+        page = self.give(json.loads(bench.card.recipe))
+        self.assertContains(page, "Snare, high tom, snare and on from 3")
+        self.assertContains(self.get("fills"), "Snare, high tom, snare and on from 3")
+
+    def test_an_address_of_the_bench_that_makes_no_sense_is_the_usual_one(self):
+        usual = self.get("fills", length="half").context["bench"]
+        for wrong in (
+            {"on": "snare,gong,,kick", "at": "99"},
+            {"beat": ["no such", "two quavers"], "at": "-1"},
+            {"beat": ["two quavers"] * 5},
+            {"on": "snare," * 200},
+        ):
+            bench = self.get("fills", length="half", **wrong).context["bench"]
+            self.assertEqual([one.said for one in bench.beats],
+                             [one.said for one in usual.beats])  # fmt: skip
+            self.assertLessEqual(bench.placed, bench.many)
+
     def test_a_fill_put_into_the_piece_itself_is_where_it_is_used(self):
         self.choose()
         fill = Fill(Length.HALF, ("two quavers", "crotchet"), Orchestration.DOWN)
@@ -477,7 +514,7 @@ class OneTableOfGrades(WorkshopTest):
                 "shelf": {card.name: card.made.grade for card, _ in cards}["hands-flams"],
                 "sticking": {card.said: card.made.grade for card in stickings}["RlrrLrll"],
                 "warm-up": any("flams" in line.asks for line in warm.lines),
-                "fills": self.get("fills", grade=2).context["many"],
+                "fills": len(self.get("fills", grade=2).context["figures"]),
             }
 
         before = seen()

@@ -7,7 +7,7 @@ import random
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from itertools import pairwise
+from itertools import chain, groupby, pairwise, repeat
 
 from wren_ladder.drumming.building.fills import Space, check_fill, figures_owned
 from wren_ladder.drumming.chart import (
@@ -30,6 +30,7 @@ from wren_ladder.drumming.style import HOUSE, Style
 from wren_ladder.drumming.wording import Coded
 
 BEAT = Fraction(1)
+MOST_NAMED = 3  # drums that a fill is called by
 PLAYERS_GRADE = 5  # from which on there are ways that only a player has
 TRIES = 1600  # of the dice, before there are no three
 LANDING = (Hit(Fraction(0), Drum.CRASH, Touch.ACCENT), Hit(Fraction(0), Drum.KICK))
@@ -94,17 +95,27 @@ RUNNING = {  # the figures that these are made of
 
 @dataclass(frozen=True, slots=True)
 class Fill:
-    """A figure for each of its beats, by the names of the syllabus."""
+    """A figure for each of its beats, by the names of the syllabus; ``placed``: the drums of
+    its notes in order, where somebody has put them there, instead of an orchestration."""
 
     length: Length
     figures: tuple[str, ...]
     orchestration: Orchestration = Orchestration.SNARE
     dynamic: Dynamic = Dynamic.LEVEL
+    placed: tuple[Drum, ...] = ()
+
+    @property
+    def way(self) -> str:
+        """Over which drums it goes: "down the kit", "snare, floor tom"."""
+        if not self.placed:
+            return self.orchestration.label
+        turns = [drum.spoken for drum, _ in groupby(self.placed)]
+        return ", ".join(turns[:MOST_NAMED]) + (" and on" if len(turns) > MOST_NAMED else "")
 
     @property
     def name(self) -> str:
         """ "Down the kit from 3, getting louder"."""
-        how = self.orchestration.label
+        how = self.way
         name = f"{how[0].upper()}{how[1:]} {FROM[self.length]}"
         return name if self.dynamic is Dynamic.LEVEL else f"{name}, {self.dynamic.label}"
 
@@ -117,7 +128,14 @@ class Fill:
 
     def grade(self, syllabus: Syllabus = HOUSE_SYLLABUS) -> int:
         """That of the hardest of its figures, or of the way it is put on the drums."""
-        return max(way_grade(self.orchestration, syllabus), hardest(self.figures, syllabus))
+        ways = (
+            [Orchestration.DOWN] * (len(set(self.placed)) > 1)
+            + [Orchestration.KICK] * (Drum.KICK in self.placed)
+            if self.placed
+            else [self.orchestration]
+        )
+        ways_grade = max((way_grade(one, syllabus) for one in ways), default=0)
+        return max(ways_grade, hardest(self.figures, syllabus))
 
     @property
     def space(self) -> Space:
@@ -125,9 +143,21 @@ class Fill:
         return Space(tuple((first + BEAT * n, BEAT) for n in range(BEATS[self.length])))
 
 
+def notes_of(fill: Fill) -> tuple[Fraction, ...]:
+    """Where each note of its figures begins, in crotchets from the bar line."""
+    beats = zip(fill.space.beats, fill.figures, strict=True)
+    return tuple(
+        start + at for (start, length), figure in beats for at in onsets_of(figure, length)
+    )
+
+
 def fill_bar(fill: Fill, groove: Bar) -> Bar:
     """The fill behind what is left of a bar of the groove."""
     hits = [hit for hit in groove.hits if hit.at < fill.space.start]
+    if fill.placed:
+        drums = chain(fill.placed, repeat(Drum.SNARE))
+        hits += [Hit(at, drum) for at, drum in zip(notes_of(fill), drums, strict=False)]
+        return groove.in_notes(hits=tuple(hits), marks=_hairpin(fill, groove.length))
     many = len(fill.figures)
     for beat, ((start, length), figure) in enumerate(
         zip(fill.space.beats, fill.figures, strict=True)
@@ -210,15 +240,6 @@ def figures_held(bars: Iterable[Bar], owned: Sequence[str]) -> tuple[str, ...]:
     """Those of the ``owned`` figures that some bar has, in their order."""
     held = {name for bar in bars for _, name in beat_figures(bar)}
     return tuple(name for name in owned if name in held)
-
-
-def how_many(
-    length: Length, grade: int, figures: Sequence[str], syllabus: Syllabus = HOUSE_SYLLABUS
-) -> int:
-    """How many fills of this length there are to choose from, before any is checked: figures
-    to the power of the beats, times the ways to put them on the drums and the dynamics."""
-    ways = len(orchestrations_owned(grade, syllabus)) * len(Dynamic)
-    return len(figures) ** BEATS[length] * ways
 
 
 def three_to_try(

@@ -11,7 +11,6 @@ from wren_ladder.drumming.workshop.fills import (
     Length,
     beat_figures_owned,
     figures_held,
-    how_many,
     three_to_try,
 )
 from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
@@ -20,6 +19,7 @@ from wren_ladder.drumming.workshop.patterns import (
     Hands,
 )
 from wren_ladder.studio.pages.workshop.asked import coded, context_of
+from wren_ladder.studio.pages.workshop.bench import bench_of
 from wren_ladder.studio.pages.workshop.cards import (
     Card,
     card,
@@ -62,12 +62,12 @@ def fills(request):
         "figures": figures,
         "held": held if len(held) >= FEWEST_HELD else (),
         "by_grade": by_grade,
-        "many": how_many(length, grade, figures, syllabus),
         "bars": bars,
         "phrases": PHRASES,
         "cards": [
             _fill_card(n, one, groove, bars, style, syllabus) for n, one in enumerate(found)
         ],
+        "bench": bench_of(request, length, FIRST, bars, grade, figures, style, syllabus),
         "book": book_of_fills(whom),
     }
     return render(request, "workshop/fills.html", context)
@@ -77,5 +77,5 @@ def _fill_card(
     number: int, fill: Fill, groove: list[str], bars: int, style: Style, syllabus: Syllabus
 ) -> Card:
     recipe = {"fill": codes_of_fill(fill), "groove": groove, "bars": bars}
-    name = fill.orchestration.label
+    name = fill.way
     return card(f"f{number}", recipe, style, syllabus, title=name)

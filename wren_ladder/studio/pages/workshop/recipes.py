@@ -193,15 +193,20 @@ def _surfaces(recipe) -> dict[Hand, Drum]:
 
 
 def fill_of(codes) -> Fill:
-    length, figures, orchestration, dynamic = codes
+    length, figures, orchestration, dynamic, *placed = codes
     return Fill(
-        Length(length), tuple(map(str, figures)), Orchestration(orchestration), Dynamic(dynamic)
+        Length(length),
+        tuple(map(str, figures)),
+        Orchestration(orchestration),
+        Dynamic(dynamic),
+        tuple(map(Drum, *placed)) if placed else (),
     )
 
 
 def codes_of_fill(fill: Fill) -> list:
     figures = list(fill.figures)
-    return [fill.length.value, figures, fill.orchestration.value, fill.dynamic.value]
+    codes = [fill.length.value, figures, fill.orchestration.value, fill.dynamic.value]
+    return [*codes, list(fill.placed)] if fill.placed else codes
 
 
 def _fill(recipe, syllabus: Syllabus) -> Made:
