@@ -156,6 +156,7 @@ class Workshop(BrowserTest):
     def test_a_fill_is_put_on_the_kit_by_touch_heard_taken_and_put_back(self):
         page = self.go("/workshop/fills/?length=half")
         bench = page.locator("#bench")
+        bench.get_by_text("Put one on the drums").click()
         for drum in ("snare", "high tom", "mid tom", "floor tom"):
             bench.get_by_role("link", name=drum, exact=True).click()
             expect(bench.locator(".bench-notes").first).to_contain_text(drum)

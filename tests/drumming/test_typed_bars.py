@@ -194,6 +194,8 @@ class WholeCharts(unittest.TestCase):
             step = PATTERNS[pattern] or Fraction(beat)
             first = step / 2 if pattern == "offbeats" else Fraction(0)
             many = int(bar.length / step)
+            if pattern == "quarter-triplets":  # three over two, as often as two are whole
+                many = 3 * int(bar.length / 2)
             expected = [first + place * step for place in range(many)]
             self.assertEqual([hit.at for hit in bar.hits], expected, meter)
 
@@ -210,7 +212,7 @@ class Errors(unittest.TestCase):
         ("hatt 8ths", "hatt", "did you mean hat?"),
         ("xyzzy 1", "xyzzy", "a line begins with a drum (hat, ride, crash, snare, kick"),
         ("hat 8ths, opn 4", "opn", "'opn' is not known on a hat line; did you mean open?"),
-        ("hat zzzz 4", "zzzz", "use quarters, 8ths"),
+        ("hat zzzz 4", "zzzz", "write hat 1 3, or hat 8ths"),
         ("snare 2 5", "5", "in 4/4 it counts from 1 to 4"),
         ("snare 0", "0", "'0' lies outside the bar"),
         ("snare 2q", "2q", "'2q' is no position; write 2, 2&, 2e, 2a or 2e&a"),
@@ -245,7 +247,6 @@ class Errors(unittest.TestCase):
         ("bar 1\nbar 1", "1", "bar 1 is there already"),
         ("bar 1 like 2", "2", "bar 2 has not been typed yet"),
         ("bar 1 of 2", "of", "write: bar 5, or bar 5 as 1"),
-        ("bars 1-3", "1-3", "several bars at once: write 1-3 as 1"),
         ("bar 1\nbars 5-2 as 1", "5-2", "the bar numbers rise"),
         ("bar 1\nbars 2-2000000 as 1", "2-2000000", "more than a thousand bars"),
         ("bar 1\nbar 2\nbars 3-5 as 1-2", "1-2", "3 bars cannot be filled by 2"),

@@ -17,11 +17,13 @@ PATTERNS = {
     "8ths": Fraction(1, 2),
     "16ths": Fraction(1, 4),
     "triplets": Fraction(1, 3),
+    "quarter-triplets": Fraction(2, 3),
     "sextuplets": Fraction(1, 6),
     "32nds": Fraction(1, 8),
     "beats": None,
     "offbeats": None,
 }
+OVER_TWO = "quarter-triplets"  # three over two crotchets, as often as two are whole
 # Parts of one count, by the syllable that names them.
 PARTS = {
     "": Fraction(0),
@@ -120,7 +122,8 @@ class Positions:
             full = [(2 * k + 1) * count / 2 for k in range(self.meter.beats)]
         else:
             step = PATTERNS[name]
-            full = [k * step for k in range(int(self.meter.length / step) + 1)]
+            whole = self.meter.length // 2 * 2 if name == OVER_TWO else self.meter.length
+            full = [at for k in range(int(whole / step) + 1) if (at := k * step) < whole]
         moved = (at - self.offset for at in full)
         return tuple(at for at in moved if 0 <= at < self.length)
 
@@ -128,6 +131,10 @@ class Positions:
     def pattern_between(self, name: str, first: int, last: int) -> tuple[Fraction, ...]:
         """A pattern from one count to the end of another, as in "8ths 1-3"."""
         return tuple(at for at in self.pattern(name) if first <= self.split(at)[0] <= last)
+
+    def pattern_from(self, name: str, start: Fraction) -> tuple[Fraction, ...]:
+        """A pattern from a place to the bar line."""
+        return tuple(at for at in self.pattern(name) if at >= start)
 
 
 def spoken_place(bar: Bar, at: Fraction) -> str:

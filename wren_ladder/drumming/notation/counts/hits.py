@@ -8,7 +8,7 @@ from itertools import takewhile
 
 from wren_ladder.drumming.chart import ChartError, Drum, Hand, Hit, Roll, RollKind, Touch
 from wren_ladder.drumming.chart.hit import ROLL_COUNTS
-from wren_ladder.drumming.chart.positions import END, PATTERNS, Positions
+from wren_ladder.drumming.chart.positions import END, PATTERNS, POSITION, Positions
 from wren_ladder.drumming.notation.counts.slips import SAID_OF_A_DRUM, near
 from wren_ladder.drumming.notation.counts.tokens import Token, blame
 from wren_ladder.drumming.notation.counts.words import (
@@ -21,7 +21,13 @@ from wren_ladder.drumming.notation.counts.words import (
 from wren_ladder.drumming.numbers import read_ratio, read_whole
 
 NO_HAND = "-"
-PART = re.compile(r"\d{1,2}(-.*)?")  # of a pattern: "4", "1-3"
+PART = re.compile(r"\d{1,2}(-.*)?|\d{1,2}[e&atl]-.*")  # of a pattern: "4", "1-3", "4&-end"
+ON_THE_WAY = re.compile(r"\d{1,2}[e&atl]")  # a place that is no count
+COUNTED = re.compile(r"\d{1,2}")
+NO = "no"  # before what is not struck: 8ths, no 1
+ROW = re.compile(r"[xog.-]{4,}", re.IGNORECASE)
+STRUCK = set("xog")
+ROW_STEPS = (Fraction(1, 2), Fraction(1, 4), Fraction(1, 3), Fraction(1, 6), Fraction(1, 8))
 SIGNED = {">": Touch.ACCENT, "^": Touch.STRONG}
 FOR = "for"  # how many counts a note is written: 1 for 2
 TIED = "tied"  # a roll that goes on over the bar line: buzz 3-tied
@@ -60,6 +66,7 @@ class _Line:
     def __init__(self, name: str, frame: Positions) -> None:
         self.name, self.frame = name, frame
         self.struck: dict[Fraction, Hit] = {}
+        self.whole = ""  # the pattern that is struck over the whole bar
         self.open_rolls: dict[Fraction, tuple[RollKind, int | None]] = {}
 
     def hits(self) -> tuple[Hit, ...]:
@@ -75,6 +82,7 @@ class _Line:
         group, waiting, used = Group(), None, False
         named: list[Fraction] = []  # what a "for" behind it makes longer or shorter
         bracket: Token | None = None
+        left_out = False  # does the group say what is not struck: "no 1"?
         place = 0
         while place < len(words):
             token = words[place]
@@ -94,9 +102,25 @@ class _Line:
                 counts = ", ".join(map(str, ROLL_COUNTS))
                 raise blame(token, f"a roll has {counts} strokes: roll 7 3-4")
             elif text in PATTERNS:
-                counts = _counts_behind(words[place:])
+                counts = self._counts_behind(text, words[place:])
                 place += len(counts)
+                if not counts:
+                    self._only_one_whole(token, group)
                 named, used = self._strike_pattern(token, counts, group), True
+            elif text == NO:
+                left_out = True
+            elif left_out:
+                used = True
+                for at in _located(token, self._places, text):
+                    if self.struck.pop(at, None) is None:
+                        raise blame(
+                            token, f"nothing is struck on {token.text} that is left out"
+                        )
+            elif ROW.fullmatch(token.text) and STRUCK & set(text):
+                rows = [token, *takewhile(_is_row, words[place:])]
+                place += len(rows) - 1
+                self._strike_row(rows)
+                used = True
             elif _change(self.name, token, group):
                 pass
             elif group.roll:
@@ -126,14 +150,63 @@ class _Line:
         if counts:
             wanted = set().union(*(_counts_wanted(name, one, self.frame) for one in counts))
             found = [at for at in found if at in wanted]
+            if not found:
+                raise blame(counts[0], f"no {name} there")
         for at in found:
             _strike(self.struck, at, self.name, group, token)
         return list(found)
 
+    def _counts_behind(self, name: str, words: Sequence[Token]) -> list[Token]:
+        """The counts, or from one to another, that stand right behind a pattern; a place on
+        its grid is where it begins."""
+        counts = list(takewhile(lambda token: PART.fullmatch(token.text), words))
+        if counts or not words or not ON_THE_WAY.fullmatch(words[0].text.lower()):
+            return counts
+        if self._places(words[0].text.lower())[0] not in self.frame.pattern(name):
+            return []  # another stroke beside the pattern
+        more = words[1:2] and POSITION.fullmatch(words[1].text.lower())
+        if more and self._places(words[1].text.lower())[0] in self.frame.pattern(name):
+            first, second = words[0].text, words[1].text
+            text = f"from where to where? write {name} {first}-{second}, or {name}, {first}"
+            raise blame(words[1], text)
+        return [words[0]]
 
-def _counts_behind(words: Sequence[Token]) -> list[Token]:
-    """The counts, or from one to another, that stand right behind a pattern."""
-    return list(takewhile(lambda token: PART.fullmatch(token.text), words))
+    def _places(self, text: str) -> Sequence[Fraction]:
+        if text in PATTERNS:
+            return self.frame.pattern(text)
+        return self.frame.read(text)
+
+    def _only_one_whole(self, token: Token, group: Group) -> None:
+        """Two patterns over the whole bar are one too many."""
+        if group.changes or group.roll:
+            return
+        if self.whole and self.whole != token.text.lower():
+            both = f"{self.whole} or {token.text}"
+            raise blame(token, f"{both}? of two, say where each is: {token.text} 4")
+        self.whole = token.text.lower()
+
+    def _strike_row(self, rows: Sequence[Token]) -> None:
+        """ "x-x-x-xo": a mark for every part of the bar, struck or not."""
+        marks = "".join(row.text.lower() for row in rows)
+        step = self.frame.length / len(marks)
+        if step not in ROW_STEPS:
+            fits = " or ".join(
+                str(self.frame.length / one)
+                for one in ROW_STEPS
+                if (self.frame.length / one).denominator == 1
+            )
+            text = f"{len(marks)} marks do not fill this bar; write {fits}"
+            raise blame(rows[0], text)
+        for number, mark in enumerate(marks):
+            changes: dict = {"touch": Touch.GHOST} if mark == "g" else {}
+            if mark == "o" and (self.name, "open") in VARIANTS:
+                changes = {"drum": VARIANTS[self.name, "open"]}
+            if mark in STRUCK:
+                _strike(self.struck, number * step, self.name, Group(changes), rows[0])
+
+
+def _is_row(token: Token) -> bool:
+    return bool(ROW.fullmatch(token.text))
 
 
 def _bracket(token: Token, opened: Token | None) -> Token | None:
@@ -220,7 +293,7 @@ def _change(name: str, token: Token, group: Group) -> bool:
 def _unknown_word(typed: str, name: str, meant: str, words: Sequence[str]) -> str:
     hint = SAID_OF_A_DRUM.get(typed.lower(), "")
     if not hint:
-        hint = f"did you mean {meant}?" if meant else f"use {', '.join(words)}"
+        hint = f"did you mean {meant}?" if meant else f"write {name} 1 3, or {name} 8ths"
     return f"'{typed}' is not known on a {name} line; {hint}"
 
 
@@ -241,13 +314,29 @@ def _strike(struck: dict, at: Fraction, name: str, group: Group, token: Token) -
 
 def _counts_wanted(pattern: str, token: Token, frame: Positions) -> set[Fraction]:
     """The part of a pattern that "8ths 1-3" asks for, or "16ths 4"."""
-    first, dash, last = token.text.partition("-")
-    first, last = read_whole(first, 1), read_whole(last if dash else first, 1)
+    begins, dash, ends = token.text.lower().partition("-")
+    if ON_THE_WAY.fullmatch(begins) or ends == END or ON_THE_WAY.fullmatch(ends):
+        return _from_to(pattern, token, frame, begins, ends or END)
+    first, last = read_whole(begins, 1), read_whole(ends if dash else begins, 1)
     if first is None or last is None or first > last:
         raise blame(token, f"say from which count to which: {pattern} 1-3")
     if last > frame.last_count:
         raise blame(token, f"the bar has {frame.last_count} counts")
     return set(frame.pattern_between(pattern, first, last))
+
+
+def _from_to(
+    pattern: str, token: Token, frame: Positions, begins: str, ends: str
+) -> set[Fraction]:
+    """ "4&-end", "1-3&": from a place to a place, which is struck too."""
+    start = _located(token, frame.read, begins)[0]
+    found = frame.pattern_from(pattern, start)
+    if ends == END:
+        return set(found)
+    if COUNTED.fullmatch(ends):
+        return {at for at in found if frame.split(at)[0] <= int(ends)}
+    stop = _located(token, frame.read, ends)[0]
+    return {at for at in found if at <= stop}
 
 
 def _strike_roll(struck, open_rolls, name, group, token, frame) -> None:

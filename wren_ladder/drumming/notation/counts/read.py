@@ -22,9 +22,12 @@ from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.chart.shorthand import fill_in, marks_copied
 from wren_ladder.drumming.chart.swing import Swing
 from wren_ladder.drumming.notation.counts.headings import (
+    PREVIOUS,
     bar_heading,
     heading,
     likeness_line,
+    rests_line,
+    times_line,
 )
 from wren_ladder.drumming.notation.counts.hints import unknown_line
 from wren_ladder.drumming.notation.counts.hits import read_hands, read_hits
@@ -44,6 +47,7 @@ COMMON_TIME = Meter(4, 4)
 # What "bars 5-8 rest" says of every one of those bars.
 REPEAT_SIGNS = {"bar": 1, "1 bar": 1, "2 bars": 2}
 WRITTEN = {"rest": {}, "repeat": {"again": 1}, "slashes": {"slashes": True}}
+MOST_TIMES, MOST_RESTS = 64, 64  # bars that one word makes
 NUMBERS = re.compile(r"([^\s-]+)(?:-(\d+))?")
 
 
@@ -133,6 +137,15 @@ def _collect(text: str) -> tuple[dict, list["_Block"]]:
             block.make_like(likeness, known)
             meter = block.draft.meter
             continue
+        again, rests = times_line(words) if block else None, rests_line(words)
+        if block and again is not None:
+            block = _again_block(words[0], again, block, known)
+        elif rests is not None:
+            block = _rests_block(words[0], rests, following, meter, known)
+        if again is not None or rests is not None:
+            blocks.append(block)
+            following, meter = block.following, block.draft.meter
+            continue
         words = heading(words)
         name = words[0].text.lower()
         if block is None and name == "title":
@@ -198,6 +211,10 @@ class _Block:
 def _open_block(words, meter, known, following) -> _Block:
     """Read "bar", "bar 5", "bar 5 as 1", "bars 5-8 as 1-4"."""
     head, rest = words[0], [word for word in words[1:] if word.text != ":"]
+    if rest and rest[-1].text in ("as", PREVIOUS):  # "the same", "same as before"
+        return _like_the_last(rest, meter, known)
+    if len(rest) > 1 and (times := times_line(rest[1:])) is not None:
+        return _times_block(rest, times, meter, known)
     if len(rest) == 2:
         return _written_block(rest, meter, known)
     if not rest:
@@ -206,9 +223,7 @@ def _open_block(words, meter, known, following) -> _Block:
         raise blame(rest[1] if len(rest) > 1 else rest[0], "write: bar 5, or bar 5 as 1")
     numbers = _numbers(rest[0])
     if len(rest) == 1:
-        if len(numbers) > 1:
-            raise blame(rest[0], f"several bars at once: write {rest[0].text} as 1")
-        return _block(rest[0], [(numbers[0], "")], meter, known)
+        return _block(rest[0], [(number, "") for number in numbers], meter, known)
     likes = _numbers(rest[2])
     for like in likes:
         if like not in known and like not in numbers:
@@ -221,6 +236,40 @@ def _open_block(words, meter, known, following) -> _Block:
         )
     pairs = [(number, likes[i % len(likes)]) for i, number in enumerate(numbers)]
     return _block(rest[0], pairs, known.get(pairs[-1][1], meter), known)
+
+
+def _like_the_last(rest: list[Token], meter, known) -> _Block:
+    last = next(reversed(known), "")
+    if not last:
+        raise blame(rest[-1], "no bar has been typed before it")
+    pairs = [(number, last) for number in _numbers(rest[0])]
+    return _block(rest[0], pairs, known[last], known)
+
+
+def _times_block(rest: list[Token], times: int, meter, known) -> _Block:
+    """ "bar 1 x4": the bar, and as many like it behind it as make four."""
+    numbers = _numbers(rest[0])
+    first = read_whole(numbers[0])
+    if len(numbers) > 1 or first is None or not 1 <= times <= MOST_TIMES:
+        raise blame(rest[1], f"say which bars: bars 5-8 as 1, up to {MOST_TIMES}")
+    pairs = [(str(first + n), numbers[0] if n else "") for n in range(times)]
+    return _block(rest[0], pairs, meter, known)
+
+
+def _again_block(token: Token, times: int, block: _Block, known) -> _Block:
+    """ "x4" on a line of its own: the bar above, four times in all."""
+    if len(block.pairs) > 1 or not 2 <= times <= MOST_TIMES:
+        raise blame(token, f"say which bars: bars 5-8 as 1, up to {MOST_TIMES}")
+    number = block.pairs[-1][0]
+    pairs = [(str(block.following + n), number) for n in range(times - 1)]
+    return _block(token, pairs, known[number], known)
+
+
+def _rests_block(token: Token, many: int, following: int, meter, known) -> _Block:
+    if not 1 <= many <= MOST_RESTS:
+        raise blame(token, f"1 to {MOST_RESTS} bars may rest at once")
+    pairs = [(str(following + n), "") for n in range(many)]
+    return _block(token, pairs, meter, known)
 
 
 def _written_block(rest: list[Token], meter, known) -> _Block:

@@ -6,10 +6,17 @@ says what would be right. Common practice, no source.
 
 import re
 from collections.abc import Sequence
-from itertools import pairwise
 
+from wren_ladder.drumming.chart.positions import PATTERNS
 from wren_ladder.drumming.notation.counts.tokens import Token, blame
-from wren_ladder.drumming.notation.counts.words import ALIASES, LINES, VARIANTS
+from wren_ladder.drumming.notation.counts.words import (
+    ALIASES,
+    GRACES,
+    LINES,
+    ROLL_WORDS,
+    TOUCHES,
+    VARIANTS,
+)
 
 # How a line may begin: the words, the line, and the word that then holds for all of it.
 HEADS = {
@@ -36,8 +43,25 @@ HEADS = {
     "bell": "ride bell", "ride cymbal": "ride", "rd": "ride", "crash cymbal": "crash",
     "second crash": "crash-2", "cow bell": "cowbell", "wood block": "woodblock",
     "splash cymbal": "splash", "china cymbal": "china",
+    "low tom": "floor", "lower tom": "floor", "large tom": "floor", "big tom": "floor",
+    "tom floor": "floor", "tom low": "floor", "upper tom": "high", "tom high": "high",
+    "tom mid": "mid", "hh foot": "foot", "hh pedal": "foot", "hihat foot": "foot",
+    "hihat pedal": "foot", "hat with the foot": "foot", "hi-hat with the foot": "foot",
+    "hi hat with the foot": "foot", "hi-hat with foot": "foot", "x-stick": "snare cross",
+    "ride with the bell": "ride bell", "ride with bell": "ride bell",
+    "bell of the ride": "ride bell", "the bell": "ride bell", "b.d.": "kick", "s.d.": "snare",
+    "h.h.": "hat", "f.t.": "floor", "k": "kick", "s": "snare", "h": "hat",
 }  # fmt: skip
 LONGEST = max(len(head.split()) for head in HEADS)
+NUMBERED = {"crash": {"1": "crash", "2": "crash-2"}}  # "crash 2 on 1"
+# Said as one thing, before any of its words is taken for a drum.
+PHRASES = {
+    ("four", "on", "the", "floor"): "beats", ("all", "the", "way"): "", ("all", "along"): "",
+    ("all", "the", "time"): "", ("the", "ands"): "offbeats", ("ands",): "offbeats",
+    ("but", "not"): "no", ("except", "for"): "no", ("but", "no"): "no", ("not",): "no",
+    ("except",): "no", ("without",): "no", ("half", "time"): "halftime",
+}  # fmt: skip
+LONGEST_PHRASE = max(map(len, PHRASES))
 TOM_NUMBERS = {"1": "high", "2": "mid", "3": "floor"}
 PATTERN_WORDS = {
     "crotchets": "quarters", "crotchet": "quarters", "quarter": "quarters", "4ths": "quarters",
@@ -48,13 +72,15 @@ PATTERN_WORDS = {
     "triplet": "triplets", "sextuplet": "sextuplets", "sixtuplets": "sextuplets",
     "demisemiquavers": "32nds", "demisemiquaver": "32nds", "32nd": "32nds", "32s": "32nds",
     "thirty-seconds": "32nds", "off-beats": "offbeats", "offbeat": "offbeats",
-    "off-beat": "offbeats", "upbeats": "offbeats",
+    "off-beat": "offbeats", "upbeats": "offbeats", "backbeats": "backbeat",
+    "back-beat": "backbeat",
 }  # fmt: skip
 STROKE_WORDS = {
     "ghosts": "ghost", "ghosted": "ghost", "accents": "accent", "accented": "accent",
     "flams": "flam", "drags": "drag", "ruffs": "ruff", "rolls": "roll", "press": "buzz",
     "buzzed": "buzz", "opened": "open", "half-open": "half", "halfopen": "half",
     "sidestick": "cross", "cross-stick": "cross", "rimshot": "rim", "rim-shot": "rim",
+    "x-stick": "cross", "xstick": "cross", "rimshots": "rim", "rim-shots": "rim",
 }  # fmt: skip
 TWO_WORDS = {
     ("buzz", "roll"): "buzz", ("press", "roll"): "buzz", ("drum", "roll"): "roll",
@@ -63,16 +89,50 @@ TWO_WORDS = {
     ("ghost", "notes"): "ghost", ("off", "beats"): "offbeats", ("off", "beat"): "offbeats",
     ("double", "stroke"): "", ("single", "stroke"): "single",
 }  # fmt: skip
+TRIPLETS = {"quarters": "quarter-triplets", "8ths": "triplets", "16ths": "sextuplets"}
 NUMBER_WORDS = {
     "five": "5", "six": "6", "seven": "7", "nine": "9", "ten": "10", "eleven": "11",
     "thirteen": "13", "fifteen": "15", "seventeen": "17",
 }  # fmt: skip
+# Counts as words; behind a "stroke" a number says what roll it is.
+COUNT_WORDS = {
+    "one": "1", "two": "2", "three": "3", "four": "4", "five": "5", "six": "6", "seven": "7",
+    "eight": "8", "nine": "9", "ten": "10", "eleven": "11", "twelve": "12",
+}  # fmt: skip
+ORDINALS = {
+    "1st": "1", "first": "1", "2nd": "2", "second": "2", "3rd": "3", "third": "3", "4th": "4",
+    "fourth": "4",
+}  # fmt: skip
+BEAT = {"beat", "beats"}
 FILLERS = {"all", "every", "on", "at", "the", "note", "notes", "hits", "hit", "count", "counts"}
-FILLERS |= {"beat"}
+FILLERS |= {
+    "an",
+    "in",
+    "straight",
+    "steady",
+    "running",
+    "playing",
+    "throughout",
+    "also",
+    "just",
+    "=",
+}
+JOINING = {
+    "with",
+    "plus",
+    "and",
+    "&",
+    "+",
+}  # before a drum: another row; before a word: a comma
+ARTICLES = {"a", "an", "the"}
+CHANGING = {*TOUCHES, *GRACES, *ROLL_WORDS}
+JOINED = {"with"}
 AND = {"and", "&", "+", "n", "und"}
 SYLLABLES = {"e", "a", "&", "and"}
 PLACE = re.compile(r",|&|and|\d{1,2}(-.*|\*|\+.*|[e&atl]+)?")
 COUNT = re.compile(r"\d{1,2}")
+PLACE_OR_SPAN = re.compile(r"\d{1,2}[e&atl]*(-end)?")
+COUNT_PLACE = re.compile(r"\d{1,2}[e&atl]*")
 PLACED = re.compile(r"(\d{1,2})(and|\+|n|ah|ee)")
 SPELLED = {"and": "&", "+": "&", "n": "&", "ah": "a", "ee": "e"}
 RANGE = {"-", "–", "to", "through", "until", "till"}
@@ -82,30 +142,84 @@ STROKES = re.compile(r"(\d{1,2}|[a-z]+)-strokes?")
 
 def drum_lines(words: list[Token]) -> list[list[Token]] | None:
     """A line of drums as one list for each drum, its name first; None if it names none."""
-    words = [token for token in words if token.text]
-    if words and words[0].text.lower() in ("no", "without"):
+    words = _phrases([token for token in words if token.text])
+    if words and words[0].text.lower() == "no":
         found = _head(words[1:])
         return [[found[0]]] if found and len(words) == 1 + found[2] else None
-    if not _head(words):
+    if words and words[0].text.lower() in ("backbeat", "backbeats"):
+        words = [words[0].read_as("snare"), *words]
+    if not _heads(words):
         return None
     rows: list[list[Token]] = []
     while words:
-        name, word, long = _head(words)
+        names, long = _heads(words)
         rest = words[long:]
-        if rest and rest[0].text == ":":
+        if rest and rest[0].text in (":", "-"):
             rest = rest[1:]
-        end = _next_drum(name.text, rest)
-        rows.append([name, *_holding(word, places(rest[:end]))])
+        end = _next_drum(names[-1][0].text, rest)
+        mine = places(_without_joining(rest[:end]) if end < len(rest) else rest)
+        rows += [[name, *_holding(word, mine)] for name, word in names]
         words = rest[end:]
         if words and words[0].text == ";":
             words = words[1:]
             if words and not _head(words):
                 raise blame(words[0], f"'{words[0].place.word}' is no drum; begin with one")
+        while words and not _head(words):  # "with a crash"
+            words = words[1:]
     return rows
+
+
+def _phrases(words: list[Token]) -> list[Token]:
+    """What several words say together as the one word for it."""
+    found, place = [], 0
+    while place < len(words):
+        for long in range(LONGEST_PHRASE, 0, -1):
+            said = tuple(word.text.lower() for word in words[place : place + long])
+            if len(said) == long and said in PHRASES:
+                found.append(words[place].read_as(PHRASES[said]))
+                place += long
+                break
+        else:
+            found.append(words[place])
+            place += 1
+    return [token for token in found if token.text]
+
+
+def _heads(words: Sequence[Token]) -> tuple[list[tuple[Token, Token | None]], int] | None:
+    """The drums of "crash and kick on 1", and how many words they took."""
+    first = _head(words)
+    if first is None:
+        return _slashed(words)
+    names, long = [first[:2]], first[2]
+    while words[long : long + 1] and words[long].text.lower() in JOINING:
+        behind = _head(words[long + 1 :])
+        if behind is None:
+            break
+        names.append(behind[:2])
+        long += 1 + behind[2]
+    return names, long
+
+
+def _slashed(words: Sequence[Token]) -> tuple[list[tuple[Token, Token | None]], int] | None:
+    """ "crash/kick" """
+    parts = words[0].text.split("/") if words else []
+    found = [_head([words[0].read_as(part)]) for part in parts if part]
+    if len(parts) < 2 or len(found) < len(parts) or None in found:
+        return None
+    return [one[:2] for one in found if one], 1
+
+
+def _without_joining(words: list[Token]) -> list[Token]:
+    """Without the "and" or the comma that led to the next drum."""
+    while words and (words[-1].text.lower() in JOINING - {"&", "+"} or words[-1].text == ","):
+        words = words[:-1]
+    return words
 
 
 def _head(words: Sequence[Token]) -> tuple[Token, Token | None, int] | None:
     """(the name, the word that holds for its line, how many words it took)."""
+    if words and words[0].text.lower() in NUMBERED and _numbered(words):
+        return _numbered(words)
     for long in range(min(LONGEST, len(words)), 0, -1):
         said = " ".join(word.text.lower().rstrip(":") for word in words[:long])
         meant = HEADS.get(said) or (ALIASES.get(said, said) if long == 1 else "")
@@ -120,6 +234,12 @@ def _head(words: Sequence[Token]) -> tuple[Token, Token | None, int] | None:
     return None
 
 
+def _numbered(words: Sequence[Token]) -> tuple[Token, None, int] | None:
+    said = [word.text.lower() for word in words[:3]]
+    line = NUMBERED[said[0]].get(said[1]) if said[2:] in (["on"], ["at"]) else None
+    return (words[0].read_as(line), None, 2) if line else None
+
+
 def _next_drum(line: str, words: Sequence[Token]) -> int:
     """Where the next drum of the line begins; a word of this drum's own is none."""
     for place, token in enumerate(words):
@@ -128,6 +248,9 @@ def _next_drum(line: str, words: Sequence[Token]) -> int:
         if not place:
             continue  # a name right behind a name is a slip, not two drums
         head = _head(words[place:])
+        text = token.text.lower()
+        if text in JOINING and _leads_to_a_drum(line, words[place + 1 :]):
+            return place
         own = (line, token.text.lower()) in VARIANTS or token.text.lower() in STROKE_WORDS
         after = tuple(word.text.lower() for word in words[place : place + 2])
         if head and not own and after not in TWO_WORDS:
@@ -146,11 +269,150 @@ def _holding(word: Token | None, words: list[Token]) -> list[Token]:
     return found
 
 
+def _leads_to_a_drum(line: str, words: Sequence[Token]) -> bool:
+    """Does another drum stand behind "and" or "with a"?"""
+    if words and words[0].text.lower() in ARTICLES:
+        words = words[1:]
+    own = bool(words) and (
+        (line, words[0].text.lower()) in VARIANTS or words[0].text.lower() in STROKE_WORDS
+    )
+    return not own and _head(words) is not None
+
+
 def places(words: Sequence[Token]) -> list[Token]:
     """The words behind a drum's name, each place and each word as it is read."""
-    found = _two_words([_one_word(token) for token in words])
+    words = _counted(_beats(_backbeats([_one_word(token) for token in words])))
+    found = _without_articles(_two_words(words))
     found = [token for token in found if token.text and token.text.lower() not in FILLERS]
-    return _ands(_of(_ranges(found)))
+    found = _bracketed(_ands(_of(_ranges(found))))
+    return _groups([token for token in found if token.text])
+
+
+def _backbeats(words: list[Token]) -> list[Token]:
+    return [
+        part
+        for token in words
+        for part in (
+            [token.read_as("2"), token.read_as("4")] if token.text == "backbeat" else [token]
+        )
+    ]
+
+
+def _beats(words: list[Token]) -> list[Token]:
+    """ "on the beat" is each of them; "on beat 1", "the third beat" are counts."""
+    found = []
+    for before, token, behind in zip([None, *words], words, [*words[1:], None], strict=False):
+        count = any(
+            one is not None and COUNT_PLACE.fullmatch(one.text) for one in (before, behind)
+        )
+        ordinal = before is not None and before.text.lower() in ORDINALS
+        if token.text.lower() in BEAT:
+            if not (count or ordinal):
+                found.append(token.read_as("beats"))
+        elif not (
+            behind is not None and behind.text.lower() in BEAT
+            and token.text.lower() in ("four", "three", "two")
+            and before is not None and before.text.lower() in ("all", "every")
+        ):  # fmt: skip
+            found.append(token)
+    return found
+
+
+def _counted(words: list[Token]) -> list[Token]:
+    """Counts that are written as words; a number before "stroke" is a roll's."""
+    found = []
+    for token, behind in zip(words, [*words[1:], None], strict=False):
+        text = token.text.lower()
+        stroke = behind is not None and behind.text.lower() in ("stroke", "strokes")
+        number = COUNT_WORDS.get(text) if not stroke else None
+        number = number or ORDINALS.get(text)
+        found.append(token.read_as(number) if number else token)
+    return found
+
+
+def _says_how(token: Token) -> bool:
+    """Is it a word that changes strokes: flam, open, accent?"""
+    text = token.text.lower()
+    return text in CHANGING or any(text == word for _, word in VARIANTS)
+
+
+def _bracketed(words: list[Token]) -> list[Token]:
+    """ "1 (flam) 2": the word in brackets is said of the place before it alone."""
+    found: list[Token] = []
+    place = 0
+    while place < len(words):
+        said = words[place : place + 3]
+        texts = [one.text for one in said]
+        if len(said) == 3 and texts[0] == "(" and texts[2] == ")" and _says_how(said[1]):
+            before = found.pop() if found else None
+            last = place + 3 >= len(words) or words[place + 3].text == ","
+            if before is None or not COUNT.match(before.text):
+                raise blame(said[1], f"say of which place: {texts[1]} 2")
+            plain = [one for one in found if one.text == ","][-1:]
+            group = found[found.index(plain[0]) + 1 :] if plain else found
+            if last and group:
+                raise blame(said[1], f"of {before.text} alone, or of all? write: , {texts[1]} "
+                            f"{before.text}, or {texts[1]} before all of them")  # fmt: skip
+            comma = [before.read_as(",")] if found and found[-1].text != "," else []
+            found += [*comma, said[1], before]
+            if not last:
+                found.append(before.read_as(","))
+            place += 3
+        else:
+            found.append(words[place])
+            place += 1
+    return found
+
+
+def _without_articles(words: list[Token]) -> list[Token]:
+    """ "with a flam": an "a" before a word for a stroke is no syllable."""
+    return [
+        token
+        for token, behind in zip(words, [*words[1:], None], strict=False)
+        if not (token.text.lower() == "a" and behind is not None and _says_how(behind))
+    ]
+
+
+def _groups(words: list[Token]) -> list[Token]:
+    """A comma before what is said of some places only: "8ths with open 4&", "8ths 4& open"."""
+    found: list[Token] = []
+    for place, token in enumerate(words):
+        text = token.text.lower()
+        behind = words[place + 1] if place + 1 < len(words) else None
+        last = place + 2 >= len(words) and behind is not None and _says_how(behind)
+        if text in JOINED and last:
+            continue  # "2 and 4 with a flam": all of them
+        if text in JOINED or text == "plus":
+            comma = found and found[-1].text != ","
+            found += [token.read_as(",")] if comma else []
+        elif text == "no" and found and found[-1].text != ",":
+            found += [token.read_as(","), token]
+        else:
+            found.append(token)
+    return _pattern_and_places(found)
+
+
+def _pattern_and_places(words: list[Token]) -> list[Token]:
+    """ "8ths accent 1 3" and "8ths 4& open" change some of the pattern's strokes."""
+    found: list[Token] = []
+    group: list[Token] = []
+    for token in [*words, None]:
+        if token is not None and token.text != ",":
+            group.append(token)
+            continue
+        texts = [one.text.lower() for one in group]
+        if len(group) > 2 and texts[0] in PATTERNS and texts[1] not in PATTERNS:
+            placed = [one for one in group[1:] if COUNT.match(one.text) or one.text in PATTERNS]
+            how = [one for one in group[1:] if _says_how(one)]
+            if placed and how and len(how) + len(placed) == len(group) - 1 and (
+                _says_how(group[1]) or not COUNT.fullmatch(texts[1])
+            ):  # fmt: skip
+                group = [group[0], group[0].read_as(","), *group[1:]]
+        found += group
+        if token is not None:
+            found.append(token)
+        group = []
+    return found
 
 
 def _one_word(token: Token) -> Token:
@@ -168,7 +430,9 @@ def _two_words(words: list[Token]) -> list[Token]:
     found: list[Token] = []
     for token in words:
         pair = (found[-1].text.lower(), token.text.lower()) if found else ()
-        if pair in TWO_WORDS:
+        if pair[1:] == ("triplets",) and pair[0] in TRIPLETS and _is_one(found[-1]):
+            found[-1] = found[-1].read_as(TRIPLETS[pair[0]])
+        elif pair in TWO_WORDS:
             found[-1] = found[-1].read_as(TWO_WORDS[pair])
         elif pair[1:] == ("roll",) and pair[0] == "single":
             found[-1] = found[-1].read_as("singles")
@@ -184,27 +448,54 @@ def _two_words(words: list[Token]) -> list[Token]:
     return found
 
 
+def _is_one(token: Token) -> bool:
+    """ "8th note triplets" says one value; "8ths triplets" are two patterns."""
+    return not token.place.word.lower().endswith("s")
+
+
 def _roll_count(token: Token) -> str:
     text = token.text.lower()
     return NUMBER_WORDS.get(text, text if COUNT.fullmatch(text) else "")
 
 
 def _ranges(words: list[Token]) -> list[Token]:
-    """ "1 to 3" is "1-3"; "from" says nothing more."""
+    """ "1 to 3" is "1-3", "from 4&" alone "4&-end", "until 3" alone "1-3"."""
     found: list[Token] = []
     place = 0
+    since = False  # did "from" stand before?
     while place < len(words):
         token = words[place]
-        behind = words[place + 1 : place + 2]
-        if token.text.lower() == "from":
+        text, behind = token.text.lower(), words[place + 1 : place + 2]
+        there = bool(behind) and bool(COUNT.match(behind[0].text) or behind[0].text == "end")
+        if text == "from":
+            since = True
             place += 1
-        elif token.text.lower() in RANGE and found and COUNT.match(found[-1].text) and behind:
-            found[-1] = found[-1].read_as(f"{found[-1].text}-{behind[0].text}")
+            continue
+        if (
+            text in RANGE
+            and there
+            and found
+            and PLACE_OR_SPAN.fullmatch(found[-1].text.lower())
+        ):
+            found[-1] = found[-1].read_as(f"{found[-1].text.removesuffix('-end')}-"
+                                          f"{behind[0].text}")  # fmt: skip
             place += 2
+        elif text in ("until", "till", "to") and there and found and not since:
+            found.append(behind[0].read_as(f"1-{behind[0].text}"))
+            place += 2
+        elif since and COUNT.match(text) and "-" not in text and _goes_on(found):
+            found.append(token.read_as(f"{token.text}-end"))
+            place += 1
         else:
             found.append(token)
             place += 1
+        since = False
     return found
+
+
+def _goes_on(words: Sequence[Token]) -> bool:
+    """Is it a pattern, or a roll, that begins "from" a place?"""
+    return bool(words) and (words[-1].text.lower() in {*PATTERNS, *ROLL_WORDS})
 
 
 def _of(words: list[Token]) -> list[Token]:
@@ -224,44 +515,67 @@ def _of(words: list[Token]) -> list[Token]:
 
 
 def _ands(words: list[Token]) -> list[Token]:
-    """Counts joined by "and", counted "1 & 2 & 3 & 4 &", or named with their half: "2 and"."""
+    """What "and" says: the half of a count where counts are counted aloud ("1 and 2 and 3
+    and") or at the end of a group ("2 and"); else it joins."""
     found: list[Token] = []
     place = 0
     while place < len(words):
+        token, text = words[place], words[place].text.lower()
         run = _run(words[place:])
-        found += _read_run(run) if len(run) > 1 else [words[place]]
-        place += max(1, len(run))
+        if len(run) > 1:
+            found += _read_run(run)
+            place += len(run)
+        elif text in AND:
+            behind = words[place + 1] if place + 1 < len(words) else None
+            if behind is not None and _says_how(behind):
+                found.append(token.read_as("with"))
+            elif behind is None and not found:
+                raise blame(token, "say of which count: 2&")
+            place += 1
+        else:
+            found.append(token)
+            place += 1
     return found
 
 
 def _run(words: Sequence[Token]) -> list[Token]:
-    """Counts and the syllables between and behind them, from the first word on."""
-    long = 0
-    for before, token in pairwise([None, *words]):
-        text = token.text.lower()
-        counted = bool(COUNT.fullmatch(text))
-        joins = text in AND or text in SYLLABLES
-        after_and = before is not None and before.text.lower() in AND
-        if not (joins and before is not None) and not (counted and (long == 0 or after_and)):
-            break
+    """A count and the syllables behind it, or counts that are counted with their halves."""
+    if not words or not COUNT.fullmatch(words[0].text):
+        return []
+    texts = [SPELLED.get(word.text.lower(), word.text.lower()) for word in words]
+    long = 1
+    while long < len(texts) and (texts[long] in SYLLABLES or texts[long] in AND):
         long += 1
-    return list(words[:long])
+    syllables = texts[1:long]
+    if {"e", "a"} & set(syllables):
+        return list(words[:long])
+    halves = 0  # "1 & 2 & 3 &": each count is one more than the one before
+    while texts[2 * halves + 1 : 2 * halves + 2] == ["&"] and COUNT.fullmatch(
+        texts[2 * halves]
+    ):
+        if halves and int(texts[2 * halves]) != int(texts[2 * halves - 2]) + 1:
+            break
+        halves += 1
+        if 2 * halves >= len(texts):
+            break
+    over = 2 * halves >= len(texts) or texts[2 * halves] == ","
+    if halves == 2 and over:
+        one, two = texts[0], texts[2]
+        raise blame(words[3], f"write {one} {one}& {two} {two}&, or {one} {two}&")
+    if halves > 2 and over:
+        return list(words[: 2 * halves])
+    if syllables == ["&"] and (long == len(texts) or texts[long] == ","):
+        return list(words[:2])
+    return []
 
 
 def _read_run(run: list[Token]) -> list[Token]:
     said = [SPELLED.get(token.text.lower(), token.text.lower()) for token in run]
     counts = [token for token in run if COUNT.fullmatch(token.text)]
-    syllables = said[1:]
-    if len(counts) == 1 and syllables == ["e", "&", "a"]:
+    if said[1:] == ["e", "&", "a"]:
         return [counts[0].read_as(f"{counts[0].text}*")]
     if {"e", "a"} & set(said):
-        word = f"{said[0]}{''.join(syllables)}" if len(counts) == 1 else "2a"
-        raise blame(run[-1], f"write each place as one word: {word}")
-    if said[-1] != "&":
-        return counts
+        raise blame(run[-1], f"write each place as one word: {''.join(said)}")
     if len(counts) == 1:
         return [run[0].read_as(f"{said[0]}&")]
-    counting = [part for count in counts for part in (count.text, "&")]
-    if said == counting and len(counts) > 2:
-        return [one for count in counts for one in (count, count.read_as(f"{count.text}&"))]
-    raise blame(run[-1], f"write {counts[-1].text}& for the half of {counts[-1].text}")
+    return [one for count in counts for one in (count, count.read_as(f"{count.text}&"))]

@@ -26,7 +26,7 @@ class ReportForm(OpenInTwoTabs, forms.ModelForm):
         Saying.objects.none(),
         required=False,
         widget=forms.CheckboxSelectMultiple,
-        label="and what you say about bars",
+        label="what you say about bars",
     )
 
     def __init__(self, *args, **kwargs):
@@ -41,7 +41,4 @@ class ReportForm(OpenInTwoTabs, forms.ModelForm):
         model = Student
         fields = ["report_words"]
         widgets = {"report_words": forms.Textarea(attrs={"rows": 6})}
-        help_texts = {
-            "report_words": "They stand at the head of the report; an empty line begins a new "
-            "paragraph. They are kept for the next report."
-        }
+        help_texts = {"report_words": "At the head of the report, kept for the next."}

@@ -79,6 +79,7 @@ class Bench:
     anew: str
     faults: tuple[str, ...]
     card: Card
+    is_open: bool  # has anybody begun with it?
 
     @property
     def is_done(self) -> bool:
@@ -137,6 +138,7 @@ def bench_of(
         anew=address(on=(), at=None) if placed else "",
         faults=what_is_said(fill, groove.bar, grade, USUAL_TEMPO, style) if placed else (),
         card=card("bench", recipe, style, syllabus),
+        is_open="on" in asked,
     )
 
 
