@@ -18,11 +18,12 @@ from wren_ladder.drumming.numbers import read_whole
 
 BAR = re.compile(r"(?:bars?|measures?|m(?=\d))(\d[\d-]*)?")
 TIMES = re.compile(r"x(\d{1,2})|(\d{1,2})x")
-BUT = {"but", "except", "with", "and", ",", "only", "-"}
+BUT = {"but", "plus", "except", "with", "and", ",", "only", "-"}
 PREVIOUS = "before"
 BAR_WORDS = {"bar", "bars", "measure", "measures", "the", "exactly"}
 LIKE = {"as", "like", "=", "same"}
 NOTE_VALUES = {"minim", "crotchet", "quaver", "half", "quarter", "eighth", "dotted"}
+CROTCHET = "♩"
 METER = re.compile(r"\d{1,2}(\+\d{1,2})*/\d{1,2}")
 MARKS = {
     "crescendo": "cresc", "decrescendo": "dim", "decresc": "dim", "diminuendo": "dim",
@@ -43,6 +44,8 @@ ORDINALS = {"1st": "1", "first": "1", "2nd": "2", "second": "2", "3rd": "3", "th
 def bar_heading(words: Sequence[Token]) -> tuple[list[Token], list[Token]] | None:
     """(the words of a line that begins a bar, what is typed behind its colon); None if it
     begins none. "measure 2 same as bar 1" is "bar 2 as 1"."""
+    if words[0].text.endswith(":") and BAR.fullmatch(words[0].text[:-1].lower()):
+        words = [words[0].read_as(words[0].text[:-1]), words[0].read_as(":"), *words[1:]]
     match = BAR.fullmatch(words[0].text.lower())
     if not match:
         return None
@@ -63,8 +66,10 @@ def bar_heading(words: Sequence[Token]) -> tuple[list[Token], list[Token]] | Non
 
 
 def _in_figures(token: Token) -> Token:
-    number = COUNT_WORDS.get(token.text.lower())
-    return token.read_as(number) if number else token
+    """ "bar one", "bar 1." """
+    text = token.text.lower()
+    number = COUNT_WORDS.get(text, text.rstrip(".") if text[:1].isdigit() else "")
+    return token.read_as(number) if number and number != text else token
 
 
 def _cut(words: list[Token]) -> tuple[list[Token], list[Token]]:
@@ -155,6 +160,7 @@ def likeness_line(words: Sequence[Token]) -> Token | None:
 
 def heading(words: list[Token]) -> list[Token]:
     """The words of a line with its name as the reader knows it."""
+    words = [*_values(words[0]), *words[1:]]
     head, text = words[0], words[0].text.lower().rstrip(":")
     rest = words[1:]
     if rest and rest[0].text == ":":
@@ -186,6 +192,15 @@ def heading(words: list[Token]) -> list[Token]:
         return [head, *rest[1:]]
     name = MARKS.get(text, text)
     return [head if name == head.text.lower() else head.read_as(name), *rest]
+
+
+def _values(token: Token) -> list[Token]:
+    """A note's sign: "♩=120"."""
+    if not token.text.startswith(CROTCHET):
+        return [token]
+    number = token.text.removeprefix(CROTCHET).removeprefix("=")
+    more = [token.read_as(number)] if number else []
+    return [token.read_as("crotchet"), token.read_as("="), *more]
 
 
 def _without_bpm(word: str) -> list[str]:

@@ -133,6 +133,8 @@ class _Line:
                     _strike(self.struck, at, self.name, touched, token)
                     named.append(at)
             waiting = {"roll": "count", "singles": "count", FOR: FOR}.get(text)
+        if left_out and not used:
+            raise blame(words[-1], "say what is not struck: no 4")
         if waiting == FOR:
             raise blame(words[-1], "say for how many counts: 1 for 2")
         if (group.roll or group.changes) and not used:

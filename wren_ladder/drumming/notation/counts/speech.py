@@ -20,6 +20,7 @@ from wren_ladder.drumming.notation.counts.words import (
 
 # How a line may begin: the words, the line, and the word that then holds for all of it.
 HEADS = {
+    "hi hats": "hat", "high hats": "hat",
     "hi hat": "hat", "high hat": "hat", "hi-hat": "hat", "high-hat": "hat", "hihat": "hat",
     "hh": "hat", "hats": "hat", "hi-hats": "hat", "closed hat": "hat", "closed hi-hat": "hat",
     "open hat": "hat open", "open hi-hat": "hat open", "open hihat": "hat open",
@@ -85,7 +86,8 @@ STROKE_WORDS = {
 TWO_WORDS = {
     ("buzz", "roll"): "buzz", ("press", "roll"): "buzz", ("drum", "roll"): "roll",
     ("half", "open"): "half", ("cross", "stick"): "cross", ("side", "stick"): "cross",
-    ("rim", "shot"): "rim", ("rim", "click"): "cross", ("ghost", "note"): "ghost",
+    ("rim", "shot"): "rim", ("rim", "shots"): "rim",
+    ("rim", "click"): "cross", ("ghost", "note"): "ghost",
     ("ghost", "notes"): "ghost", ("off", "beats"): "offbeats", ("off", "beat"): "offbeats",
     ("double", "stroke"): "", ("single", "stroke"): "single",
 }  # fmt: skip
@@ -115,6 +117,7 @@ FILLERS |= {
     "throughout",
     "also",
     "just",
+    "together",
     "=",
 }
 JOINING = {
@@ -126,7 +129,7 @@ JOINING = {
 }  # before a drum: another row; before a word: a comma
 ARTICLES = {"a", "an", "the"}
 CHANGING = {*TOUCHES, *GRACES, *ROLL_WORDS}
-JOINED = {"with"}
+JOINED = {"with", "then"}
 AND = {"and", "&", "+", "n", "und"}
 SYLLABLES = {"e", "a", "&", "and"}
 PLACE = re.compile(r",|&|and|\d{1,2}(-.*|\*|\+.*|[e&atl]+)?")
@@ -156,6 +159,7 @@ def drum_lines(words: list[Token]) -> list[list[Token]] | None:
         rest = words[long:]
         if rest and rest[0].text in (":", "-"):
             rest = rest[1:]
+        rest = _without_its_name(names[-1][0].text, rest)
         end = _next_drum(names[-1][0].text, rest)
         mine = places(_without_joining(rest[:end]) if end < len(rest) else rest)
         rows += [[name, *_holding(word, mine)] for name, word in names]
@@ -191,7 +195,7 @@ def _heads(words: Sequence[Token]) -> tuple[list[tuple[Token, Token | None]], in
     if first is None:
         return _slashed(words)
     names, long = [first[:2]], first[2]
-    while words[long : long + 1] and words[long].text.lower() in JOINING:
+    while words[long : long + 1] and words[long].text.lower() in {*JOINING, ","}:
         behind = _head(words[long + 1 :])
         if behind is None:
             break
@@ -269,18 +273,29 @@ def _holding(word: Token | None, words: list[Token]) -> list[Token]:
     return found
 
 
+def _without_its_name(line: str, words: list[Token]) -> list[Token]:
+    """ "hat 8ths, no hat on 4" says its own name again."""
+    found: list[Token] = []
+    for place, token in enumerate(words):
+        head = _head(words[place:]) if found and found[-1].text.lower() == "no" else None
+        if head is None or head[0].text != line:
+            found.append(token)
+    return found
+
+
 def _leads_to_a_drum(line: str, words: Sequence[Token]) -> bool:
     """Does another drum stand behind "and" or "with a"?"""
     if words and words[0].text.lower() in ARTICLES:
         words = words[1:]
-    own = bool(words) and (
-        (line, words[0].text.lower()) in VARIANTS or words[0].text.lower() in STROKE_WORDS
-    )
-    return not own and _head(words) is not None
+    text = words[0].text.lower() if words else ""
+    own = (line, text) in VARIANTS and text not in LINES  # a crash is one, not the ride's
+    return not own and text not in STROKE_WORDS and _head(words) is not None
 
 
 def places(words: Sequence[Token]) -> list[Token]:
     """The words behind a drum's name, each place and each word as it is read."""
+    if not any(token.text.lower() in ("open", "half", "half-open") for token in words):
+        words = [token for token in words if token.text.lower() != "closed"]
     words = _counted(_beats(_backbeats([_one_word(token) for token in words])))
     found = _without_articles(_two_words(words))
     found = [token for token in found if token.text and token.text.lower() not in FILLERS]
