@@ -3,7 +3,7 @@
 from wren_ladder.drumming.chart.bar import Bar
 from wren_ladder.drumming.chart.chart import DEFAULT_TEMPO, Chart
 from wren_ladder.drumming.chart.drum import Drum, Family, Surface
-from wren_ladder.drumming.chart.hit import Grace, Hand, Hit, Roll, RollKind, Touch
+from wren_ladder.drumming.chart.hit import STRENGTHS, Grace, Hand, Hit, Roll, RollKind, Touch
 from wren_ladder.drumming.chart.marks import DYNAMICS, GRADUAL, HAIRPINS, SPANS, Mark, MarkKind
 from wren_ladder.drumming.chart.meter import Meter
 from wren_ladder.drumming.chart.problems import ChartError, Place, Problem
@@ -17,6 +17,7 @@ __all__ = [
     "GRADUAL",
     "HAIRPINS",
     "SPANS",
+    "STRENGTHS",
     "Bar",
     "Chart",
     "ChartError",

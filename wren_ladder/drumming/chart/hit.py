@@ -20,6 +20,10 @@ class Touch(StrEnum):
         return self in (Touch.ACCENT, Touch.STRONG)
 
 
+# How strong each is where it is written for machines; of 127, as MIDI counts.
+STRENGTHS = {Touch.GHOST: 35, Touch.NORMAL: 80, Touch.ACCENT: 108, Touch.STRONG: 124}
+
+
 class Hand(StrEnum):
     RIGHT = "R"
     LEFT = "L"

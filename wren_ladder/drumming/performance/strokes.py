@@ -8,21 +8,13 @@ practice, no source.
 from collections.abc import Sequence
 from fractions import Fraction
 
-from wren_ladder.drumming.chart import Grace, Roll, RollKind, Touch
+from wren_ladder.drumming.chart import STRENGTHS, Grace, Roll, RollKind, Touch
 from wren_ladder.drumming.hands.limbs import HAND_OF, LIMB_OF, Limb
 from wren_ladder.drumming.rudiments import roll_skeleton
 from wren_ladder.drumming.rudiments.rolls import MOTION
 
 LOUDEST = 127  # as MIDI counts
-STRENGTH = {
-    touch: strength / LOUDEST
-    for touch, strength in (
-        (Touch.GHOST, 35),
-        (Touch.NORMAL, 80),
-        (Touch.ACCENT, 108),
-        (Touch.STRONG, 124),
-    )
-}
+STRENGTH = {touch: strength / LOUDEST for touch, strength in STRENGTHS.items()}
 GRACE_STRENGTH = 45 / LOUDEST
 # Of the strength that the stroke of a roll would have alone: an open roll is made of strokes, a
 # buzz of what bounces.

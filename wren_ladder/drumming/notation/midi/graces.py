@@ -6,7 +6,7 @@ How far a grace lies before its main stroke: common practice, from memory.
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from wren_ladder.drumming.chart import Drum, Family
+from wren_ladder.drumming.chart import Drum, Family, Touch
 
 # Milliseconds from one grace to the next stroke: nearer is one stroke struck twice by a pad.
 LEAST_GAP, MOST_GAP = 12, 48
@@ -23,6 +23,7 @@ class Stroke(NamedTuple):
     drum: Drum
     strength: int
     graces: int = 0
+    touch: Touch = Touch.NORMAL
 
 
 def gather_graces(strokes: Sequence[Stroke]) -> list[Stroke]:

@@ -1,6 +1,6 @@
 """Reads the drums of a MIDI file into a chart, and tells what it moved, merged and left out.
 
-What is soft and loud is common practice, no source. Repeats are not recovered: every bar stands
+Repeats are not recovered: every bar stands
 as it is played.
 """
 
@@ -21,12 +21,18 @@ from wren_ladder.drumming.chart import (
     Meter,
     Problem,
     Surface,
-    Touch,
 )
 from wren_ladder.drumming.notation.midi.file import CHANNEL, MidiFile, open_file
 from wren_ladder.drumming.notation.midi.graces import Stroke, gather_graces
 from wren_ladder.drumming.notation.midi.grid import Beat, Played, fit_grids
 from wren_ladder.drumming.notation.midi.keys import drums_of, said_of
+from wren_ladder.drumming.notation.midi.loudness import (
+    Loudness,
+    by_habit,
+    chosen_loudness,
+    loudness_offers,
+    touches,
+)
 from wren_ladder.drumming.notation.midi.timing import BarLine, Clock, bar_lines, tempo_marks
 from wren_ladder.drumming.notation.reading import (
     Reading,
@@ -36,7 +42,6 @@ from wren_ladder.drumming.notation.reading import (
     report_bars,
 )
 
-GHOST_BELOW, ACCENT_FROM, STRONG_FROM = 50, 100, 118  # of a strength up to 127
 GRACES = {0: Grace.NONE, 1: Grace.FLAM, 2: Grace.DRAG, 3: Grace.RUFF}
 FAR_OFF = 30  # ms; what is moved further is told of its bar
 SURFACES = tuple(Surface)
@@ -66,9 +71,14 @@ def open_midi(
     if not strokes:
         raise ChartError("no key of the file is read as a drum; choose one for a key at least")
     kept = gather_graces(strokes)
+    offered = loudness_offers(kept, taken)
+    touched = touches(kept, chosen_loudness(taken))
+    kept = [one._replace(touch=touch) for one, touch in zip(kept, touched, strict=True)]
     until = file.strokes[-1].tick / file.ticks_per_crotchet
     lines = bar_lines(file, until, reading_notes)
     placed, offs = _place(kept, lines, clock)
+    if chosen_loudness(taken) is Loudness.LEVELS:
+        placed = by_habit(placed)
     if placed[-1][0] == len(lines):  # the last stroke belongs to a bar behind
         lines.append(_following(lines[-1]))
     _tell_unknown(unknown, lines, reading_notes)
@@ -90,7 +100,7 @@ def open_midi(
         *reading_notes.problems("midi"),
     )
     report = report_bars(chart, reading_notes)
-    return Reading(chart, problems, sources.all(), (), report, offers)
+    return Reading(chart, problems, sources.all(), (), report, (*offers, *offered))
 
 
 def _strokes(
@@ -185,7 +195,9 @@ def _following(line: BarLine) -> BarLine:
 
 
 def _hits(
-    placed: Sequence[Placed], lines: Sequence[BarLine], reading_notes: ReadingNotes
+    placed: Sequence[Placed],
+    lines: Sequence[BarLine],
+    reading_notes: ReadingNotes,
 ) -> list[list[Hit]]:
     """The hits of each bar. Of two strokes of one surface at one place the louder is kept, and
     that is told."""
@@ -209,7 +221,13 @@ def _hits(
             soft = "a soft stroke" if many == 1 else f"{many} soft strokes"
             text = f"{soft} just before a louder one read as grace notes"
             reading_notes.guess(text, lines[bar].number)
-    return [[_hit(stroke, at) for (at, _), stroke in row.items()] for row in rows]
+    return [
+        [
+            Hit(at, stroke.drum, stroke.touch, GRACES[stroke.graces])
+            for (at, _), stroke in row.items()
+        ]
+        for row in rows
+    ]
 
 
 def _said(kept: Stroke, lost: Stroke) -> str:
@@ -217,17 +235,6 @@ def _said(kept: Stroke, lost: Stroke) -> str:
         return f"{kept.drum.spoken} struck twice at one place; once is kept"
     drums = f"{kept.drum.spoken} and {lost.drum.spoken}"
     return f"{drums} at one place; the {kept.drum.spoken} is kept"
-
-
-def _hit(stroke: Stroke, at: Fraction) -> Hit:
-    touch = Touch.NORMAL
-    if stroke.strength < GHOST_BELOW:
-        touch = Touch.GHOST
-    elif stroke.strength >= STRONG_FROM:
-        touch = Touch.STRONG
-    elif stroke.strength >= ACCENT_FROM:
-        touch = Touch.ACCENT
-    return Hit(at, stroke.drum, touch, GRACES[stroke.graces])
 
 
 def _tell_unknown(
