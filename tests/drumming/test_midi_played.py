@@ -47,6 +47,30 @@ def two_tracks(notes, *metas) -> bytes:
     return buffer.getvalue()
 
 
+BEAT = ((0, 36), (1, 38), (2, 36), (3, 38), (0, 42), (0.5, 42), (1, 42), (1.5, 42))
+TUNE = tuple((n / 2, 60 + n) for n in range(8))
+BASS = tuple((n, 35 + 2 * n) for n in range(4))
+
+
+def tracks_of(*tracks) -> bytes:
+    """(name, channel from 0, ((crotchets, key), ...)) each."""
+    file = mido.MidiFile(type=1, ticks_per_beat=480)
+    for name, channel, notes in tracks:
+        track, now = mido.MidiTrack(), 0
+        if name:
+            track.append(mido.MetaMessage("track_name", name=name))
+        for at, key in sorted(notes):
+            tick = round(480 * at)
+            track.append(
+                mido.Message("note_on", channel=channel, note=key, velocity=90, time=tick - now)
+            )
+            now = tick
+        file.tracks.append(track)
+    buffer = io.BytesIO()
+    file.save(file=buffer)
+    return buffer.getvalue()
+
+
 def struck(reading: Reading) -> Counter:
     """(crotchets from the start, drum), how often."""
     found, start = Counter(), F(0)
@@ -309,18 +333,38 @@ class Keys(unittest.TestCase):
         self.assertEqual([(one.said, one.notes) for one in reading.sources][1:],
                          [("key 39, Hand Clap", 2)])  # fmt: skip
 
-    def test_drums_on_another_channel_are_read_where_it_is_the_only_one(self):
-        track = mido.MidiTrack([mido.Message("note_on", channel=0, note=36, velocity=90)])
-        file = mido.MidiFile(type=0, ticks_per_beat=480)
-        file.tracks.append(track)
-        buffer = io.BytesIO()
-        file.save(file=buffer)
-        self.assertIn("channel 1, the only one, was read", told(open_midi(buffer.getvalue())))
-        track.append(mido.Message("note_on", channel=3, note=60, velocity=90))
-        buffer = io.BytesIO()
-        file.save(file=buffer)
-        with self.assertRaisesRegex(ChartError, r"notes on channels 1 \(1\), 4 \(1\)"):
-            open_midi(buffer.getvalue())
+    def test_a_single_track_on_another_channel_is_read_and_told(self):
+        data = tracks_of(("", 0, BEAT))
+        self.assertIn("track 1 on channel 1 is read as the drums", told(open_midi(data)))
+
+    def test_a_track_is_known_by_its_name_and_told(self):
+        data = tracks_of(("Piano", 0, TUNE), ("Drum Kit", 0, BEAT), ("Bass", 0, BASS))
+        reading = open_midi(data)
+        self.assertIn("Drum Kit on channel 1 is read as the drums, by its name", told(reading))
+        self.assertEqual([part.chosen for part in reading.parts], [False, True, False])
+        kicks = sum(many for (_, drum), many in struck(reading).items() if drum is Drum.KICK)
+        self.assertEqual(kicks, 2)
+
+    def test_a_track_is_known_by_what_is_played_on_it(self):
+        data = tracks_of(("Track A", 0, TUNE), ("Track B", 1, BASS), ("Track C", 2, BEAT))
+        reading = open_midi(data)
+        self.assertIn(
+            "Track C on channel 3 is read as the drums, by what is played", told(reading)
+        )
+
+    def test_all_tracks_on_channel_one_without_drums_is_no_drum_part(self):
+        data = tracks_of(("Piano", 0, TUNE), ("Bass", 0, BASS))
+        with self.assertRaisesRegex(ChartError, r"Piano \(8 notes on channel 1\), Bass"):
+            open_midi(data)
+
+    def test_channel_ten_goes_before_names_and_another_track_can_be_chosen(self):
+        data = tracks_of(("Percussion", 0, BEAT), ("Ten", 9, BEAT[:2]))
+        reading = open_midi(data)
+        self.assertEqual([part.chosen for part in reading.parts], [False, True])
+        self.assertEqual(sum(struck(reading).values()), 2)
+        other = open_midi(data, parts=[reading.parts[0].key])
+        self.assertEqual([part.chosen for part in other.parts], [True, False])
+        self.assertEqual(sum(struck(other).values()), len(BEAT))
 
     def test_a_damaged_key_signature_is_passed_over(self):
         good = mido.MetaMessage("key_signature", key="C")

@@ -33,7 +33,7 @@ CONTAINER = """<?xml version="1.0" encoding="UTF-8"?>
 def read_file(name: str, data: bytes, part: str = "") -> tuple[Chart, tuple[Problem, ...]]:
     """A chart from a file's bytes, and what was guessed or left out, as ``open_file`` says."""
     ending = PurePath(name).suffix.lower()
-    if part and ending in (*TYPED, *MIDI):
+    if part and ending in TYPED:
         raise ChartError(f"a {ending} file has no parts to choose from; leave '{part}' out")
     reading = open_file(name, data, (part,) if part else ())
     return reading.chart, reading.problems
@@ -63,7 +63,7 @@ def open_file(
     elif ending in MUSICXML:
         reading = open_musicxml(data, parts, drums, taken)
     elif ending in MIDI:
-        reading = open_midi(data, drums, taken)
+        reading = open_midi(data, drums, taken, parts)
     else:
         raise ChartError(f"'{ending or name}' is not read; use {', '.join(ENDINGS)}")
     check_size(reading.chart.bars)

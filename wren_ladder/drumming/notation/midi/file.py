@@ -1,10 +1,13 @@
-"""What stands in a Standard MIDI File: keys struck, metres, tempos. Nothing is decided here.
+"""What stands in a Standard MIDI File: keys struck, metres, tempos. Nothing is decided here
+but which tracks are the drums.
 
 Source: Standard MIDI Files 1.0.
 """
 
 import io
 import re
+from collections import Counter
+from collections.abc import Collection
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -12,8 +15,8 @@ import mido
 from mido.midifiles.meta import KeySignatureError
 
 from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.notation.midi.tracks import Track, drum_tracks
 
-CHANNEL = 9  # the tenth, counted from 0
 MOST_NOTES = 50_000
 # Meta events without a stroke in them that a reader may stumble over: SMPTE offset and key.
 UNNEEDED = re.compile(rb"\xff(\x54\x05|\x59\x02)")
@@ -31,27 +34,29 @@ class Struck(NamedTuple):
 @dataclass(frozen=True, slots=True)
 class MidiFile:
     """``meters`` are (tick, upper number, lower number), ``tempos`` (tick, crotchets a minute);
-    both in order. ``channel`` counts from 1."""
+    both in order. ``chosen``: the keys of the tracks that the strokes are of."""
 
     title: str
     ticks_per_crotchet: int
-    channel: int
+    tracks: tuple[Track, ...]
+    chosen: tuple[str, ...]
     strokes: tuple[Struck, ...]
     meters: tuple[tuple[int, int, int], ...]
     tempos: tuple[tuple[int, float], ...]
 
 
-def open_file(data: bytes) -> MidiFile:
-    """The strokes of the drum channel; where it is empty, those of the only other one that has
-    any. ChartError if the data are no MIDI file or hold no strokes."""
+def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
+    """The strokes of the tracks that are ``wanted``, by their keys, or else of those that are
+    drums. ChartError if the data are no MIDI file or hold no strokes."""
     file = _parse(data)
     if file.type == 2:
         raise ChartError("a MIDI file of type 2 holds several songs; save one as type 0 or 1")
-    strokes: dict[int, list[Struck]] = {}
+    strokes: dict[tuple[int, int], list[Struck]] = {}  # by track and channel
+    names: dict[int, str] = {}
     meters: list[tuple[int, int, int]] = []
     tempos: list[tuple[int, float]] = []
     title = ""
-    for track in file.tracks:
+    for number, track in enumerate(file.tracks, 1):
         tick = 0
         for message in track:
             tick += message.time
@@ -59,26 +64,43 @@ def open_file(data: bytes) -> MidiFile:
             if kind == "note_on":
                 if message.velocity:
                     struck = Struck(tick, message.note, message.velocity)
-                    strokes.setdefault(message.channel, []).append(struck)
+                    strokes.setdefault((number, message.channel), []).append(struck)
             elif kind == "time_signature":
                 meters.append((tick, message.numerator, message.denominator))
             elif kind == "set_tempo":
                 bpm = mido.tempo2bpm(message.tempo) if message.tempo else EMPTY
                 tempos.append((tick, bpm))
-            elif kind == "track_name" and not title:
-                title = " ".join(message.name.split())[:120]
-    channel = _drum_channel(strokes)
-    mine = sorted(strokes[channel], key=lambda one: one.tick)
+            elif kind == "track_name":
+                names.setdefault(number, _printable(" ".join(message.name.split())[:120]))
+                title = title or names[number]
+    tracks = tuple(
+        Track(
+            f"track {number}, channel {channel + 1}",
+            names.get(number) or f"track {number}",
+            channel,
+            Counter(one.key for one in mine),
+        )
+        for (number, channel), mine in strokes.items()
+    )
+    chosen = drum_tracks(tracks, wanted)
+    by_track = dict(zip((one.key for one in tracks), strokes.values(), strict=True))
+    every = [one for track in chosen for one in by_track[track.key]]
+    mine = sorted(every, key=lambda one: one.tick)
     if len(mine) > MOST_NOTES:
         raise ChartError(f"the file has more than {MOST_NOTES} drum notes")
     return MidiFile(
-        "".join(letter for letter in title if letter.isprintable()),
+        title,
         file.ticks_per_beat,
-        channel + 1,
+        tracks,
+        tuple(one.key for one in chosen),
         tuple(mine),
         tuple(sorted(meters, key=lambda one: one[0])),
         tuple(sorted(tempos, key=lambda one: one[0])),
     )
+
+
+def _printable(name: str) -> str:
+    return "".join(letter for letter in name if letter.isprintable())
 
 
 def _parse(data: bytes) -> mido.MidiFile:
@@ -99,15 +121,3 @@ def _loaded(data: bytes) -> mido.MidiFile:
     if file.type not in (0, 1, 2) or file.ticks_per_beat <= 0:
         raise ChartError("the MIDI file counts time in a way that is not read; use ticks")
     return file
-
-
-def _drum_channel(strokes: dict[int, list[Struck]]) -> int:
-    if strokes.get(CHANNEL):
-        return CHANNEL
-    if len(strokes) == 1:
-        return next(iter(strokes))
-    there = ", ".join(f"{channel + 1} ({len(strokes[channel])})" for channel in sorted(strokes))
-    raise ChartError(
-        "the MIDI file has no drum notes on channel 10"
-        + (f"; there are notes on channels {there}" if there else "")
-    )

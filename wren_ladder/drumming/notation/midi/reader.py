@@ -22,7 +22,7 @@ from wren_ladder.drumming.chart import (
     Problem,
     Surface,
 )
-from wren_ladder.drumming.notation.midi.file import CHANNEL, MidiFile, open_file
+from wren_ladder.drumming.notation.midi.file import MidiFile, open_file
 from wren_ladder.drumming.notation.midi.graces import Stroke, gather_graces
 from wren_ladder.drumming.notation.midi.grid import Beat, Played, fit_grids
 from wren_ladder.drumming.notation.midi.keys import drums_of, said_of
@@ -34,7 +34,9 @@ from wren_ladder.drumming.notation.midi.loudness import (
     touches,
 )
 from wren_ladder.drumming.notation.midi.timing import BarLine, Clock, bar_lines, tempo_marks
+from wren_ladder.drumming.notation.midi.tracks import CHANNEL
 from wren_ladder.drumming.notation.reading import (
+    Part,
     Reading,
     ReadingNotes,
     Sources,
@@ -55,16 +57,20 @@ def read_midi(data: bytes) -> tuple[Chart, tuple[Problem, ...]]:
 
 
 def open_midi(
-    data: bytes, drums: Mapping[str, str] | None = None, taken: Collection[str] = ()
+    data: bytes,
+    drums: Mapping[str, str] | None = None,
+    taken: Collection[str] = (),
+    parts: Collection[str] = (),
 ) -> Reading:
     """The file's drums, and how each key was understood.
 
     ``drums`` are a teacher's corrections, by the key of a Source, ``taken`` the codes of the
-    offers that were chosen. ChartError if the data are no
-    MIDI file or hold no drums.
+    offers that were chosen, ``parts`` the keys of the tracks to read. ChartError if the data
+    are no MIDI file or hold no drums.
     """
-    file = open_file(data)
+    file = open_file(data, parts)
     reading_notes, sources = ReadingNotes(), Sources(drums or {})
+    _tell_tracks(file, reading_notes)
     tempos = [(Fraction(tick, file.ticks_per_crotchet), bpm) for tick, bpm in file.tempos]
     clock = Clock(tempos)
     strokes, unknown = _strokes(file, clock, sources)
@@ -96,11 +102,10 @@ def open_midi(
     chart = Chart(file.title, chosen)
     problems = (
         Problem("midi-grid", _summary(offs, reading_notes)),
-        *_other_channel(file),
         *reading_notes.problems("midi"),
     )
     report = report_bars(chart, reading_notes)
-    return Reading(chart, problems, sources.all(), (), report, (*offers, *offered))
+    return Reading(chart, problems, sources.all(), _parts(file), report, (*offers, *offered))
 
 
 def _strokes(
@@ -264,11 +269,31 @@ def _tell_moved(
             reading_notes.guess(text, lines[bar].number)
 
 
-def _other_channel(file: MidiFile) -> list[Problem]:
-    if file.channel == CHANNEL + 1:
-        return []
-    text = f"drums stand on channel 10; channel {file.channel}, the only one, was read"
-    return [Problem("midi-channel", text)]
+def _tell_tracks(file: MidiFile, reading_notes: ReadingNotes) -> None:
+    """Tracks that are not on the drums' channel are a guess."""
+    for track in file.tracks:
+        if track.key not in file.chosen or track.channel == CHANNEL:
+            continue
+        why = "by its name" if track.is_named else "by what is played on it"
+        if not track.is_named and not track.sounds_like_drums:
+            why = "as it was chosen" if len(file.tracks) > 1 else "the only one there is"
+        said = f"{track.name} on channel {track.channel + 1} is read as the drums, {why}"
+        reading_notes.guess(said, "")
+
+
+def _parts(file: MidiFile) -> tuple[Part, ...]:
+    """The tracks to choose from, where there are several."""
+    if len(file.tracks) < 2:
+        return ()
+    return tuple(
+        Part(
+            one.key,
+            f"{one.name} (channel {one.channel + 1}, {one.many} notes)",
+            one.channel == CHANNEL or one.is_named or one.sounds_like_drums,
+            one.key in file.chosen,
+        )
+        for one in file.tracks
+    )
 
 
 def _summary(offs: Sequence[float], reading_notes: ReadingNotes) -> str:
