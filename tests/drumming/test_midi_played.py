@@ -352,6 +352,12 @@ class Keys(unittest.TestCase):
             "Track C on channel 3 is read as the drums, by what is played", told(reading)
         )
 
+    def test_an_instruments_name_is_no_title(self):
+        data = tracks_of(("Piano", 0, TUNE), ("Drums", 0, BEAT))
+        self.assertEqual(open_midi(data).chart.title, "")
+        data = tracks_of(("Low Tide", 0, ()), ("Piano", 0, TUNE), ("Drums", 0, BEAT))
+        self.assertEqual(open_midi(data).chart.title, "Low Tide")
+
     def test_all_tracks_on_channel_one_without_drums_is_no_drum_part(self):
         data = tracks_of(("Piano", 0, TUNE), ("Bass", 0, BASS))
         with self.assertRaisesRegex(ChartError, r"Piano \(8 notes on channel 1\), Bass"):

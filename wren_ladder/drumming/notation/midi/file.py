@@ -7,7 +7,7 @@ Source: Standard MIDI Files 1.0.
 import io
 import re
 from collections import Counter
-from collections.abc import Collection
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -55,7 +55,6 @@ def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
     names: dict[int, str] = {}
     meters: list[tuple[int, int, int]] = []
     tempos: list[tuple[int, float]] = []
-    title = ""
     for number, track in enumerate(file.tracks, 1):
         tick = 0
         for message in track:
@@ -72,7 +71,7 @@ def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
                 tempos.append((tick, bpm))
             elif kind == "track_name":
                 names.setdefault(number, _printable(" ".join(message.name.split())[:120]))
-                title = title or names[number]
+    title = _title(names, {number for number, _ in strokes}, len(file.tracks))
     tracks = tuple(
         Track(
             f"track {number}, channel {channel + 1}",
@@ -97,6 +96,13 @@ def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
         tuple(sorted(meters, key=lambda one: one[0])),
         tuple(sorted(tempos, key=lambda one: one[0])),
     )
+
+
+def _title(names: Mapping[int, str], played: Collection[int], tracks: int) -> str:
+    """The name of a track in which nothing is played, or of the only one; others are called
+    after their instruments."""
+    found = (name for number, name in names.items() if number not in played or tracks == 1)
+    return next(found, "")
 
 
 def _printable(name: str) -> str:
