@@ -41,7 +41,7 @@ class ReportsTest(StudioTest):
     def rows(self, name, **asked):
         response = self.client.get(reverse(name), asked)
         self.assertTrue(response["content-type"].startswith("text/csv"))
-        return list(csv.DictReader(io.StringIO(response.getvalue().decode())))
+        return list(csv.DictReader(io.StringIO(response.getvalue().decode("utf-8-sig"))))
 
     def bring(self, kind, *lines, **more):
         address = reverse("table-in", args=[kind])
@@ -68,7 +68,7 @@ class AttemptsOut(ReportsTest):
         attempt = log(self.step, 95)
         attempt.note = '=HYPERLINK("x"), "quoted"'
         attempt.save()
-        text = self.client.get(reverse("attempts-csv")).getvalue().decode()
+        text = self.client.get(reverse("attempts-csv")).getvalue().decode("utf-8-sig")
         (row,) = csv.DictReader(io.StringIO(text))
         self.assertEqual(row["note"], "'" + attempt.note)
         Attempt.objects.all().delete()
@@ -82,7 +82,7 @@ class AttemptsOut(ReportsTest):
             attempt = log(self.step, 90 + n)
             attempt.note = word
             attempt.save()
-        text = self.client.get(reverse("attempts-csv")).getvalue().decode()
+        text = self.client.get(reverse("attempts-csv")).getvalue().decode("utf-8-sig")
         for row in csv.reader(io.StringIO(text)):
             self.assertFalse([cell for cell in row if cell[:1] in "=+-@＝＋－＠" and cell])
         page = self.bring("attempts", text)
@@ -91,7 +91,7 @@ class AttemptsOut(ReportsTest):
     def test_tries_of_two_pieces_of_one_title_come_back_into_their_own(self):
         other = make_plan(make_piece(self.teacher, title="Quay"), self.student)
         log(other.steps.get(name="Bar 1"), 95)
-        text = self.client.get(reverse("attempts-csv")).getvalue().decode()
+        text = self.client.get(reverse("attempts-csv")).getvalue().decode("utf-8-sig")
         self.assertIn(f"Quay #{other.piece_id},Bar 1", text)
         Attempt.objects.all().delete()
         self.bring("attempts", text, store=1)
@@ -169,13 +169,36 @@ class AttemptsIn(ReportsTest):
         page = self.client.post(reverse("table-in", args=["attempts"]), {"file": file})
         self.assertContains(page, "1 would be stored")
 
+    def test_semicolons_and_decimal_commas_of_a_spreadsheet_are_read_and_named(self):
+        line = "Ines;Quay;Bar 1;2026-05-01;90,0;yes;8,00;home;softly, then loud"
+        page = self.bring("attempts", HEAD.replace(",", ";"), line, store=1)
+        self.assertRedirects(page, reverse("in-and-out"))
+        one = Attempt.objects.get()
+        self.assertEqual((one.tempo, one.passes, one.note), (90, 8, "softly, then loud"))
+        again = self.bring("attempts", HEAD.replace(",", ";"), line)
+        self.assertContains(again, "Read with semicolons between the cells.")
+        self.assertContains(again, "1 are here already")
+        tabs = self.bring("attempts", HEAD.replace(",", "\t"), line.replace(";", "\t"))
+        self.assertContains(tabs, "Read with tabs between the cells.")
+        half = self.bring("attempts", HEAD.replace(",", ";"), line.replace("90,0", "90,5"))
+        self.assertContains(half, "Line 2: tempo: Enter a whole number", status_code=422)
+
+    def test_what_goes_out_begins_with_the_mark_of_its_letters_and_comes_back(self):
+        self.bring("attempts", HEAD, self.LINE, store=1)
+        data = self.client.get(reverse("attempts-csv")).getvalue()
+        self.assertTrue(data.startswith("\ufeff".encode()))
+        page = self.client.post(
+            reverse("table-in", args=["attempts"]), {"file": SimpleUploadedFile("a.csv", data)}
+        )
+        self.assertContains(page, "0 would be stored, 1 are here already")
+
     def test_an_unknown_table_is_not_there(self):
         self.assertEqual(self.client.get("/in-and-out/teachers/").status_code, 404)
 
 
 class StudentsTable(ReportsTest):
     def test_out_and_in_again_changes_nothing(self):
-        text = self.client.get(reverse("students-csv")).getvalue().decode()
+        text = self.client.get(reverse("students-csv")).getvalue().decode("utf-8-sig")
         page = self.bring("students", text)
         self.assertContains(page, "0 would be stored, 1 are as they stand")
 
@@ -220,7 +243,7 @@ class WholeStudio(ReportsTest):
         one = {"step": self.step.pk, "name": "Bar 1", "piece": "Quay", "tempo": 90}
         Lesson.objects.create(student=self.student, day=day, was_set=[one], note="Early")
         HomeMinutes.objects.create(student=self.student, day=day, minutes=20)
-        self.text = self.client.get(reverse("studio-json")).getvalue().decode()
+        self.text = self.client.get(reverse("studio-json")).getvalue().decode("utf-8-sig")
 
     def restore(self, text, user=None, **more):
         self.client.force_login(user or self.other_teacher())

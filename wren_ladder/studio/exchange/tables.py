@@ -2,6 +2,7 @@
 
 import csv
 import io
+import re
 from collections import Counter
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
@@ -36,6 +37,11 @@ STUDENTS = (
 # Columns that older exports do not have: empty there.
 CAME_LATER = ("where", "note", "passes")
 PLAIN = ("name", "grade", "lesson_time", "exam_date", "notes")  # as the form has them
+NUMBERS = {"tempo", "passes", "grade"}
+WHOLE = re.compile(r"^(\d+)[.,]0+$")
+# Between cells, and what to call it where it has to be told.
+PARTINGS = {",": "", ";": "semicolons", "\t": "tabs"}
+MARK = "\ufeff"  # by which a spreadsheet knows that letters are UTF-8
 MOST_ROWS = 20_000
 CHUNK = 2000  # rows written at once
 # What a spreadsheet would take for a formula, full-width signs too.
@@ -51,6 +57,7 @@ class Reading:
     new: list = field(default_factory=list)
     same: int = 0
     wrong: list[tuple[int, str]] = field(default_factory=list)  # (line, what)
+    parted_by: str = ""  # what stands between the cells, where it is no comma
 
     @property
     def good(self) -> bool:
@@ -141,7 +148,10 @@ def _begins_like_one(text: str) -> bool:
 
 def _rows(text: str, head: tuple[str, ...], reading: Reading) -> list[tuple[int, dict]]:
     """(line, cells by name); what is wrong with the table as such goes into the reading."""
-    lines = csv.DictReader(io.StringIO(text.removeprefix("\ufeff")))
+    text = text.removeprefix(MARK)
+    parting = _parting(text.partition("\n")[0])
+    reading.parted_by = PARTINGS[parting]
+    lines = csv.DictReader(io.StringIO(text), delimiter=parting)
     names = [name.strip().lower() for name in lines.fieldnames or []]
     missing = [name for name in head if name not in names and name not in CAME_LATER]
     if missing:
@@ -156,13 +166,25 @@ def _rows(text: str, head: tuple[str, ...], reading: Reading) -> list[tuple[int,
             if len(found) == MOST_ROWS:
                 reading.wrong.append((lines.line_num, f"more than {MOST_ROWS} lines; cut it"))
                 return []
-            found.append((lines.line_num, {name: _as_written(row.get(name)) for name in head}))
+            cells = {name: _as_written(row.get(name)) for name in head}
+            cells |= {name: _whole(cells[name]) for name in NUMBERS & cells.keys()}
+            found.append((lines.line_num, cells))
     except csv.Error as error:
         reading.wrong.append((lines.line_num, f"this is no CSV: {error}"))
         return []
     if not found:
         reading.wrong.append((2, "there are no lines under the heading"))
     return found
+
+
+def _parting(first: str) -> str:
+    """What parts the cells: spreadsheets that write decimal commas part by semicolons."""
+    return max(PARTINGS, key=first.count)
+
+
+def _whole(cell: str) -> str:
+    """ "90,0" and "90.0" are 90."""
+    return WHOLE.sub(r"\1", cell)
 
 
 def read_attempts(text: str, teacher: AbstractBaseUser) -> Reading:

@@ -1,6 +1,7 @@
 """In and out: tables, the calendar, the report for a parent, the whole studio."""
 
 from collections.abc import Iterable
+from itertools import chain
 
 from django.conf import settings
 from django.contrib import messages
@@ -72,13 +73,13 @@ def attempts_csv(request):
         students = students_of(request.user).filter(pk=asked)
     attempts = Attempt.objects.filter(step__plan__student__in=students)
     ordered = attempts.order_by("step__plan__student__name", "day", "pk")
-    return _download(tables.attempt_lines(ordered), "text/csv", "attempts.csv")
+    return _table(tables.attempt_lines(ordered), "attempts.csv")
 
 
 @require_safe
 def students_csv(request):
     students = Student.objects.filter(owner=request.user)
-    return _download(tables.student_lines(students), "text/csv", "students.csv")
+    return _table(tables.student_lines(students), "students.csv")
 
 
 @login_not_required
@@ -119,6 +120,11 @@ def studio_json(request):
     return _download(
         studio_lines(request.user, "sounds" in request.GET), "application/json", name
     )
+
+
+def _table(lines: Iterable[str], name: str) -> StreamingHttpResponse:
+    """With the mark by which spreadsheets know the letters."""
+    return _download(chain([tables.MARK], lines), "text/csv", name)
 
 
 def _download(data: Iterable[str | bytes], kind: str, name: str) -> StreamingHttpResponse:
