@@ -7,12 +7,8 @@ import re
 from collections.abc import Sequence
 
 from wren_ladder.drumming.chart import DYNAMICS
-from wren_ladder.drumming.notation.counts.speech import (
-    COUNT,
-    COUNT_WORDS,
-    RANGE,
-    drum_lines,
-)
+from wren_ladder.drumming.notation.counts.said_places import COUNT, COUNT_WORDS, RANGE
+from wren_ladder.drumming.notation.counts.speech import drum_lines
 from wren_ladder.drumming.notation.counts.tokens import Token
 from wren_ladder.drumming.numbers import read_whole
 

@@ -2,7 +2,7 @@
 a term."""
 
 from datetime import date, timedelta
-from itertools import groupby
+from itertools import chain, groupby
 
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
@@ -11,6 +11,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from wren_ladder.studio.changes.lessons import bring_back, call_off, save_lesson
+from wren_ladder.studio.exchange.tables import MARK
 from wren_ladder.studio.lessons.models import OFF, OFF_CHOICES, Lesson, Period
 from wren_ladder.studio.lessons.timetable import holidays_of, occasions
 from wren_ladder.studio.pages.lessons.forms import LessonForm, PeriodForm
@@ -173,7 +174,7 @@ def term(request):
 @require_safe
 def term_csv(request):
     lines = term_lines(_term(request)["rows"])
-    answer = StreamingHttpResponse(lines, content_type="text/csv")
+    answer = StreamingHttpResponse(chain([MARK], lines), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = 'attachment; filename="term.csv"'
     return answer
 
