@@ -140,7 +140,9 @@
     const { serviceWorker: worker } = navigator;
     await worker.register(page.dataset.worker, { scope: location.pathname });
     await Promise.race([
-      worker.controller || new Promise((then) => { worker.addEventListener("controllerchange", then, { once: true }); }),
+      worker.controller || new Promise((then) => {
+        worker.addEventListener("controllerchange", then, { once: true });
+      }),
       new Promise((then) => { setTimeout(then, 3000); }),
     ]);
     const cache = await caches.open(`wren-link-${link}`);
