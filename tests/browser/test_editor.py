@@ -176,12 +176,10 @@ class Editor(BrowserTest):
             XMLHttpRequest.prototype.send = function (sent) {
               setTimeout(() => send.call(this, sent), 400); }; }"""
         )
-        answers: list[str] = []
-        self.page.on("requestfinished", lambda request: answers.append(request.url))
-        self.page.locator('.slot[data-at="5/2"][data-limb="right foot"]').click()
-        self.page.get_by_label("selected up to").select_option("3")
-        while not answers:  # to the stroke, which knows nothing of the choice
-            self.page.wait_for_timeout(20)
+        # The answer to the stroke knows nothing of the choice.
+        with self.page.expect_event("requestfinished"):
+            self.page.locator('.slot[data-at="5/2"][data-limb="right foot"]').click()
+            self.page.get_by_label("selected up to").select_option("3")
         self.page.get_by_role("button", name="fill down").click()
         expect(self.page.locator("#bar-said")).to_contain_text("filled down")
         self.page.get_by_role("button", name="Keep the piece").click()
