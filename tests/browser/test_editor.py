@@ -103,9 +103,10 @@ class Editor(BrowserTest):
 
     def test_the_lanes_stay_where_they_are_whatever_is_typed(self):
         def places():
-            # All at once: between two questions the grid may have been drawn anew.
-            return self.page.locator("#grid .lane").evaluate_all(
-                "lanes => lanes.map(lane => Math.round(lane.getBoundingClientRect().y))"
+            # In one step: between finding and measuring the grid may have been drawn anew.
+            return self.page.evaluate(
+                """() => [...document.querySelectorAll("#grid .lane")].map(
+                (lane) => Math.round(lane.getBoundingClientRect().y))"""
             )
 
         before = places()
