@@ -1,7 +1,7 @@
 """Spoken positions inside a bar: "3", "3e&a", "4*", "1t", and patterns such as 8ths."""
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
@@ -85,6 +85,16 @@ class Positions:
                 f"it counts from {first} to {self.last_count}"
             )
         return at
+
+    def even_step(self, many: int, what: str, steps: Sequence[Fraction]) -> Fraction:
+        """How far ``many`` of something lie apart that fill this bar evenly, one of ``steps``
+        in crotchets; ChartError with how many would."""
+        step = self.length / many if many else None
+        if step in steps:
+            return step
+        fitting = (self.length / one for one in steps)
+        fits = " or ".join(str(one) for one in fitting if one.denominator == 1)
+        raise ChartError(f"{many} {what} do not fill this bar; write {fits}")
 
     def say_all(self, times: Iterable[Fraction]) -> str:
         """ "3e, 3& and 4": places in the order they come, each once."""

@@ -3,13 +3,13 @@ the teacher said aloud about bars."""
 
 import base64
 import binascii
-import json
 from collections.abc import Callable, Iterator, Mapping
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.core.files.base import ContentFile
 
 from wren_ladder.studio.changes.recordings import MOST_BYTES, attach, content_type_of
+from wren_ladder.studio.exchange.rows import row_lines
 from wren_ladder.studio.pieces.models import Piece, Recording
 from wren_ladder.studio.plans.models import Saying, SayingSound
 
@@ -20,7 +20,10 @@ OF_VOICE = {"saying": int, "sound": str}
 
 def recording_lines(teacher: AbstractBaseUser) -> Iterator[str]:
     """A line for each; one whose file is gone is passed over."""
-    comma = ""
+    return row_lines(_recordings(teacher))
+
+
+def _recordings(teacher: AbstractBaseUser) -> Iterator[dict]:
     for one in Recording.objects.filter(piece__owner=teacher).order_by("pk"):
         try:
             sound = one.file.open("rb").read()
@@ -28,27 +31,21 @@ def recording_lines(teacher: AbstractBaseUser) -> Iterator[str]:
             continue
         finally:
             one.file.close()
-        row = {
+        yield {
             "piece": one.piece_id,
             "name": one.name,
             "anchors": one.anchors,
             "sound": base64.b64encode(sound).decode(),
         }
-        yield f"{comma}\n{json.dumps(row, ensure_ascii=False)}"
-        comma = ","
 
 
 def voice_lines(teacher: AbstractBaseUser) -> Iterator[str]:
     """A line for each saying that was said aloud."""
-    comma = ""
     found = SayingSound.objects.filter(saying__first__piece__owner=teacher).order_by("pk")
-    for one in found.iterator():
-        row = {
-            "saying": one.saying_id,
-            "sound": base64.b64encode(bytes(one.data)).decode(),
-        }
-        yield f"{comma}\n{json.dumps(row)}"
-        comma = ","
+    return row_lines(
+        {"saying": one.saying_id, "sound": base64.b64encode(bytes(one.data)).decode()}
+        for one in found.iterator()
+    )
 
 
 def take_in(

@@ -5,12 +5,10 @@ follows every reference. What is worked out from the log is not written: it is w
 Private links are not written either, for the other installation signs with another key.
 """
 
-import json
 from collections.abc import Callable, Iterator
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.core.exceptions import ValidationError
-from django.core.serializers.json import DjangoJSONEncoder
 from django.db import IntegrityError, models, transaction
 
 from wren_ladder.drumming.chart import ChartError
@@ -22,6 +20,7 @@ from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Take
 from wren_ladder.studio.climb.standings import refresh_all
 from wren_ladder.studio.exams.models import Exam, ExamItem, MockRun
 from wren_ladder.studio.exchange.lifts import LIFTS
+from wren_ladder.studio.exchange.rows import row_lines
 from wren_ladder.studio.exchange.sounds import (
     RECORDINGS,
     VOICES,
@@ -143,12 +142,8 @@ def studio_lines(teacher: AbstractBaseUser, sounds: bool = False) -> Iterator[st
         rows = model.objects.filter(**{way: teacher}).order_by("pk")
         if model is Saying and not sounds:
             rows = rows.exclude(text="")
-        comma = ""
-        for row in rows.values_list(*names.values()).iterator(CHUNK):
-            written = dict(zip(names, row, strict=True))
-            line = json.dumps(written, cls=DjangoJSONEncoder, ensure_ascii=False)
-            yield f"{comma}\n{line}"
-            comma = ","
+        values = rows.values_list(*names.values()).iterator(CHUNK)
+        yield from row_lines(dict(zip(names, row, strict=True)) for row in values)
         yield "]"
     yield "}"
     if sounds:

@@ -85,7 +85,7 @@ def _cut(words: list[Token]) -> tuple[list[Token], list[Token]]:
             or (joined and text in {*RANGE, ",", "and", "&"})
         ):
             pass
-        elif text in WRITTEN_WORDS or TIMES.fullmatch(text) or text in ("x", "of", "repeat"):
+        elif text in WRITTEN_WORDS or TIMES.fullmatch(text) or text in ("x", "of"):
             place = len(words)  # read as a whole
             break
         else:

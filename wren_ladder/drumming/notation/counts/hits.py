@@ -9,6 +9,7 @@ from itertools import takewhile
 from wren_ladder.drumming.chart import ChartError, Drum, Hand, Hit, Roll, RollKind, Touch
 from wren_ladder.drumming.chart.hit import ROLL_COUNTS
 from wren_ladder.drumming.chart.positions import END, PATTERNS, POSITION, Positions
+from wren_ladder.drumming.notation.counts.said_places import COUNT
 from wren_ladder.drumming.notation.counts.slips import SAID_OF_A_DRUM, near
 from wren_ladder.drumming.notation.counts.tokens import Token, blame
 from wren_ladder.drumming.notation.counts.words import (
@@ -23,7 +24,6 @@ from wren_ladder.drumming.numbers import read_ratio, read_whole
 NO_HAND = "-"
 PART = re.compile(r"\d{1,2}(-.*)?|\d{1,2}[e&atl]-.*")  # of a pattern: "4", "1-3", "4&-end"
 ON_THE_WAY = re.compile(r"\d{1,2}[e&atl]")  # a place that is no count
-COUNTED = re.compile(r"\d{1,2}")
 NO = "no"  # before what is not struck: 8ths, no 1
 ROW = re.compile(r"[xog.-]{4,}", re.IGNORECASE)
 STRUCK = set("xog")
@@ -190,15 +190,10 @@ class _Line:
     def _strike_row(self, rows: Sequence[Token]) -> None:
         """ "x-x-x-xo": a mark for every part of the bar, struck or not."""
         marks = "".join(row.text.lower() for row in rows)
-        step = self.frame.length / len(marks)
-        if step not in ROW_STEPS:
-            fits = " or ".join(
-                str(self.frame.length / one)
-                for one in ROW_STEPS
-                if (self.frame.length / one).denominator == 1
-            )
-            text = f"{len(marks)} marks do not fill this bar; write {fits}"
-            raise blame(rows[0], text)
+        try:
+            step = self.frame.even_step(len(marks), "marks", ROW_STEPS)
+        except ChartError as error:
+            raise blame(rows[0], error.text) from error
         for number, mark in enumerate(marks):
             changes: dict = {"touch": Touch.GHOST} if mark == "g" else {}
             if mark == "o" and (self.name, "open") in VARIANTS:
@@ -335,7 +330,7 @@ def _from_to(
     found = frame.pattern_from(pattern, start)
     if ends == END:
         return set(found)
-    if COUNTED.fullmatch(ends):
+    if COUNT.fullmatch(ends):
         return {at for at in found if frame.split(at)[0] <= int(ends)}
     stop = _located(token, frame.read, ends)[0]
     return {at for at in found if at <= stop}

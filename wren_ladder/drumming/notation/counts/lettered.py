@@ -50,13 +50,10 @@ def read_lettered(words: Sequence[Token], frame: Positions) -> Lettered:
     """A lettered line; ChartError at the word that is wrong."""
     mine = _until_comma(words)
     letters = "".join(word.text for word in mine)
-    step = frame.length / len(letters) if letters else None
-    if step not in STEPS:
-        fits = " or ".join(
-            str(frame.length / one) for one in STEPS if (frame.length / one).denominator == 1
-        )
-        said = f"{len(letters)} letters do not fill this bar; write {fits}"
-        raise blame(mine[-1], said) if mine else ChartError(said)
+    try:
+        step = frame.even_step(len(letters), "letters", STEPS)
+    except ChartError as error:
+        raise blame(mine[-1], error.text) if mine else error from error
     elsewhere = _exceptions(words[len(mine) :], step, frame)
     return Lettered(letters, step, tuple(sorted(elsewhere.items())))
 

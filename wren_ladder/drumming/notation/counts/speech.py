@@ -59,7 +59,7 @@ PHRASES = {
     ("four", "on", "the", "floor"): "beats", ("all", "the", "way"): "", ("all", "along"): "",
     ("all", "the", "time"): "", ("the", "ands"): "offbeats", ("ands",): "offbeats",
     ("but", "not"): "no", ("except", "for"): "no", ("but", "no"): "no", ("not",): "no",
-    ("except",): "no", ("without",): "no", ("half", "time"): "halftime",
+    ("except",): "no", ("without",): "no",
 }  # fmt: skip
 LONGEST_PHRASE = max(map(len, PHRASES))
 TOM_NUMBERS = {"1": "high", "2": "mid", "3": "floor"}

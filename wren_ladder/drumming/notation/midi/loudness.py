@@ -38,12 +38,22 @@ class Loudness(Coded):
     PLAIN = "plain", "all strokes alike"
 
 
-def touches(strokes: Sequence[Stroke], how: Loudness = Loudness.LEVELS) -> list[Touch]:
+USUAL = Loudness.LEVELS
+Bounds = tuple[tuple[int, Touch], ...]  # (from this strength on, the touch), rising
+LIMITS: Bounds = (
+    (0, Touch.GHOST),
+    (GHOST_BELOW, Touch.NORMAL),
+    (ACCENT_FROM, Touch.ACCENT),
+    (STRONG_FROM, Touch.STRONG),
+)
+
+
+def touches(strokes: Sequence[Stroke], how: Loudness = USUAL) -> list[Touch]:
     """The touch of each stroke, in their order."""
     if how is Loudness.PLAIN:
         return [Touch.NORMAL for _ in strokes]
     if how is Loudness.LIMITS or _written_here(strokes):
-        return [by_limits(stroke.strength) for stroke in strokes]
+        return [_touch(stroke.strength, LIMITS) for stroke in strokes]
     of_drum: dict[Drum, list[int]] = defaultdict(list)
     for stroke in strokes:
         of_drum[stroke.drum].append(stroke.strength)
@@ -51,28 +61,20 @@ def touches(strokes: Sequence[Stroke], how: Loudness = Loudness.LEVELS) -> list[
     return [_touch(stroke.strength, bounds[stroke.drum]) for stroke in strokes]
 
 
-def chosen_loudness(taken: Collection[str]) -> Loudness:
-    return next(
-        (one for one in (Loudness.PLAIN, Loudness.LIMITS) if one in taken), Loudness.LEVELS
-    )
-
-
-def loudness_offers(strokes: Sequence[Stroke], taken: Collection[str]) -> tuple[Offer, ...]:
-    """The other ways, where they would say something else of a stroke."""
-    usual = touches(strokes)
-    return tuple(
+def read_loudness(
+    strokes: Sequence[Stroke], taken: Collection[str]
+) -> tuple[list[Stroke], Loudness, tuple[Offer, ...]]:
+    """(the strokes with their touches, how they were read, the other ways where they would say
+    something else of a stroke)."""
+    ways = {how: touches(strokes, how) for how in Loudness}
+    chosen = next((one for one in (Loudness.PLAIN, Loudness.LIMITS) if one in taken), USUAL)
+    offers = tuple(
         Offer(one, f"loudness: {one.label}", one in taken)
         for one in (Loudness.LIMITS, Loudness.PLAIN)
-        if one in taken or touches(strokes, one) != usual
+        if one in taken or ways[one] != ways[USUAL]
     )
-
-
-def by_limits(strength: int) -> Touch:
-    if strength < GHOST_BELOW:
-        return Touch.GHOST
-    if strength >= STRONG_FROM:
-        return Touch.STRONG
-    return Touch.ACCENT if strength >= ACCENT_FROM else Touch.NORMAL
+    touched = zip(strokes, ways[chosen], strict=True)
+    return [one._replace(touch=touch) for one, touch in touched], chosen, offers
 
 
 def by_habit(placed: Sequence[tuple[int, Fraction, Stroke]]) -> list[tuple]:
@@ -106,9 +108,6 @@ def _written_here(strokes: Sequence[Stroke]) -> bool:
     return len(set(mine)) > 1 and len(mine) >= MOSTLY * len(strokes)
 
 
-Bounds = tuple[tuple[int, Touch], ...]  # (from this strength on, the touch), rising
-
-
 def _touch(strength: int, bounds: Bounds) -> Touch:
     return [touch for least, touch in bounds if strength >= least][-1]
 
@@ -116,10 +115,7 @@ def _touch(strength: int, bounds: Bounds) -> Touch:
 def _bounds(drum: Drum, strengths: Sequence[int]) -> Bounds:
     """By the levels of a drum's strengths, sorted."""
     if len(strengths) < FEW:
-        if len(set(strengths)) == 1:
-            return ((0, Touch.NORMAL),)
-        steps = {0: Touch.GHOST, GHOST_BELOW: Touch.NORMAL, ACCENT_FROM: Touch.ACCENT}
-        return (*steps.items(), (STRONG_FROM, Touch.STRONG))
+        return LIMITS if len(set(strengths)) > 1 else ((0, Touch.NORMAL),)
     levels = _levels(strengths)
     named = _named(drum, [fmean(level) for level in levels], [len(one) for one in levels])
     least = [0, *((low[-1] + high[0] + 1) // 2 for low, high in pairwise(levels))]

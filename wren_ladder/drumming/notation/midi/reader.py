@@ -29,9 +29,7 @@ from wren_ladder.drumming.notation.midi.keys import drums_of, said_of
 from wren_ladder.drumming.notation.midi.loudness import (
     Loudness,
     by_habit,
-    chosen_loudness,
-    loudness_offers,
-    touches,
+    read_loudness,
 )
 from wren_ladder.drumming.notation.midi.timing import BarLine, Clock, bar_lines, tempo_marks
 from wren_ladder.drumming.notation.midi.tracks import CHANNEL
@@ -77,13 +75,11 @@ def open_midi(
     if not strokes:
         raise ChartError("no key of the file is read as a drum; choose one for a key at least")
     kept = gather_graces(strokes)
-    offered = loudness_offers(kept, taken)
-    touched = touches(kept, chosen_loudness(taken))
-    kept = [one._replace(touch=touch) for one, touch in zip(kept, touched, strict=True)]
+    kept, loudness, offered = read_loudness(kept, taken)
     until = file.strokes[-1].tick / file.ticks_per_crotchet
     lines = bar_lines(file, until, reading_notes)
     placed, offs = _place(kept, lines, clock)
-    if chosen_loudness(taken) is Loudness.LEVELS:
+    if loudness is Loudness.LEVELS:
         placed = by_habit(placed)
     if placed[-1][0] == len(lines):  # the last stroke belongs to a bar behind
         lines.append(_following(lines[-1]))

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from django.http import HttpRequest, QueryDict
 
 from wren_ladder.drumming.building.fills import FILL_DRUMS
-from wren_ladder.drumming.chart import Chart, Drum, Hand
+from wren_ladder.drumming.chart import Chart, Drum, Family, Hand
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.grades import Syllabus
 from wren_ladder.drumming.notation.mei import Layout
@@ -52,7 +52,7 @@ class KitPart:
 
     @property
     def is_cymbal(self) -> bool:
-        return self.drum in (Drum.CRASH, Drum.RIDE, Drum.HIHAT)
+        return self.drum.row.family in (Family.CYMBAL, Family.HAT)
 
 
 @dataclass(frozen=True, slots=True)
