@@ -87,7 +87,7 @@ class TiesAndGroups(unittest.TestCase):
         chart = make_chart("bar 1\nsnare buzz 3-tied\nbar 2\nsnare buzz 1-3, 3")
         self.assertTrue(chart.bars[0].hits[0].roll.tied)
         page = write_mei([Scored(bar) for bar in chart.bars], Layout(counts=False))
-        self.assertIn('<tie startid="#b0h0" endid="#b1h0"', page)
+        self.assertIn('<tie startid="#note_b0h0" endid="#note_b1h0"', page)
 
     def test_a_tie_without_a_roll_to_go_on_with_is_named(self):
         with self.assertRaisesRegex(ChartError, "bar 1: the tied roll must go on"):

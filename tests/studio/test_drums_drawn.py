@@ -2,6 +2,7 @@
 
 import re
 from fractions import Fraction
+from unittest.mock import patch
 from xml.etree.ElementTree import fromstring
 
 from django.conf import settings
@@ -13,7 +14,8 @@ from wren_ladder.drumming.chart import Bar, Drum, Hit, Meter, Surface, Tempo
 from wren_ladder.drumming.counting.spoken import SAMPLES
 from wren_ladder.drumming.notation.mei import Around, Layout
 from wren_ladder.drumming.study import study_bar
-from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave
+from wren_ladder.studio.drawing import engraving
+from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, engrave_narrow
 from wren_ladder.studio.drawing.limb_view import limb_view
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -32,6 +34,22 @@ class Drawn(SimpleTestCase):
                     svg = engrave([studied(drum)], Layout(), BAR_WIDTH, "drum-")
                     self.assertIn('id="drum-b0h0"', svg)
         self.assertEqual(said, [""])
+
+    def test_an_id_of_the_engravers_own_is_no_notes_whatever_it_looks_like(self):
+        """It is drawn by lot from letters and figures, and was once "b12h345"."""
+        render = engraving._render
+
+        def unlucky(mei: str, asked: dict) -> list[str]:
+            return [
+                re.sub(r'id="\w+" class="(system|stem)"', r'id="b12h345" class="\1"', svg)
+                for svg in render(mei, asked)
+            ]
+
+        lesson = [study_bar(make_bar("snare 1 2e 3 4a"), Tempo(Fraction(1), 81))]
+        with patch.object(engraving, "_render", unlucky):
+            svg = engrave_narrow(lesson, Layout(), "drum-")
+        found = set(re.findall(r'id="drum-(b\d+h\d+)"', svg))
+        self.assertEqual(found, {"b0h0", "b0h1", "b0h2", "b0h3"})
 
     def test_a_slashed_head_is_a_head_on_its_stem_with_a_line_through_it(self):
         bar = make_bar("hat 8ths\nsnare rim 2, 4")

@@ -30,7 +30,7 @@ KEPT = "engravings"
 DRAWN_BY = (Path(__file__).parent, Path(mei_writer.__file__).parent)
 SVG = "{http://www.w3.org/2000/svg}"
 PREFIX = "@@"  # stands for the drawing's own prefix until it is put into a page
-NOTE_ID = re.compile(r"b\d+h\d+")
+NOTE_ID = re.compile(r"note_(b\d+h\d+)")
 LINE_ID = re.compile(PREFIX + r"b(\d+)h(\d+)")
 MARKED = re.compile(r'id="[^"]*b\d+h(\d+)"')
 VIEW_BOX = re.compile(r'viewBox="([^"]*)"')
@@ -369,7 +369,10 @@ def _tidy_ids(root: etree._Element) -> None:
     for element in root.iterdescendants():
         identity = element.get("id")
         if identity is not None:
-            if NOTE_ID.fullmatch(identity) or element.getparent().tag == f"{SVG}defs":
+            note = NOTE_ID.fullmatch(identity)
+            if note:
+                element.set("id", PREFIX + note[1])
+            elif element.getparent().tag == f"{SVG}defs":
                 element.set("id", PREFIX + identity.partition("-")[0])
             else:
                 del element.attrib["id"]

@@ -20,6 +20,12 @@ SILENT_COLOUR = "#9A8F7F"
 SLASHED = "slashed"  # a head with a line through it, drawn by whoever draws the MEI
 
 
+def note_id(bar: int, hit: int) -> str:
+    """The id of a note by its places. The engraver gives ids of letters and figures to what has
+    none, which can look like any other word: the line below parts them."""
+    return f"note_b{bar}h{hit}"
+
+
 class BarWriter:
     """Writes the layers of one bar; keeps what belongs to the measure's end."""
 
@@ -224,7 +230,7 @@ class BarWriter:
         return note
 
     def _id(self, hit: Hit) -> str:
-        return f"b{self.index}h{self.places[id(hit)]}"
+        return note_id(self.index, self.places[id(hit)])
 
     def _articulations(self, note: Element, hits: list[Hit]) -> None:
         touches = {hit.touch for hit in hits}

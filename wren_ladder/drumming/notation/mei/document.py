@@ -15,7 +15,7 @@ from wren_ladder.drumming.chart import (
     Tempo,
 )
 from wren_ladder.drumming.chart.shorthand import dynamic_after, rest_runs, tied_to
-from wren_ladder.drumming.notation.mei.bar import BarWriter, hat_left_open
+from wren_ladder.drumming.notation.mei.bar import BarWriter, hat_left_open, note_id
 from wren_ladder.drumming.notation.mei.scored import Around, Layout, Scored
 
 # (MEI's name, dots) of a tempo's beat in crotchets, and the letters of SMuFL 1.4, the standard
@@ -197,7 +197,10 @@ def _ties(measure: Element, writer: BarWriter, index: int, after: Bar) -> None:
     for hit in writer.bar.hits:
         for other, goal in enumerate(after.hits):
             if not goal.at and tied_to(hit, goal):
-                ends = {"startid": f"#{writer.last_id(hit)}", "endid": f"#b{index + 1}h{other}"}
+                ends = {
+                    "startid": f"#{writer.last_id(hit)}",
+                    "endid": f"#{note_id(index + 1, other)}",
+                }
                 SubElement(measure, "tie", ends)
 
 
