@@ -197,7 +197,8 @@ def _ties(measure: Element, writer: BarWriter, index: int, after: Bar) -> None:
     for hit in writer.bar.hits:
         for other, goal in enumerate(after.hits):
             if not goal.at and tied_to(hit, goal):
-                ends = {
+                goes_on = note_id(index + 1, other)
+                ends = {"startid": f"#{writer.last_id(hit)}", "endid": f"#{goes_on}"}
                     "startid": f"#{writer.last_id(hit)}",
                     "endid": f"#{note_id(index + 1, other)}",
                 }
