@@ -199,9 +199,6 @@ def _ties(measure: Element, writer: BarWriter, index: int, after: Bar) -> None:
             if not goal.at and tied_to(hit, goal):
                 goes_on = note_id(index + 1, other)
                 ends = {"startid": f"#{writer.last_id(hit)}", "endid": f"#{goes_on}"}
-                    "startid": f"#{writer.last_id(hit)}",
-                    "endid": f"#{note_id(index + 1, other)}",
-                }
                 SubElement(measure, "tie", ends)
 
 

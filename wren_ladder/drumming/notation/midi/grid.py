@@ -72,7 +72,7 @@ def fit_grids(beats: Sequence[Beat], played: Sequence[Played]) -> list[Fit]:
     """The likeliest grid of each beat."""
     following = [*played[1:], Played((), ())]
     every = [
-        [_fit(strokes, behind, parts, beat.ms) for parts in _choices(beat, strokes)]
+        [_fit(strokes, behind, parts, beat.ms) for parts in grids_for(beat, strokes)]
         for beat, strokes, behind in zip(beats, played, following, strict=True)
     ]
     spread = SPREAD
@@ -86,11 +86,11 @@ def fit_grids(beats: Sequence[Beat], played: Sequence[Played]) -> list[Fit]:
         for beat, fit in zip(beats, found, strict=True):
             if fit.cells:
                 used[beat.ternary][fit.parts] += 1
-        spread = _spread(found)
+        spread = spread_of(found)
     return found
 
 
-def _choices(beat: Beat, strokes: Played) -> list[int]:
+def grids_for(beat: Beat, strokes: Played) -> list[int]:
     if not strokes.shares:
         return [1]
     gaps = [two - one for one, two in pairwise(strokes.shares)]
@@ -101,21 +101,28 @@ def _choices(beat: Beat, strokes: Played) -> list[int]:
 
 
 def _fit(strokes: Played, behind: Played, parts: int, ms: float) -> Fit:
-    places = [share * parts for share in strokes.shares]
-    cells = [int(place + 0.5) for place in places]
+    """Every stroke at the nearest cell."""
+    cells = [int(share * parts + 0.5) for share in strokes.shares]
+    return take_so(strokes, behind, parts, ms, cells, len(cells) * LOGS[parts])
+
+
+def take_so(
+    strokes: Played, behind: Played, parts: int, ms: float, cells: list[int], cost: float
+) -> Fit:
+    """A grid with its strokes at these cells; ``cost`` is what the choice of them costs."""
     squares = 0.0
-    for at, cell in zip(places, cells, strict=True):
-        squares += (at - cell) * (at - cell)
+    for share, cell in zip(strokes.shares, cells, strict=True):
+        off = share * parts - cell
+        squares += off * off
     together = len(cells) - len(set(zip(cells, strokes.surfaces, strict=True)))
     sent_on = NOTHING
-    if cells and cells[-1] == parts:
+    if parts in cells:
         struck = zip(cells, strokes.surfaces, strict=True)
         sent_on = {surface for cell, surface in struck if cell == parts}
         there = zip(behind.shares, behind.surfaces, strict=True)
         together += sum(share < 0.5 / parts and one in sent_on for share, one in there)
     each = ms / parts
-    cost = len(cells) * LOGS[parts] + TOGETHER * together
-    return Fit(parts, cells, squares * each * each, cost, sent_on)
+    return Fit(parts, cells, squares * each * each, cost + TOGETHER * together, sent_on)
 
 
 def _best(
@@ -126,7 +133,7 @@ def _best(
     spread: float,
 ) -> list[Fit]:
     """The likeliest grids by how the piece has been taken so far."""
-    prices = {ternary: _prices(ternary, many) for ternary, many in used.items()}
+    prices = {ternary: prices_of(ternary, many) for ternary, many in used.items()}
     scale = 1 / (2 * spread * spread)
     found: list[Fit] = []
     carried = NOTHING
@@ -136,7 +143,7 @@ def _best(
         for fit in fits:
             cost = fit.cost + fit.squares * scale + table[fit.parts]
             if carried:
-                cost += TOGETHER * _struck_again(fit, strokes, carried)
+                cost += TOGETHER * struck_again(fit, strokes, carried)
             if cost < least:
                 best, least = fit, cost
         found.append(best)
@@ -144,13 +151,13 @@ def _best(
     return found
 
 
-def _struck_again(fit: Fit, strokes: Played, carried: set[int]) -> int:
+def struck_again(fit: Fit, strokes: Played, carried: set[int]) -> int:
     """How many strokes at the beat's start fall together with those sent on to it."""
-    first = fit.cells.count(0)  # in order, so that they come first
-    return sum([surface in carried for surface in strokes.surfaces[:first]])
+    struck = zip(fit.cells, strokes.surfaces, strict=True)
+    return sum(cell == 0 and surface in carried for cell, surface in struck)
 
 
-def _prices(ternary: bool, used: Counter) -> dict[int, float]:
+def prices_of(ternary: bool, used: Counter) -> dict[int, float]:
     """What each grid costs for being seldom used. Of those that use it one is not counted: a
     beat is no witness to itself."""
     total = WEIGHT + used.total()
@@ -160,7 +167,8 @@ def _prices(ternary: bool, used: Counter) -> dict[int, float]:
     }
 
 
-def _spread(found: Sequence[Fit]) -> float:
+def spread_of(found: Sequence[Fit]) -> float:
+    """How far the strokes lie from their places, in ms; within what hands do."""
     many = sum(len(fit.cells) for fit in found)
     squares = sum(fit.squares for fit in found)
     return min(MOST_SPREAD, max(LEAST_SPREAD, sqrt(squares / many) if many else SPREAD))

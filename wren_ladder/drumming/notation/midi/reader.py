@@ -25,6 +25,7 @@ from wren_ladder.drumming.chart import (
 from wren_ladder.drumming.notation.midi.file import MidiFile, open_file
 from wren_ladder.drumming.notation.midi.graces import Stroke, gather_graces
 from wren_ladder.drumming.notation.midi.grid import Beat, Played, fit_grids
+from wren_ladder.drumming.notation.midi.habit import follow_habit
 from wren_ladder.drumming.notation.midi.keys import drums_of, said_of
 from wren_ladder.drumming.notation.midi.loudness import (
     Loudness,
@@ -140,9 +141,10 @@ def _place(
         begin, length = beat.begin, float(beat.length)
         shares = [(one.at - begin) / length for one in mine]
         played.append(Played(shares, [numbers[one.drum] for one in mine]))
+    fits = follow_habit(beats, played, fit_grids(beats, played))
     placed: list[Placed] = []
     offs = []
-    for beat, mine, fit in zip(beats, inside, fit_grids(beats, played), strict=True):
+    for beat, mine, fit in zip(beats, inside, fits, strict=True):
         if not mine:
             continue
         cells = _cells(beat.start, beat.length, fit.parts, lines[beat.bar].length)
