@@ -23,9 +23,14 @@ GROOVES = (  # as typed, and the grid that fits
     ("hat 8ths\nsnare 2 4, 2a 3e\nkick 1 1a 2& 3 4a", 4),
     ("ride triplets\nsnare 2 4\nkick 1 1l 3", 3),
     ("ride 1 1l 2 2l 3 3l 4 4l\nsnare 2 4\nkick 1 2l 3", 3),
+    ("hat 16ths\nsnare 2 4\nkick 1 2a 3 4e", 4),
+    ("snare 16ths\nkick 1 3", 4),
+    ("hat 8ths\nsnare 2 4, 4& 4a\nkick 1 2e 3a", 4),
+    ("ride 1 2 2l 3 4 4l\nsnare 2l 4l\nkick 1 3", 3),
 )
 BARS = 32
-SPREAD = 15  # ms, of a hand that plays in time
+ONE_IN = 500  # strokes that may be misplaced where knowing the grid misplaces none
+HANDS = ((15, 120), (15, 160), (25, 160))  # ms of spread, BPM: in time, and a beginner's
 
 
 def tempo(bpm: float, at: float = 0.0, ticks: int = 480) -> mido.MetaMessage:
@@ -95,9 +100,9 @@ class Spread(unittest.TestCase):
         for lines, parts in GROOVES:
             (bar,) = read_chart(f"bar 1\n{lines}").bars
             truth = [(n * 4 + hit.at, hit.drum) for n in range(BARS) for hit in bar.hits]
-            for bpm in (120, 160):
+            for spread, bpm in HANDS:
                 dice = random.Random(f"{lines} {bpm}")
-                offs = [dice.gauss(0, SPREAD) * bpm / 60_000 for _ in truth]
+                offs = [dice.gauss(0, spread) * bpm / 60_000 for _ in truth]
                 played = [
                     (max(0.0, float(at) + off), drum)
                     for (at, drum), off in zip(truth, offs, strict=True)
@@ -107,8 +112,24 @@ class Spread(unittest.TestCase):
                 plain = {(F(int(at * parts + 0.5), parts), drum) for at, drum in played}
                 wanted = Counter(truth)
                 misplaced = sum((wanted - found).values())
-                with self.subTest(lines, bpm=bpm):
-                    self.assertLessEqual(misplaced, sum((wanted - Counter(plain)).values()))
+                with self.subTest(lines, spread=spread, bpm=bpm):
+                    by_rounding = sum((wanted - Counter(plain)).values())
+                    self.assertLessEqual(misplaced, by_rounding + len(truth) // ONE_IN)
+
+    def test_a_bar_that_differs_from_all_others_stays_different(self):
+        (bar,) = read_chart("bar 1\nhat 16ths\nsnare 2 4\nkick 1 1a 3 3&").bars
+        for seed in range(5):
+            dice = random.Random(seed)
+            notes = []
+            for n in range(BARS):
+                for hit in bar.hits:
+                    other = n == 17 and (hit.drum, hit.at) == (Drum.KICK, F(3, 4))
+                    at = 4 * n + (0.5 if other else float(hit.at))
+                    off = dice.gauss(0, 15) * 120 / 60_000
+                    notes.append((max(0.0, at + off), hit.drum.row.key_written, 90))
+            read = open_midi(made(notes, tempo(120))).chart.bars[17]
+            kicks = [hit.at for hit in read.hits if hit.drum is Drum.KICK]
+            self.assertEqual(kicks, [0, F(1, 2), 2, F(5, 2)])
 
     def test_an_early_stroke_belongs_to_the_beat_it_is_early_for(self):
         """40 ms at 160: a tenth of a beat and more; over the bar line too."""

@@ -24,7 +24,8 @@ APART, FAR_APART = 0.05, 0.15  # of a beat: nearer is one onset; further surely 
 WEIGHT = 2  # beats that those shares are worth
 SELDOM = 1.5  # how much more it counts that a grid is seldom used
 TOGETHER = 9.0  # what it costs that two strokes of one surface fall together
-SPREAD, LEAST_SPREAD, MOST_SPREAD = 12.0, 3.0, 25.0  # ms from the grid
+SPREAD, LEAST_SPREAD, MOST_SPREAD = 12.0, 3.0, 28.0  # ms from the grid
+BY_HAND = 8.0  # ms; with less spread a program played
 PASSES = 3
 
 
@@ -75,7 +76,21 @@ def fit_grids(beats: Sequence[Beat], played: Sequence[Played]) -> list[Fit]:
         [_fit(strokes, behind, parts, beat.ms) for parts in grids_for(beat, strokes)]
         for beat, strokes, behind in zip(beats, played, following, strict=True)
     ]
-    spread = SPREAD
+    found = _settled(beats, played, every, SPREAD)
+    if spread_of(found) < BY_HAND:
+        return found
+    # Fine grids make any hand look exact: it is asked too whether a loose one explains more.
+    loose = _settled(beats, played, every, MOST_SPREAD)
+    return min((found, loose), key=_unlikely)
+
+
+def _settled(
+    beats: Sequence[Beat],
+    played: Sequence[Played],
+    every: Sequence[Sequence[Fit]],
+    spread: float,
+) -> list[Fit]:
+    """The likeliest grids, by a spread of the strokes that is asked of what they leave."""
     used: dict[bool, Counter] = {False: Counter(), True: Counter()}
     found: list[Fit] = []
     for _ in range(PASSES):
@@ -88,6 +103,16 @@ def fit_grids(beats: Sequence[Beat], played: Sequence[Played]) -> list[Fit]:
                 used[beat.ternary][fit.parts] += 1
         spread = spread_of(found)
     return found
+
+
+def _unlikely(found: Sequence[Fit]) -> float:
+    """Of a whole piece taken so: places to choose from, strokes that fall together, the spread,
+    and how many kinds of grids it needs."""
+    struck = [fit for fit in found if fit.cells]
+    many = sum(len(fit.cells) for fit in struck)
+    kinds = Counter(fit.parts for fit in struck)
+    mixed = -sum(used * log(used / len(struck)) for used in kinds.values())
+    return sum(fit.cost for fit in struck) + many * log(spread_of(struck)) + SELDOM * mixed
 
 
 def grids_for(beat: Beat, strokes: Played) -> list[int]:

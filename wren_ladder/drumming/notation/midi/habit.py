@@ -14,6 +14,7 @@ from fractions import Fraction
 from math import log
 
 from wren_ladder.drumming.notation.midi.grid import (
+    BY_HAND,
     TOGETHER,
     Beat,
     Fit,
@@ -25,12 +26,12 @@ from wren_ladder.drumming.notation.midi.grid import (
     take_so,
 )
 
-BY_HAND = 8.0  # ms; with less spread a program played, and there is nothing to ask
+BY_HAND = 8.0
 FEW_BARS = 4  # which show no habit
-FOLLOWS = 0.9  # of the strokes, that do as in other bars
+FOLLOWS = 0.95  # of the strokes, that do as in other bars
 BEAT_PLACES = 2520  # a beat in parts that every grid divides
+SURFACES = 64  # more than there are
 PASSES = 4
-Place = tuple[Fraction, int, int]  # (its beat from the bar line, part of it, what is struck)
 
 
 def follow_habit(
@@ -49,34 +50,52 @@ def follow_habit(
 
 def _once(beats: Sequence[Beat], played: Sequence[Played], before: Sequence[Fit]) -> list[Fit]:
     following = [*played[1:], Played((), ())]
-    after = [*(beat.start for beat in beats[1:]), Fraction(0)]
-    bars = Counter(beat.start for beat in beats)
-    struck: list[list[Place]] = [
-        _places(beat, then, strokes, fit)
-        for beat, then, strokes, fit in zip(beats, after, played, before, strict=True)
+    numbers = {start: n for n, start in enumerate(dict.fromkeys(map(_felt, beats)))}
+    here = [numbers[_felt(beat)] for beat in beats]
+    after = [*here[1:], 0]
+    bars = Counter(here)
+    struck = [
+        [
+            _place(one, then, fit.parts, cell, what)
+            for cell, what in zip(fit.cells, mine.surfaces)
+        ]
+        for one, then, mine, fit in zip(here, after, played, before, strict=True)
     ]
     habits = Counter(place for mine in struck for place in mine)
-    divided: dict[Fraction, Counter] = {}
+    divided: dict[int, Counter] = {}
     every: dict[bool, Counter] = {False: Counter(), True: Counter()}
-    for beat, fit in zip(beats, before, strict=True):
+    for one, beat, fit in zip(here, beats, before, strict=True):
         if fit.cells:
-            divided.setdefault(beat.start, Counter())[fit.parts] += 1
+            divided.setdefault(one, Counter())[fit.parts] += 1
             every[beat.ternary][fit.parts] += 1
     scale = 1 / (2 * spread_of(before) ** 2)
     usual = {ternary: prices_of(ternary, used) for ternary, used in every.items()}
+    of_place = {
+        one: prices_of(beat.ternary, divided.get(one, Counter()))
+        for one, beat in zip(here, beats, strict=True)
+    }
     found: list[Fit] = []
     carried: set[int] = set()
-    for beat, then, strokes, behind, mine in zip(
-        beats, after, played, following, struck, strict=True
+    for beat, one, then, strokes, behind, old, mine in zip(
+        beats, here, after, played, following, before, struck, strict=True
     ):
-        prices = usual[beat.ternary]
-        here = prices_of(beat.ternary, divided.get(beat.start, Counter()))
+        if not strokes.shares:
+            found.append(old)
+            carried = set()
+            continue
+        prices, those = usual[beat.ternary], of_place[one]
         habits.subtract(mine)  # a bar is no witness to itself
-        others = max(1, bars[beat.start] - 1)
-        best, least = None, float("inf")
+        others = max(1, bars[one] - 1)
+        best, least = old, float("inf")
         for parts in grids_for(beat, strokes):
-            fit = _fit(beat, then, strokes, behind, parts, habits, others, scale)
-            cost = fit.cost + fit.squares * scale + (prices[parts] + here[parts]) / 2
+            ahead = prices[parts] / 2 + those[parts]
+            if ahead >= least:
+                continue
+            cells, cost = _cells(strokes, one, then, parts, beat.ms, habits, others, scale)
+            if cost + ahead >= least:
+                continue
+            fit = take_so(strokes, behind, parts, beat.ms, cells, 0)
+            cost += ahead + fit.cost
             if carried:
                 cost += TOGETHER * struck_again(fit, strokes, carried)
             if cost < least:
@@ -87,42 +106,40 @@ def _once(beats: Sequence[Beat], played: Sequence[Played], before: Sequence[Fit]
     return found
 
 
-def _places(beat: Beat, then: Fraction, strokes: Played, fit: Fit) -> list[Place]:
-    return [
-        _place(beat, then, fit.parts, cell, surface)
-        for cell, surface in zip(fit.cells, strokes.surfaces, strict=True)
-    ]
+def _felt(beat: Beat) -> tuple[Fraction, Fraction]:
+    return beat.start, beat.length
 
 
-def _place(beat: Beat, then: Fraction, parts: int, cell: int, surface: int) -> Place:
+def _place(beat: int, then: int, parts: int, cell: int, struck: int) -> int:
+    """A number for what is struck at a place of the bar, equal where both are."""
     if cell == parts:
-        return then, 0, surface
-    return beat.start, cell * BEAT_PLACES // parts, surface
+        return then * BEAT_PLACES * SURFACES + struck
+    return (beat * BEAT_PLACES + cell * BEAT_PLACES // parts) * SURFACES + struck
 
 
-def _fit(
-    beat: Beat,
-    then: Fraction,
+def _cells(
     strokes: Played,
-    behind: Played,
+    beat: int,
+    then: int,
     parts: int,
+    ms: float,
     habits: Counter,
     others: int,
     scale: float,
-) -> Fit:
-    """Every stroke at the likelier of the two cells beside it."""
-    each, cells, cost = beat.ms / parts, [], 0.0
+) -> tuple[list[int], float]:
+    """(the likelier of the two cells beside each stroke, what that costs)."""
+    cells, total = [], 0.0
+    scale *= (ms / parts) ** 2
     anywhere = (1 - FOLLOWS) / parts
-    for share, surface in zip(strokes.shares, strokes.surfaces, strict=True):
+    for share, what in zip(strokes.shares, strokes.surfaces, strict=True):
         at = share * parts
         below = min(int(at), parts - 1)
         chosen, least = below, float("inf")
         for cell in (below, below + 1):
-            often = habits[_place(beat, then, parts, cell, surface)] / others
-            choice = -log(FOLLOWS * min(1.0, often) + anywhere)
-            off = (at - cell) * each
-            if choice + off * off * scale < least:
-                chosen, least, price = cell, choice + off * off * scale, choice
+            often = habits.get(_place(beat, then, parts, cell, what), 0) / others
+            cost = (at - cell) * (at - cell) * scale - log(FOLLOWS * min(1.0, often) + anywhere)
+            if cost < least:
+                chosen, least = cell, cost
         cells.append(chosen)
-        cost += price
-    return take_so(strokes, behind, parts, beat.ms, cells, cost)
+        total += least
+    return cells, total
