@@ -28,8 +28,8 @@ GROOVES = (  # as typed, and the grid that fits
     ("hat 8ths\nsnare 2 4, 4& 4a\nkick 1 2e 3a", 4),
     ("ride 1 2 2l 3 4 4l\nsnare 2l 4l\nkick 1 3", 3),
 )
-BARS = 32
-ONE_IN = 500  # strokes that may be misplaced where knowing the grid misplaces none
+BARS = 24
+ONE_IN, SEEDS = 500, 3
 HANDS = ((15, 120), (15, 160), (25, 160))  # ms of spread, BPM: in time, and a beginner's
 
 
@@ -101,20 +101,24 @@ class Spread(unittest.TestCase):
             (bar,) = read_chart(f"bar 1\n{lines}").bars
             truth = [(n * 4 + hit.at, hit.drum) for n in range(BARS) for hit in bar.hits]
             for spread, bpm in HANDS:
-                dice = random.Random(f"{lines} {bpm}")
-                offs = [dice.gauss(0, spread) * bpm / 60_000 for _ in truth]
-                played = [
-                    (max(0.0, float(at) + off), drum)
-                    for (at, drum), off in zip(truth, offs, strict=True)
-                ]
-                notes = [(at, drum.row.key_written, 90) for at, drum in played]
-                found = struck(open_midi(made(notes, tempo(bpm))))
-                plain = {(F(int(at * parts + 0.5), parts), drum) for at, drum in played}
-                wanted = Counter(truth)
-                misplaced = sum((wanted - found).values())
+                misplaced = by_rounding = 0
+                for seed in range(SEEDS):
+                    dice = random.Random(f"{lines} {bpm} {seed}")
+                    played = [
+                        (max(0.0, float(at) + dice.gauss(0, spread) * bpm / 60_000), drum)
+                        for at, drum in truth
+                    ]
+                    notes = [(at, drum.row.key_written, 90) for at, drum in played]
+                    found = struck(open_midi(made(notes, tempo(bpm))))
+                    plain = Counter(
+                        (F(int(at * parts + 0.5), parts), drum) for at, drum in played
+                    )
+                    misplaced += sum((Counter(truth) - found).values())
+                    by_rounding += sum((Counter(truth) - plain).values())
                 with self.subTest(lines, spread=spread, bpm=bpm):
-                    by_rounding = sum((wanted - Counter(plain)).values())
-                    self.assertLessEqual(misplaced, by_rounding + len(truth) // ONE_IN)
+                    # One in so many where knowing the grid misplaces none.
+                    allowed = SEEDS * len(truth) // ONE_IN
+                    self.assertLessEqual(misplaced, by_rounding + allowed)
 
     def test_a_bar_that_differs_from_all_others_stays_different(self):
         (bar,) = read_chart("bar 1\nhat 16ths\nsnare 2 4\nkick 1 1a 3 3&").bars

@@ -26,7 +26,6 @@ from wren_ladder.drumming.notation.midi.grid import (
     take_so,
 )
 
-BY_HAND = 8.0
 FEW_BARS = 4  # which show no habit
 FOLLOWS = 0.95  # of the strokes, that do as in other bars
 BEAT_PLACES = 2520  # a beat in parts that every grid divides
@@ -57,7 +56,7 @@ def _once(beats: Sequence[Beat], played: Sequence[Played], before: Sequence[Fit]
     struck = [
         [
             _place(one, then, fit.parts, cell, what)
-            for cell, what in zip(fit.cells, mine.surfaces)
+            for cell, what in zip(fit.cells, mine.surfaces, strict=True)
         ]
         for one, then, mine, fit in zip(here, after, played, before, strict=True)
     ]
