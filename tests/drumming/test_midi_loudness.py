@@ -88,15 +88,14 @@ class Levels(unittest.TestCase):
 
 
 class Chosen(unittest.TestCase):
-    def test_the_other_ways_are_offered_where_they_differ_and_taken(self):
+    def chosen(self, reading):
+        (choice,) = (one for one in reading.choices if one.name == "loudness")
+        self.assertEqual({way.code for way in choice.ways}, set(Loudness))
+        return choice.chosen
+
+    def test_another_way_is_taken(self):
         data = midi_file(by_hand(4, 8, 2))
-        offers = {one.code: one for one in open_midi(data).offers}
-        self.assertLessEqual({"limits", "plain"}, set(offers))
+        self.assertEqual(self.chosen(open_midi(data)), Loudness.LEVELS)
         plain = open_midi(data, taken=["plain"])
         self.assertEqual({hit.touch for bar in plain.chart.bars for hit in bar.hits}, {N})
-        self.assertTrue({one.code: one for one in plain.offers}["plain"].taken)
-
-    def test_nothing_is_offered_where_all_is_plain(self):
-        data = midi_file([(n, SNARE, 80) for n in range(16)])
-        codes = {one.code for one in open_midi(data).offers}
-        self.assertFalse(codes & set(Loudness))
+        self.assertEqual(self.chosen(plain), Loudness.PLAIN)

@@ -67,6 +67,29 @@ class Offer:
 
 
 @dataclass(frozen=True, slots=True)
+class Way:
+    """One of the ways to take a thing; its code is unlike those of every other choice."""
+
+    code: str
+    said: str
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """A thing that a file leaves open, and the ways to take it, of which one is chosen."""
+
+    name: str  # "first beat"
+    ways: tuple[Way, ...]
+    chosen: str  # the code of one of them
+
+    @classmethod
+    def of(cls, name: str, ways: Sequence[Way], usual: str, taken: Collection[str]) -> "Choice":
+        """With the way that a person has taken, or else the usual one."""
+        mine = [way.code for way in ways if way.code in taken]
+        return cls(name, tuple(ways), mine[-1] if mine else usual)
+
+
+@dataclass(frozen=True, slots=True)
 class Reading:
     chart: Chart
     problems: tuple[Problem, ...]
@@ -74,6 +97,7 @@ class Reading:
     parts: tuple[Part, ...] = ()
     report: tuple[BarReport, ...] = ()
     offers: tuple[Offer, ...] = ()
+    choices: tuple[Choice, ...] = ()
     typed: str = ""  # where the file was typed bars, as they were typed
 
 

@@ -34,7 +34,8 @@ class Struck(NamedTuple):
 @dataclass(frozen=True, slots=True)
 class MidiFile:
     """``meters`` are (tick, upper number, lower number), ``tempos`` (tick, crotchets a minute);
-    both in order. ``chosen``: the keys of the tracks that the strokes are of."""
+    both in order; ``words`` (tick, text). ``chosen``: the keys of the tracks that the strokes
+    are of."""
 
     title: str
     ticks_per_crotchet: int
@@ -43,6 +44,7 @@ class MidiFile:
     strokes: tuple[Struck, ...]
     meters: tuple[tuple[int, int, int], ...]
     tempos: tuple[tuple[int, float], ...]
+    words: tuple[tuple[int, str], ...] = ()
 
 
 def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
@@ -55,6 +57,7 @@ def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
     names: dict[int, str] = {}
     meters: list[tuple[int, int, int]] = []
     tempos: list[tuple[int, float]] = []
+    words: list[tuple[int, str]] = []
     for number, track in enumerate(file.tracks, 1):
         tick = 0
         for message in track:
@@ -69,6 +72,8 @@ def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
             elif kind == "set_tempo":
                 bpm = mido.tempo2bpm(message.tempo) if message.tempo else EMPTY
                 tempos.append((tick, bpm))
+            elif kind in ("text", "marker"):
+                words.append((tick, _printable(message.text.strip())[:120]))
             elif kind == "track_name":
                 names.setdefault(number, _printable(" ".join(message.name.split())[:120]))
     title = _title(names, {number for number, _ in strokes}, len(file.tracks))
@@ -95,6 +100,7 @@ def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
         tuple(mine),
         tuple(sorted(meters, key=lambda one: one[0])),
         tuple(sorted(tempos, key=lambda one: one[0])),
+        tuple(sorted(words, key=lambda one: one[0])),
     )
 
 

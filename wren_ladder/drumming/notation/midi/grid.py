@@ -9,7 +9,7 @@ practice, no source. The shares of the grids are the house's.
 """
 
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
@@ -32,13 +32,15 @@ PASSES = 3
 @dataclass(frozen=True, slots=True)
 class Beat:
     """``start`` in crotchets from the bar line and ``length``; ``begin`` in crotchets from the
-    start of the file; ``ms`` of the whole beat, its bar's place."""
+    start of the file; ``ms`` of the whole beat, its bar's place; ``grids`` that it may be
+    divided by, None for all."""
 
     start: Fraction
     length: Fraction
     begin: float
     ms: float
     bar: int
+    grids: Collection[int] | None = None
 
     @property
     def ternary(self) -> bool:
@@ -122,6 +124,8 @@ def grids_for(beat: Beat, strokes: Played) -> list[int]:
     most = 1 + sum(gap > APART for gap in gaps)
     least = 1 + sum(gap > FAR_APART for gap in gaps)
     shares = TERNARY if beat.ternary else BINARY
+    if beat.grids is not None:
+        return [parts for parts in shares if parts in beat.grids]
     return [parts for parts in shares if FULL.get(parts, 0) <= most and least <= parts + 1]
 
 

@@ -14,7 +14,7 @@ from statistics import fmean, pstdev
 
 from wren_ladder.drumming.chart import STRENGTHS, Drum, Family, Touch
 from wren_ladder.drumming.notation.midi.graces import Stroke
-from wren_ladder.drumming.notation.reading import Offer
+from wren_ladder.drumming.notation.reading import Choice, Way
 from wren_ladder.drumming.wording import Coded
 
 GHOST_BELOW, ACCENT_FROM, STRONG_FROM = 50, 100, 118  # of a strength up to 127
@@ -63,18 +63,12 @@ def touches(strokes: Sequence[Stroke], how: Loudness = USUAL) -> list[Touch]:
 
 def read_loudness(
     strokes: Sequence[Stroke], taken: Collection[str]
-) -> tuple[list[Stroke], Loudness, tuple[Offer, ...]]:
-    """(the strokes with their touches, how they were read, the other ways where they would say
-    something else of a stroke)."""
-    ways = {how: touches(strokes, how) for how in Loudness}
-    chosen = next((one for one in (Loudness.PLAIN, Loudness.LIMITS) if one in taken), USUAL)
-    offers = tuple(
-        Offer(one, f"loudness: {one.label}", one in taken)
-        for one in (Loudness.LIMITS, Loudness.PLAIN)
-        if one in taken or ways[one] != ways[USUAL]
-    )
-    touched = zip(strokes, ways[chosen], strict=True)
-    return [one._replace(touch=touch) for one, touch in touched], chosen, offers
+) -> tuple[list[Stroke], Choice]:
+    """(the strokes with their touches, how they were read and could be)."""
+    ways = [Way(one, one.label) for one in Loudness]
+    choice = Choice.of("loudness", ways, USUAL, taken)
+    touched = zip(strokes, touches(strokes, Loudness(choice.chosen)), strict=True)
+    return [one._replace(touch=touch) for one, touch in touched], choice
 
 
 def by_habit(placed: Sequence[tuple[int, Fraction, Stroke]]) -> list[tuple]:

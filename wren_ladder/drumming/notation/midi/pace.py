@@ -2,9 +2,10 @@
 
 A click is followed where the strokes lie near the same part of its beats: their directions on a
 circle of one beat, or of a part of it, agree more than chance makes them (Rayleigh's test of
-uniform directions; its statistic n R² is from memory). Where they do not, the pace is looked
-for: of many paces the one that keeps the strokes nearest to its beats and their halves, quarters
-and thirds, going along with a hand that speeds up or slows down. Common practice, no source.
+uniform directions; its statistic n R² is from memory), or where a program has put them. Else
+the pace is looked for: of many paces the one that keeps the strokes nearest to its beats and
+their halves, quarters and thirds, going along with a hand that speeds up or slows down. Common
+practice, no source.
 """
 
 from cmath import exp, phase
@@ -13,16 +14,18 @@ from math import log, pi
 from typing import NamedTuple
 
 APART = 30.0  # ms; nearer strokes are one moment
-PARTS = (1, 2, 3, 4)  # of a beat, which strokes may follow
+PARTS, FINE = (1, 2, 3, 4), (4, 3)  # of a beat, which strokes may follow; those first
+MOST_LATE = 0.2  # of a beat; further off it is another place
 AGREE = 9.0  # n R², which chance reaches once in some thousand times
-FEW = 12  # moments that show no pace
-SHORTEST, LONGEST, FINER = 400.0, 800.0, 1.012  # ms of a beat; one pace to the next
+FEW = 24  # moments that show no pace
+EXACT, EXACTLY = (8, 6), 0.006  # parts of a beat; how near to them, in beats
+SHORTEST, LONGEST, FINER = 425.0, 850.0, 1.012  # ms of a beat; one pace to the next
 LOOKED_AT = 240  # moments, of which the pace is found
 # What a place costs by how seldom it is struck; and ms that hands lie beside it.
 SHARES = {1: 0.5, 2: 0.25, 4: 0.08, 3: 0.06, 6: 0.01}
 SPREAD = 18.0
 WORST = 28.0  # ms beside all places; with more it is no pace
-FOLLOW, TURN, MOST_TURN = 0.35, 0.06, 0.2  # how the line goes along with a hand
+FOLLOW, TURN, MOST_TURN = 0.35, 0.06, 0.1  # how the line goes along with a hand
 MISSED = 0.15  # what it costs that the first stroke is none on a beat
 ALIKE = 3.0  # what it is worth that bars are alike
 CARRIED, ON_IT = 3.0, 0.12  # what it is worth that kick and snare lie on beats; how near
@@ -34,7 +37,7 @@ class Click(NamedTuple):
     """How strokes lie to their file's click: whether they follow it, and how late."""
 
     is_followed: bool
-    late: float  # ms, behind its beats; negative before them
+    late: float  # crotchets behind its beats; negative before them
 
 
 class Line(NamedTuple):
@@ -46,23 +49,39 @@ class Line(NamedTuple):
     fastest: float
 
 
-def against_click(crotchets: Sequence[float], ms: Sequence[float]) -> Click:
-    """Of strokes in order, by the file's crotchets and by time."""
+def against_click(
+    crotchets: Sequence[float], ms: Sequence[float], strong: Sequence[bool]
+) -> Click:
+    """Of strokes in order, by the file's crotchets and by time; ``strong`` of each as in
+    ``played_lines``, by stroke."""
     found = [crotchets[group[0]] for group in _moments(ms)]
     many = len(found)
-    if many < FEW:
+    if many < FEW or _is_exact(found):
         return Click(True, 0.0)
-    best, least = None, 0.0
-    for parts in PARTS:
-        mean = sum(exp(2j * pi * parts * at) for at in found) / many
-        agree = many * abs(mean) ** 2
-        if agree > least + 1e-6:
-            best, least = (parts, mean), agree
-    if best is None or least < AGREE:
+    means = {n: sum(exp(2j * pi * n * at) for at in found) / many for n in PARTS}
+    agree = {n: many * abs(mean) ** 2 for n, mean in means.items()}
+    if max(agree.values()) < AGREE:
         return Click(False, 0.0)
-    parts, mean = best
-    length = (ms[-1] - ms[0]) / max(crotchets[-1] - crotchets[0], 1e-9)
-    return Click(True, phase(mean) / (2 * pi * parts) * length)
+    fine = [parts for parts in FINE if agree[parts] >= AGREE] or PARTS
+    parts = max(fine, key=agree.__getitem__)
+    late = phase(means[parts]) / (2 * pi * parts)
+    beside = [late, late - 1 / parts, late + 1 / parts]
+    beside = [off for off in beside if abs(off) <= MOST_LATE]
+    carried = [at for at, one in zip(crotchets, strong, strict=True) if one] or found
+
+    def on_beats(off: float) -> float:
+        return sum(abs(at - off - round(at - off)) < ON_IT for at in carried) / len(carried)
+
+    best = max(beside, key=lambda off: on_beats(off) - abs(off), default=0.0)
+    return Click(True, best)
+
+
+def _is_exact(crotchets: Sequence[float]) -> bool:
+    """Did a program put most of them on eighths or sixths of a beat?"""
+    off = sorted(
+        min(abs(at * parts - round(at * parts)) / parts for parts in EXACT) for at in crotchets
+    )
+    return off[len(off) * 3 // 4] < EXACTLY
 
 
 def played_lines(
@@ -131,7 +150,9 @@ def _distinct(tried: Sequence[tuple[float, float, float]]) -> list[tuple[float, 
 
 def _alike(places: Sequence[float], kinds: Sequence[frozenset[int]]) -> float:
     """How much of what is struck comes again after a bar of four beats, or of three."""
-    there = {(round(at * 4), one) for at, mine in zip(places, kinds, strict=False) for one in mine}
+    there = {
+        (round(at * 4), one) for at, mine in zip(places, kinds, strict=False) for one in mine
+    }
     last = max(at for at, _ in there)
     return max(_again(there, last, 4), 0.6 * _again(there, last, 3))
 

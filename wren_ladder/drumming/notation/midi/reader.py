@@ -22,6 +22,13 @@ from wren_ladder.drumming.chart import (
     Problem,
     Surface,
 )
+from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
+from wren_ladder.drumming.notation.midi.asked import (
+    Taken,
+    moved_along,
+    offer_count_in,
+    take_time,
+)
 from wren_ladder.drumming.notation.midi.file import MidiFile, open_file
 from wren_ladder.drumming.notation.midi.graces import Stroke, gather_graces
 from wren_ladder.drumming.notation.midi.grid import Beat, Played, fit_grids
@@ -32,7 +39,14 @@ from wren_ladder.drumming.notation.midi.loudness import (
     by_habit,
     read_loudness,
 )
-from wren_ladder.drumming.notation.midi.timing import BarLine, Clock, bar_lines, tempo_marks
+from wren_ladder.drumming.notation.midi.swung import written_shares
+from wren_ladder.drumming.notation.midi.timing import (
+    BarLine,
+    Clock,
+    bar_lines,
+    clock_of,
+    tempo_marks,
+)
 from wren_ladder.drumming.notation.midi.tracks import CHANNEL
 from wren_ladder.drumming.notation.reading import (
     Part,
@@ -70,27 +84,36 @@ def open_midi(
     file = open_file(data, parts)
     reading_notes, sources = ReadingNotes(), Sources(drums or {})
     _tell_tracks(file, reading_notes)
-    tempos = [(Fraction(tick, file.ticks_per_crotchet), bpm) for tick, bpm in file.tempos]
-    clock = Clock(tempos)
-    strokes, unknown = _strokes(file, clock, sources)
+    strokes, unknown = _strokes(file, clock_of(file), sources)
     if not strokes:
         raise ChartError("no key of the file is read as a drum; choose one for a key at least")
-    kept = gather_graces(strokes)
-    kept, loudness, offered = read_loudness(kept, taken)
-    until = file.strokes[-1].tick / file.ticks_per_crotchet
+    kept, count_in = offer_count_in(gather_graces(strokes), taken)
+    time = take_time(file, kept, taken, reading_notes)
+    unknown = [
+        (at, said)
+        for at, (_, said) in zip(
+            moved_along([at for at, _ in unknown], kept, time.strokes), unknown, strict=True
+        )
+    ]
+    kept, loudness = read_loudness(time.strokes, taken)
+    kept.sort(key=lambda one: one.at)
+    file, clock = time.file, time.clock
+    until = max([kept[-1].at, *(at for at, _ in unknown)])
     lines = bar_lines(file, until, reading_notes)
-    placed, offs = _place(kept, lines, clock)
-    if loudness is Loudness.LEVELS:
+    swings = [time.swing_at(float(line.start)) for line in lines]
+    placed, offs = _place(kept, lines, clock, time)
+    if loudness.chosen is Loudness.LEVELS:
         placed = by_habit(placed)
     if placed[-1][0] == len(lines):  # the last stroke belongs to a bar behind
         lines.append(_following(lines[-1]))
+        swings.append(swings[-1])
     _tell_unknown(unknown, lines, reading_notes)
     _tell_moved(placed, offs, lines, reading_notes)
     hits = _hits(placed, lines, reading_notes)
     marks = tempo_marks(lines, file, clock, reading_notes)
     bars = tuple(
-        Bar(line.number, line.meter, tuple(found), line.length, tempo=mark)
-        for line, found, mark in zip(lines, hits, marks, strict=True)
+        Bar(line.number, line.meter, tuple(found), line.length, tempo=mark, swing=swing)
+        for line, found, mark, swing in zip(lines, hits, marks, _said_once(swings), strict=True)
     )
     chosen, offers = offer_pickup(bars, taken)
     reading_notes.renumber(
@@ -102,7 +125,15 @@ def open_midi(
         *reading_notes.problems("midi"),
     )
     report = report_bars(chart, reading_notes)
-    return Reading(chart, problems, sources.all(), _parts(file), report, (*offers, *offered))
+    choices = (*time.choices, loudness)
+    offers = (*count_in, *offers)
+    return Reading(chart, problems, sources.all(), _parts(file), report, offers, choices)
+
+
+def _said_once(swings: Sequence[Swing]) -> list[Swing | None]:
+    """The mark of each bar, None where it goes on as before."""
+    before = [STRAIGHT, *swings]
+    return [now if now != last else None for last, now in pairwise(before)]
 
 
 def _strokes(
@@ -127,10 +158,12 @@ def _strokes(
 
 
 def _place(
-    strokes: Sequence[Stroke], lines: Sequence[BarLine], clock: Clock
+    strokes: Sequence[Stroke], lines: Sequence[BarLine], clock: Clock, time: Taken
 ) -> tuple[list[Placed], list[float]]:
     """Each stroke's place, in order, and how far it was moved, in milliseconds."""
-    beats = [beat for place, line in enumerate(lines) for beat in _beats(place, line, clock)]
+    beats = [
+        beat for place, line in enumerate(lines) for beat in _beats(place, line, clock, time)
+    ]
     starts = [beat.begin for beat in beats]
     inside: list[list[Stroke]] = [[] for _ in beats]
     for stroke in strokes:
@@ -147,34 +180,39 @@ def _place(
     for beat, mine, fit in zip(beats, inside, fits, strict=True):
         if not mine:
             continue
-        cells = _cells(beat.start, beat.length, fit.parts, lines[beat.bar].length)
+        bar = lines[beat.bar].length
+        swing = STRAIGHT if beat.ternary else time.swing_at(beat.begin)
+        shares = written_shares(swing, fit.parts, tuple(set(fit.cells)))
+        cells = _cells(beat.start, beat.length, shares, bar)
         width = float(beat.length) / fit.parts
-        ms = [clock.at(beat.begin + width * cell) for cell in range(fit.parts + 1)]
+        to_ms = beat.ms / float(beat.length)
         for stroke, cell in zip(mine, fit.cells, strict=True):
             at, over = cells[cell]
             placed.append((beat.bar + over, at, stroke))
-            offs.append(abs(stroke.ms - ms[cell]))
+            offs.append(abs(stroke.at - beat.begin - width * cell) * to_ms)
     return placed, offs
 
 
 @lru_cache(maxsize=512)
 def _cells(
-    start: Fraction, beat: Fraction, parts: int, bar: Fraction
+    start: Fraction, beat: Fraction, shares: tuple[Fraction, ...], bar: Fraction
 ) -> tuple[tuple[Fraction, int], ...]:
-    """The places of a grid and the start of the next beat: (crotchets from the bar line, 1
-    where that is the next one's)."""
-    places = [start + Fraction(cell, parts) * beat for cell in range(parts + 1)]
+    """The places of a grid, by their shares of the beat, and the start of the next beat:
+    (crotchets from the bar line, 1 where that is the next one's)."""
+    places = [start + share * beat for share in shares]
     return tuple((at - bar, 1) if at >= bar else (at, 0) for at in places)
 
 
-def _beats(place: int, line: BarLine, clock: Clock) -> list[Beat]:
+def _beats(place: int, line: BarLine, clock: Clock, time: Taken) -> list[Beat]:
     """The beats of a bar as a player feels them, none longer than a dotted crotchet."""
     found = []
     opens = float(line.start)
     for start, length in _felt(line.meter, line.length):
         begin = opens + float(start)
         ms = clock.at(begin + float(length)) - clock.at(begin)
-        found.append(Beat(start, length, begin, ms, place))
+        ternary = length.numerator % 3 == 0
+        grids = None if ternary else time.grids_at(begin)
+        found.append(Beat(start, length, begin, ms, place, grids))
     return found
 
 

@@ -50,6 +50,15 @@ class BarLine:
     length: Fraction
 
 
+def clock_of(file: MidiFile) -> Clock:
+    return Clock([(Fraction(tick, file.ticks_per_crotchet), bpm) for tick, bpm in file.tempos])
+
+
+def meters_of(file: MidiFile) -> list[tuple[Fraction, Meter]]:
+    """(crotchets, the metre from there on) of those that can be written."""
+    return _meters(file, ReadingNotes())
+
+
 def bar_lines(file: MidiFile, until: float, reading_notes: ReadingNotes) -> list[BarLine]:
     """The bars as far as ``until`` crotchets, by the file's metres. A metre that changes inside
     a bar cuts it short there, where that can be written, and is told."""
