@@ -9,8 +9,10 @@ import mido
 
 from tests.drumming.test_midi import made
 from tests.drumming.test_midi_played import meter, tempo
+from wren_ladder.demo import CHARTS
 from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
+from wren_ladder.drumming.files import road_of, write_file
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.notation.midi import open_midi
 from wren_ladder.drumming.notation.reading import Reading
@@ -223,6 +225,50 @@ class TheFeel(unittest.TestCase):
         self.assertEqual(reading.chart.swings[0], Swing(F(1, 2)))
         straight = open_midi(made(notes, words, tempo(120)), taken=["feel triplets"])
         self.assertEqual(straight.chart.swings[0], STRAIGHT)
+
+
+class WhatIsWrittenComesBack(unittest.TestCase):
+    def there_and_back(self, text: str) -> Reading:
+        return open_midi(write_file("piece.mid", read_chart(text)))
+
+    def test_a_pick_up_is_a_pick_up_again_and_told(self):
+        text = "bar 0\nbeats 1\nsnare 4 4&\nbar 1\nhat 8ths\nkick 1 3\nbar 2\nhat 8ths\nkick 1"
+        reading = self.there_and_back(text)
+        self.assertEqual([bar.number for bar in reading.chart.bars], ["0", "1", "2"])
+        self.assertEqual(places_of(reading, Drum.KICK), [[], [0, 2], [0]])
+        self.assertIn("first bar, in 1/4, is read as a pick-up", said(reading))
+        own = open_midi(write_file("piece.mid", read_chart(text)), taken=["short bar"])
+        self.assertEqual([str(bar.meter) for bar in own.chart.bars], ["1/4", "4/4", "4/4"])
+        self.assertNotIn("is read as a pick-up", said(own))
+
+    def test_every_demo_piece_comes_back_bar_for_bar_along_its_road(self):
+        for path in sorted(CHARTS.glob("*.wren")):
+            chart = read_chart(path.read_text())
+            played = [
+                () if one.bar.times and not one.bar.times.plays(one.time) else one.bar.hits
+                for one in road_of(chart)
+            ]
+            back = open_midi(write_file("piece.mid", chart)).chart.bars
+            with self.subTest(path.name):
+                self.assertEqual(len(back), len(played))
+                for mine, bar in zip(played, back, strict=True):
+                    found = {(hit.at, hit.drum) for hit in bar.hits}
+                    rolled = any(hit.roll for hit in mine)  # whose strokes are written out
+                    wanted = {(hit.at, hit.drum) for hit in mine if not hit.roll}
+                    self.assertTrue(wanted <= found if rolled else wanted == found, bar.number)
+
+    def test_a_swung_piece_is_swung_again(self):
+        text = "swing 8ths\nbar 1\nride 8ths\nsnare 2 4\nbar 2\nstraight\nride 8ths\nkick 1"
+        reading = self.there_and_back(text)
+        self.assertEqual(reading.chart.swings, read_chart(text).swings)
+        self.assertEqual(
+            [{(hit.at, hit.drum) for hit in bar.hits} for bar in reading.chart.bars],
+            [{(hit.at, hit.drum) for hit in bar.hits} for bar in read_chart(text).bars],
+        )
+
+
+def places_of(reading: Reading, drum: Drum) -> list[list[Fraction]]:
+    return [[hit.at for hit in bar.hits if hit.drum is drum] for bar in reading.chart.bars]
 
 
 if __name__ == "__main__":

@@ -11,6 +11,7 @@ from math import lcm
 import mido
 
 from wren_ladder.drumming.chart import Meter, Tempo
+from wren_ladder.drumming.chart.meter import MOST_COUNTS, UNITS
 from wren_ladder.drumming.notation.midi import CHANNEL
 from wren_ladder.drumming.performance.onset import Onset, Performance
 from wren_ladder.drumming.performance.strokes import LOUDEST
@@ -41,8 +42,10 @@ def write_midi(performance: Performance, title: str = "") -> bytes:
     for place, (at, tempo) in enumerate(performance.tempos):
         message = _tempo(tempo, performance.share)
         events.append((at + start if place else Fraction(0), -1, message))
-    for place, (at, meter) in enumerate(performance.meters):
-        events.append((at + start if place else Fraction(0), -2, _meter(meter)))
+    for at, meter in _meters(performance):
+        events.append((at + start if at else Fraction(0), -2, _meter(meter)))
+    for at, swing in performance.swings:
+        events.append((at + start, -2, mido.MetaMessage("text", text=str(swing))))
     now = 0
     track.append(mido.MetaMessage("track_name", name=_latin(title)))
     for at, _, message in sorted(events, key=lambda event: event[:2]):
@@ -109,6 +112,30 @@ def _tempo(tempo: Tempo, share: Fraction) -> mido.MetaMessage:
     """MIDI counts microseconds to the crotchet, whatever the beat is."""
     microseconds = round(Fraction(60_000_000) / (tempo.bpm * tempo.beat * share))
     return mido.MetaMessage("set_tempo", tempo=microseconds)
+
+
+def _meters(performance: Performance) -> list[tuple[Fraction, Meter]]:
+    """Where each begins; a pick-up and a bar cut short have a metre that is as long."""
+    found: list[tuple[Fraction, Meter]] = []
+    own = list(performance.meters)
+    meter = own[0][1]
+    for place, bar in enumerate(performance.bars):
+        while own and own[0][0] <= bar.position:
+            meter = own.pop(0)[1]
+        counted = performance.before_length if not place else Fraction(0)
+        whole = bar.length == meter.length or (counted + bar.length) % meter.length == 0
+        now = meter if whole else _as_long(bar.length) or meter
+        if not found or found[-1][1] != now:
+            found.append((bar.position, now))
+    return [*found, *own]
+
+
+def _as_long(length: Fraction) -> Meter | None:
+    for unit in UNITS:
+        beats = length * unit / 4
+        if beats.denominator == 1 and 1 <= beats <= MOST_COUNTS and unit >= 4:
+            return Meter(int(beats), unit)
+    return None
 
 
 def _meter(meter: Meter) -> mido.MetaMessage:

@@ -5,6 +5,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import Drum, Meter, Tempo, Touch
+from wren_ladder.drumming.chart.swing import Swing
 from wren_ladder.drumming.hands import Limb
 
 
@@ -68,5 +69,6 @@ class Performance:
     before_length: Fraction
     tempos: tuple[tuple[Fraction, Tempo], ...]  # as printed, where each begins
     meters: tuple[tuple[Fraction, Meter], ...]
+    swings: tuple[tuple[Fraction, Swing], ...]  # where they change, from straight on
     bars: tuple[BarSpan, ...]  # in the order they are played, without the empty ones
     share: Fraction = Fraction(1)  # of the tempos that it was played at

@@ -98,6 +98,7 @@ def perform(
         before_length=before,
         tempos=tuple(walk.tempos),
         meters=tuple(walk.meters),
+        swings=tuple(walk.swings[1:]),
         bars=tuple(walk.bars),
         share=share,
     )
@@ -129,6 +130,7 @@ class _Walk:
         self.clicks: list[Click] = []
         self.tempos: list[tuple[Fraction, Tempo]] = []
         self.meters: list = []
+        self.swings: list[tuple[Fraction, Swing]] = [(Fraction(0), STRAIGHT)]
         self.bars: list[BarSpan] = []
 
     def play(self, one: PlayedBar) -> None:
@@ -152,6 +154,8 @@ class _Walk:
         self.tempos += _bent(one, self.position)
         if not self.meters or self.meters[-1][1] != one.bar.meter:
             self.meters.append((self.position, one.bar.meter))
+        if self.swings[-1][1] != one.swing:
+            self.swings.append((self.position, one.swing))
 
     def _end(self, one: PlayedBar, length: Fraction, beats: Sequence[Fraction]) -> None:
         self.clicks += (

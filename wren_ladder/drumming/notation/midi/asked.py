@@ -10,7 +10,8 @@ from collections.abc import Collection, Sequence
 from dataclasses import replace
 from typing import NamedTuple
 
-from wren_ladder.drumming.chart import Drum, Family, Meter, Surface
+from wren_ladder.drumming.chart import Bar, Drum, Family, Meter, Surface
+from wren_ladder.drumming.chart.bar import PICKUP
 from wren_ladder.drumming.chart.swing import QUAVER, SEMIQUAVER, STRAIGHT, Swing
 from wren_ladder.drumming.notation.midi.file import MidiFile
 from wren_ladder.drumming.notation.midi.graces import Stroke
@@ -286,6 +287,24 @@ def _take_feel(
     if chosen is Feel.FOUND:
         return choice, swings
     return choice, ((0.0, SWUNG.get(chosen, STRAIGHT)),)
+
+
+def take_short_opening(
+    bars: Sequence[Bar], taken: Collection[str]
+) -> tuple[tuple[Bar, ...], tuple[Choice, ...]]:
+    """A first bar with a shorter metre of its own is how files write a pick-up."""
+    if len(bars) < 2 or bars[0].meter.length >= bars[1].meter.length:
+        return tuple(bars), ()
+    own, then = bars[0].meter, bars[1].meter
+    ways = (Way("short pickup", f"a pick-up to {then}"), Way("short bar", f"a bar in {own}"))
+    half = 2 * own.length <= then.length
+    usual = "short pickup" if half else "short bar"
+    choice = Choice.of("short first bar", ways, usual, taken)
+    if choice.chosen == "short bar":
+        return tuple(bars), (choice,)
+    first = replace(bars[0], number=PICKUP, meter=then, length=own.length)
+    others = (replace(bar, number=str(n)) for n, bar in enumerate(bars[1:], 1))
+    return (first, *others), (choice,)
 
 
 def moved_along(places: Sequence[float], before: Sequence[Stroke], after: Sequence[Stroke]):

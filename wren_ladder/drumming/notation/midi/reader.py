@@ -27,6 +27,7 @@ from wren_ladder.drumming.notation.midi.asked import (
     Taken,
     moved_along,
     offer_count_in,
+    take_short_opening,
     take_time,
 )
 from wren_ladder.drumming.notation.midi.file import MidiFile, open_file
@@ -115,9 +116,13 @@ def open_midi(
         Bar(line.number, line.meter, tuple(found), line.length, tempo=mark, swing=swing)
         for line, found, mark, swing in zip(lines, hits, marks, _said_once(swings), strict=True)
     )
+    bars, short = take_short_opening(bars, taken)
+    if short and bars[0].pickup and not set(taken) & {way.code for way in short[0].ways}:
+        text = f"the file's first bar, in {lines[0].meter}, is read as a pick-up"
+        reading_notes.guess(text, lines[0].number)
     chosen, offers = offer_pickup(bars, taken)
     reading_notes.renumber(
-        {bar.number: other.number for bar, other in zip(bars, chosen, strict=True)}
+        {line.number: bar.number for line, bar in zip(lines, chosen, strict=True)}
     )
     chart = Chart(file.title, chosen)
     problems = (
@@ -125,7 +130,7 @@ def open_midi(
         *reading_notes.problems("midi"),
     )
     report = report_bars(chart, reading_notes)
-    choices = (*time.choices, loudness)
+    choices = (*time.choices, *short, loudness)
     offers = (*count_in, *offers)
     return Reading(chart, problems, sources.all(), _parts(file), report, offers, choices)
 
