@@ -15,6 +15,7 @@ import mido
 from mido.midifiles.meta import KeySignatureError
 
 from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.notation.midi.pads import PEDAL_CONTROLLER
 from wren_ladder.drumming.notation.midi.tracks import Track, drum_tracks
 
 MOST_NOTES = 50_000
@@ -34,8 +35,8 @@ class Struck(NamedTuple):
 @dataclass(frozen=True, slots=True)
 class MidiFile:
     """``meters`` are (tick, upper number, lower number), ``tempos`` (tick, crotchets a minute);
-    both in order; ``words`` (tick, text). ``chosen``: the keys of the tracks that the strokes
-    are of."""
+    both in order; ``words`` (tick, text), ``pedal`` (tick, value) of the hat's. ``chosen``: the
+    keys of the tracks that the strokes are of."""
 
     title: str
     ticks_per_crotchet: int
@@ -45,6 +46,7 @@ class MidiFile:
     meters: tuple[tuple[int, int, int], ...]
     tempos: tuple[tuple[int, float], ...]
     words: tuple[tuple[int, str], ...] = ()
+    pedal: tuple[tuple[int, int], ...] = ()
 
 
 def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
@@ -58,6 +60,7 @@ def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
     meters: list[tuple[int, int, int]] = []
     tempos: list[tuple[int, float]] = []
     words: list[tuple[int, str]] = []
+    pedals: dict[str, list[tuple[int, int]]] = {}  # by track and channel
     for number, track in enumerate(file.tracks, 1):
         tick = 0
         for message in track:
@@ -67,6 +70,10 @@ def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
                 if message.velocity:
                     struck = Struck(tick, message.note, message.velocity)
                     strokes.setdefault((number, message.channel), []).append(struck)
+            elif kind == "control_change" and message.control == PEDAL_CONTROLLER:
+                pedals.setdefault(f"track {number}, channel {message.channel + 1}", []).append(
+                    (tick, message.value)
+                )
             elif kind == "time_signature":
                 meters.append((tick, message.numerator, message.denominator))
             elif kind == "set_tempo":
@@ -101,6 +108,7 @@ def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
         tuple(sorted(meters, key=lambda one: one[0])),
         tuple(sorted(tempos, key=lambda one: one[0])),
         tuple(sorted(words, key=lambda one: one[0])),
+        tuple(sorted(one for track in chosen for one in pedals.get(track.key, ()))),
     )
 
 

@@ -4,9 +4,10 @@ Source of the names: General MIDI System Level 1 and 2, percussion key map (MIDI
 Association).
 """
 
-from collections.abc import Iterable
+from collections.abc import Mapping
 
 from wren_ladder.drumming.chart import Drum
+from wren_ladder.drumming.notation.midi.pads import EDGES, Kit, heads_of
 from wren_ladder.drumming.notation.staff import MIDI_DRUMS
 
 NAMES = {
@@ -88,16 +89,23 @@ def said_of(key: int) -> str:
     return f"key {key}, {NAMES[key]}" if key in NAMES else f"key {key}"
 
 
-def drums_of(keys: Iterable[int]) -> dict[int, tuple[Drum, str]]:
-    """The drum of each key for which there is one, and what decided."""
-    used = set(keys)
+def drums_of(keys: Mapping[int, int], kit: str = Kit.MAP) -> dict[int, tuple[Drum, str]]:
+    """The drum of each key for which there is one, and what decided; ``keys`` with how often
+    each is struck."""
+    heads = heads_of(keys) if kit == Kit.PADS else {}
+    used = set(keys) - heads.keys()
     found = {}
     for key in used & MIDI_DRUMS.keys() - set(TOMS):
         why = "by the General MIDI map" if key in NAMES else "as electronic kits use it"
         found[key] = (MIDI_DRUMS[key], why)
     toms = [key for key in TOMS if key in used]
     why = "the only tom" if len(toms) == 1 else "by its rank among the toms"
-    return found | {key: (drum, why) for key, drum in _by_rank(toms).items()}
+    found |= {key: (drum, why) for key, drum in _by_rank(toms).items()}
+    for rim, head in heads.items():
+        part = "edge" if rim in EDGES else "rim"
+        drum = Drum.RIM_SHOT if found[head][0] is Drum.SNARE else found[head][0]
+        found[rim] = (drum, f"the {part} of key {head}, as electronic kits send it")
+    return found
 
 
 def _by_rank(toms: list[int]) -> dict[int, Drum]:

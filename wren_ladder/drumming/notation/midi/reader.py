@@ -16,6 +16,7 @@ from wren_ladder.drumming.chart import (
     Bar,
     Chart,
     ChartError,
+    Drum,
     Grace,
     Hit,
     Meter,
@@ -40,6 +41,7 @@ from wren_ladder.drumming.notation.midi.loudness import (
     by_habit,
     read_loudness,
 )
+from wren_ladder.drumming.notation.midi.pads import HATS, Hat, Kit, Pedal, take_hat, take_kit
 from wren_ladder.drumming.notation.midi.swung import written_shares
 from wren_ladder.drumming.notation.midi.timing import (
     BarLine,
@@ -50,6 +52,7 @@ from wren_ladder.drumming.notation.midi.timing import (
 )
 from wren_ladder.drumming.notation.midi.tracks import CHANNEL
 from wren_ladder.drumming.notation.reading import (
+    Choice,
     Part,
     Reading,
     ReadingNotes,
@@ -85,7 +88,8 @@ def open_midi(
     file = open_file(data, parts)
     reading_notes, sources = ReadingNotes(), Sources(drums or {})
     _tell_tracks(file, reading_notes)
-    strokes, unknown = _strokes(file, clock_of(file), sources)
+    clock = clock_of(file)
+    strokes, unknown, kit = _strokes(file, clock, sources, taken, reading_notes)
     if not strokes:
         raise ChartError("no key of the file is read as a drum; choose one for a key at least")
     kept, count_in = offer_count_in(gather_graces(strokes), taken)
@@ -130,7 +134,7 @@ def open_midi(
         *reading_notes.problems("midi"),
     )
     report = report_bars(chart, reading_notes)
-    choices = (*time.choices, *short, loudness)
+    choices = (*time.choices, *short, loudness, *kit)
     offers = (*count_in, *offers)
     return Reading(chart, problems, sources.all(), _parts(file), report, offers, choices)
 
@@ -142,24 +146,42 @@ def _said_once(swings: Sequence[Swing]) -> list[Swing | None]:
 
 
 def _strokes(
-    file: MidiFile, clock: Clock, sources: Sources
-) -> tuple[list[Stroke], list[tuple[float, str]]]:
-    """(those of a drum, (crotchets, key) of the others)."""
+    file: MidiFile,
+    clock: Clock,
+    sources: Sources,
+    taken: Collection[str],
+    reading_notes: ReadingNotes,
+) -> tuple[list[Stroke], list[tuple[float, str]], tuple[Choice, ...]]:
+    """(those of a drum, (crotchets, key) of the others, how the kit and its hat are read)."""
     many = Counter(one.key for one in file.strokes)
-    guesses = drums_of(many)
+    kit = take_kit(many, file.pedal, taken)
+    guesses = drums_of(many, kit.chosen)
     drums = {
         key: sources.meet(f"key {key}", said_of(key), *guesses.get(key, (None, "")), notes)
         for key, notes in many.items()
     }
+    hat = take_hat(drums, many, file.pedal, taken)
+    pedal = _pedal(file, drums) if hat and hat[0].chosen == Hat.PEDAL else None
+    if pedal is not None:
+        reading_notes.guess("how far the hat is open is read from its pedal (controller 4)", "")
     found, unknown = [], []
     for struck in file.strokes:
         drum = drums[struck.key]
         at = struck.tick / file.ticks_per_crotchet
         if drum:
+            if pedal is not None and drum in HATS:
+                drum = pedal.hat_at(struck.tick)
             found.append(Stroke(at, clock.at(at), drum, struck.strength))
         else:
             unknown.append((at, said_of(struck.key)))
-    return found, unknown
+    told = (kit,) if kit.chosen == Kit.PADS or Kit.PADS in taken or Kit.MAP in taken else ()
+    return found, unknown, (*told, *hat)
+
+
+def _pedal(file: MidiFile, drums: Mapping[int, Drum | None]) -> Pedal:
+    by_stick = [one.tick for one in file.strokes if drums[one.key] in HATS]
+    by_foot = [one.tick for one in file.strokes if drums[one.key] is Drum.HIHAT_FOOT]
+    return Pedal(file.pedal, by_stick, by_foot)
 
 
 def _place(

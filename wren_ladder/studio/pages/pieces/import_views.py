@@ -8,7 +8,7 @@ from django.views.decorators.http import require_http_methods, require_POST
 
 from wren_ladder.drumming.chart import Chart, ChartError, Drum
 from wren_ladder.drumming.description.phrases import phrases
-from wren_ladder.drumming.notation.reading import LEFT_OUT, Reading
+from wren_ladder.drumming.notation.reading import LEFT_OUT, Choice, Reading
 from wren_ladder.drumming.study import study
 from wren_ladder.studio.changes.pieces import add_piece, replace_piece
 from wren_ladder.studio.drawing.engraving import CARD_WIDTH
@@ -118,8 +118,11 @@ def _read(found: Import) -> Reading:
 
 
 def _correct(found: Import, reading: Reading, sent) -> None:
-    """Take the parts and offers that are ticked, and the drum chosen for each kind of note."""
-    found.taken = [offer.code for offer in reading.offers if offer.code in sent.getlist("take")]
+    """Take the parts and offers that are ticked, the ways that are chosen, and the drum of each
+    kind of note."""
+    ticked = [offer.code for offer in reading.offers if offer.code in sent.getlist("take")]
+    ways = [_way(found, choice, sent.get(f"way-{choice.name}")) for choice in reading.choices]
+    found.taken = ticked + [code for code in ways if code]
     if reading.parts:
         keys = [part.key for part in reading.parts]
         found.parts = [key for key in sent.getlist("part") if key in keys]
@@ -127,6 +130,14 @@ def _correct(found: Import, reading: Reading, sent) -> None:
         choice = sent.get(f"drum-{place}")
         if choice is not None and choice != (source.drum or LEFT_OUT):
             found.drums = {**found.drums, source.key: choice}
+
+
+def _way(found: Import, choice: Choice, sent: str | None) -> str:
+    """The way a person takes, empty where it is as the reader takes it."""
+    known = [way.code for way in choice.ways]
+    if sent in known and sent != choice.chosen:
+        return sent
+    return choice.chosen if choice.chosen in found.taken else ""
 
 
 def _page_with(
