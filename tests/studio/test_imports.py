@@ -3,6 +3,8 @@
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
+from tests.drumming.test_midi import made
+from tests.drumming.test_midi_played import tempo
 from tests.drumming.test_musicxml import FOUR, note, score
 from tests.studio.base import StudioTest
 from wren_ladder.drumming.chart import Drum
@@ -20,6 +22,11 @@ PLACED = (
     "</display-step><display-octave>{octave}</display-octave></unpitched>"
     "<duration>4</duration></note>"
 )
+
+
+def shuffle() -> bytes:
+    chart = read_chart("tempo crotchet = 90\nride 1 1l 2 2l 3 3l 4 4l\nsnare 2 4\nkick 1 3")
+    return write_file("take.mid", chart)
 
 
 class ImportTest(StudioTest):
@@ -77,7 +84,7 @@ class Reading(ImportTest):
     def test_parts_are_chosen_from_a_list(self):
         kick, snare = PLACED.format(step="F", octave="4"), PLACED.format(step="C", octave="5")
         page = self.upload("two.musicxml", TWO_PARTS.format(kick=kick, snare=snare).encode())
-        self.assertContains(page, "these parts are read together: Kit, Street")
+        self.assertContains(page, "These parts are read together: Kit, Street")
         self.correct(part=["P2"])
         self.save()
         self.assertEqual(self.drums(), [Drum.SNARE])
@@ -86,7 +93,8 @@ class Reading(ImportTest):
         element = "<direction-type><dynamics><rfz/></dynamics></direction-type>"
         measure = FOUR + f"<direction>{element}</direction>" + note() * 4
         page = self.upload("quay.musicxml", score(measure, FOUR + note() * 4), grade=3)
-        self.assertContains(page, '<td>1</td><td class="small">4 notes</td>')
+        self.assertContains(page, '<figcaption class="card-number">1</figcaption>')
+        self.assertContains(page, "<li>1: 4 notes</li>")
         self.assertContains(page, "the dynamic &#x27;rfz&#x27; is not kept")
         self.assertContains(page, "1 bar taken whole")
         self.save(grade=3)
@@ -98,7 +106,7 @@ class Reading(ImportTest):
     def test_a_midi_drum_track_shows_its_keys_and_how_far_off_it_was(self):
         chart = read_chart("title Take\ntempo crotchet = 90\nhat 8ths\nsnare 2 4\nkick 1 3")
         page = self.upload("take.mid", write_file("take.mid", chart))
-        self.assertContains(page, "every note lay on the grid")
+        self.assertContains(page, "Every note lay on the grid")
         self.assertContains(page, "<td>key 38, Acoustic Snare</td><td>2</td>")
         self.save(title="Take")
         self.assertEqual(len(self.drums()), 12)
@@ -116,6 +124,80 @@ class Reading(ImportTest):
         self.correct(part="P1", take="0")
         self.correct(part="P1")
         self.assertEqual(Import.objects.get().taken, [])
+
+    def test_what_a_file_leaves_open_is_chosen_and_undone(self):
+        self.upload("take.mid", shuffle())
+        page = self.correct(**{"way-feel": "feel swung"})
+        self.assertContains(page, '<option value="feel swung" selected>')
+        self.assertEqual(Import.objects.get().taken, ["feel swung"])
+        self.correct(**{"way-feel": "feel swung", "way-loudness": "plain"})
+        self.assertEqual(Import.objects.get().taken, ["feel swung", "plain"])
+        page = self.correct(undo=1)
+        self.assertEqual(Import.objects.get().taken, ["feel swung"])
+        self.correct(undo=1)
+        page = self.client.get(Import.objects.get().get_absolute_url())
+        self.assertEqual(Import.objects.get().taken, [])
+        self.assertContains(page, 'value="undo"', count=0)
+        self.assertNotContains(page, 'name="undo"')
+
+    def test_a_way_chosen_back_is_as_the_reader_takes_it(self):
+        self.upload("take.mid", shuffle())
+        self.correct(**{"way-metre": "metre 12/8"})
+        self.correct(**{"way-metre": "metre file"})
+        self.assertEqual(Import.objects.get().taken, ["metre file"])
+        self.save()
+        self.assertEqual({str(bar.meter) for bar in Piece.objects.get().chart().bars}, {"4/4"})
+
+    def test_a_way_that_no_choice_has_changes_nothing(self):
+        self.upload("take.mid", shuffle())
+        self.correct(**{"way-feel": "<script>", "way-nothing": "feel swung"})
+        found = Import.objects.get()
+        self.assertEqual((found.taken, found.before), ([], []))
+
+    def test_the_title_that_was_typed_is_there_after_a_reload(self):
+        self.upload("take.mid", shuffle())
+        self.correct(title="Harbour in the rain", grade="4", instead="")
+        page = self.client.get(Import.objects.get().get_absolute_url())
+        self.assertContains(page, 'value="Harbour in the rain"')
+        self.assertContains(page, 'value="4"')
+        self.correct(title="Harbour in the rain", grade="much", instead="")
+        self.assertEqual(Import.objects.get().title, "Harbour in the rain")
+
+    def test_bars_in_doubt_stand_first_with_what_was_guessed_marked(self):
+        early = [(n / 2, 42, 80) for n in range(16)]
+        early += [(at - 0.04 * 160 / 60, 38, 90) for at in (1, 3)]
+        page = self.upload("take.mid", made(early, tempo(160)))
+        text = page.content.decode()
+        self.assertLess(text.index("To look at first"), text.index("The first bars"))
+        first = text[text.index("To look at") : text.index("The first bars")]
+        self.assertIn('data-differs=""', first)
+        self.assertContains(page, "notes moved to the grid by more than")
+
+    def test_it_is_heard_as_written_and_as_the_file_has_it(self):
+        page = self.upload("take.mid", shuffle())
+        written, own = page.context["written_sound"], page.context["file_sound"]
+        self.assertEqual(len(written["strokes"]), len(own["strokes"]))
+        self.assertContains(page, "Play as the file has it")
+        other = self.upload("quay.musicxml", score(FOUR + note("S") * 4))
+        self.assertNotContains(other, "Play as the file has it")
+
+    def test_a_second_upload_of_a_piece_shows_what_differs(self):
+        text = "title Quay\nbar 1\nhat 8ths\nkick 1 3\nbar 2\nhat 8ths\nkick 1 3 3&"
+        self.upload("quay.wren", text.encode())
+        self.save(title="Quay")
+        again = text.replace("kick 1 3 3&", "kick 1 3 4&") + "\nbar 3\ncrash 1"
+        page = self.upload("quay.wren", again.encode())
+        self.assertContains(page, "Beside Quay as it is")
+        self.assertContains(page, "1 bar the same")
+        told = {one["bar"].number: one["bar"].said for one in page.context["differs"]}
+        self.assertEqual(set(told), {"2", "3"})
+        self.assertIn("kick", told["2"])
+        self.assertEqual(told["3"], "is new")
+        piece = Piece.objects.get()
+        self.correct(title="Quay", grade="", instead=piece.pk)
+        Import.objects.get().delete()
+        same = self.upload("quay.wren", text.encode())
+        self.assertContains(same, "Bar for bar the same")
 
     def test_typed_bars_come_as_they_stand(self):
         page = self.upload("quay.wren", b"bar 1\nhat 8ths")

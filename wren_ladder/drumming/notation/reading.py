@@ -9,6 +9,7 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from fractions import Fraction
+from typing import NamedTuple
 
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Problem
 from wren_ladder.drumming.chart.bar import PICKUP
@@ -40,6 +41,7 @@ class Source:
     drum: Drum | None
     why: str  # "by its name"
     notes: int
+    guessed: bool = False  # nothing in the file names it, and nobody has chosen
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,6 +52,7 @@ class BarReport:
     taken: str
     guessed: tuple[str, ...]
     left_out: tuple[str, ...]
+    doubtful: tuple[Fraction, ...] = ()  # the places of notes of which something was guessed
 
     @property
     def whole(self) -> bool:
@@ -89,6 +92,14 @@ class Choice:
         return cls(name, tuple(ways), mine[-1] if mine else usual)
 
 
+class Heard(NamedTuple):
+    """A stroke as a file has it, before anything is put on a grid."""
+
+    seconds: float
+    drum: Drum
+    strength: float  # from 0 to 1
+
+
 @dataclass(frozen=True, slots=True)
 class Reading:
     chart: Chart
@@ -98,6 +109,7 @@ class Reading:
     report: tuple[BarReport, ...] = ()
     offers: tuple[Offer, ...] = ()
     choices: tuple[Choice, ...] = ()
+    heard: tuple[Heard, ...] = ()  # as the file itself has it, where it is played
     typed: str = ""  # where the file was typed bars, as they were typed
 
 
@@ -106,9 +118,14 @@ class ReadingNotes:
     """What was guessed and what was left out, with the bars it was met in."""
 
     bars: dict[tuple[NoteKind, str], list[str]] = field(default_factory=dict)
+    places: dict[str, set[Fraction]] = field(
+        default_factory=dict
+    )  # by bar, of what was guessed
 
-    def guess(self, text: str, bar: str) -> None:
+    def guess(self, text: str, bar: str, at: Fraction | None = None) -> None:
         self._say(NoteKind.GUESSED, text, bar)
+        if at is not None:
+            self.places.setdefault(bar, set()).add(at)
 
     def leave(self, text: str, bar: str) -> None:
         self._say(NoteKind.LEFT_OUT, text, bar)
@@ -122,6 +139,7 @@ class ReadingNotes:
         """Bars have got other numbers since something was said of them."""
         for said in self.bars.values():
             said[:] = [numbers.get(number, number) for number in said]
+        self.places = {numbers.get(bar, bar): places for bar, places in self.places.items()}
 
     def of_bar(self, said: NoteKind, bar: str) -> tuple[str, ...]:
         return tuple(
@@ -179,6 +197,7 @@ def report_bars(chart: Chart, reading_notes: ReadingNotes) -> tuple[BarReport, .
             taken=_taken(bar),
             guessed=reading_notes.of_bar(NoteKind.GUESSED, bar.number),
             left_out=reading_notes.of_bar(NoteKind.LEFT_OUT, bar.number),
+            doubtful=tuple(sorted(reading_notes.places.get(bar.number, ()))),
         )
         for bar in chart.bars
     )

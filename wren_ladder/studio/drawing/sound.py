@@ -12,6 +12,7 @@ from wren_ladder.drumming.chart import Bar, Drum, Meter, Tempo
 from wren_ladder.drumming.counting import count_in
 from wren_ladder.drumming.counting.spoken import SAMPLES
 from wren_ladder.drumming.hands import Limb
+from wren_ladder.drumming.notation.reading import Heard
 from wren_ladder.drumming.performance import Performance, PlayedBar, perform, seconds
 from wren_ladder.drumming.performance.clock import bar_seconds
 from wren_ladder.drumming.performance.looped import instead_of_the_crash
@@ -26,6 +27,7 @@ PATTERNS = tuple(ClickPattern)
 LIMBS = tuple(Limb)
 SILENT = -1  # in place of a limb
 LEAD = 0.25  # seconds before a take, for what came early
+RINGS = 1.0  # seconds after the last stroke of a file
 
 
 def sound_of(
@@ -172,6 +174,46 @@ def _exactly(value: float) -> float:
     return round(value, 10)
 
 
+def sound_of_file(heard: Sequence[Heard], bpm: int) -> dict:
+    """What a file has, as it has it, once and without a click."""
+    first = min((one.seconds for one in heard), default=0.0)
+    strokes = _Strokes()
+    rows = sorted(strokes.row(at - first, drum, strength) for at, drum, strength in heard)
+    last = max((one.seconds - first for one in heard), default=0.0)
+    return strokes.alone(rows, bpm, LEAD + last + RINGS)
+
+
+class _Strokes:
+    """Rows of strokes that belong to no bar, and the voices they have by number."""
+
+    def __init__(self) -> None:
+        self.voices: dict[Voice, int] = {}
+        self.drums: dict[str, int] = {}
+
+    def row(self, at: float, drum: Drum, strength: float) -> list:
+        voice = self.voices.setdefault(voice_of(drum, strength), len(self.voices))
+        number = self.drums.setdefault(drum.spoken, len(self.drums))
+        return [_round(LEAD + at), voice, SILENT, number, 0.0, 0, 0]
+
+    def alone(self, rows: list[list], bpm: int, whole: float) -> dict:
+        """One round of them, in the shape of ``sound_of``."""
+        return {
+            "bpm": bpm,
+            "length": _round(whole),
+            "gap": 0,
+            "rounds": 1,
+            "strokes": rows,
+            "voices": [astuple(one) for one in self.voices],
+            "limbs": [limb.value for limb in LIMBS],
+            "drums": list(self.drums),
+            "bars": [[0.0, whole, "", 1, 0, _round(whole / 2), 0]],
+            "countIns": [[0.0, [], []]],
+            "pulses": [],
+            "syllables": [],
+            "spoken": {},
+        }
+
+
 def sound_of_take(
     performance: Performance,
     passes: int,
@@ -180,21 +222,7 @@ def sound_of_take(
 ) -> dict:
     """All passes of a take as one round: what was ``heard`` (seconds, drum, strength) and what
     was ``meant``, either or both, over a click on each beat. The shape of ``sound_of``."""
-    voices: dict[Voice, int] = {}
-    drums: dict[str, int] = {}
-
-    def row(at: float, drum: Drum, strength: float) -> list:
-        voice = voices.setdefault(voice_of(drum, strength), len(voices))
-        return [
-            _round(LEAD + at),
-            voice,
-            SILENT,
-            drums.setdefault(drum.spoken, len(drums)),
-            0.0,
-            0,
-            0,
-        ]
-
+    row = (voiced := _Strokes()).row
     strokes = [row(at, drum, strength) for at, drum, strength in heard if at >= -LEAD]
     starts = [number * performance.seconds for number in range(passes)]
     if meant:
@@ -207,22 +235,10 @@ def sound_of_take(
     clicks = [one for one in performance.clicks if not one.counted_in]
     bit = 1 << PATTERNS.index(ClickPattern.BEATS)
     whole = LEAD + passes * performance.seconds
-    return {
-        "bpm": round(float(performance.share * performance.tempos[0][1].bpm)),
-        "length": _round(whole),
-        "gap": 0,
-        "rounds": 1,
-        "strokes": sorted(strokes),
-        "voices": [astuple(one) for one in voices],
-        "limbs": [limb.value for limb in LIMBS],
-        "drums": list(drums),
-        "bars": [[0.0, whole, "", 1, 0, _round(whole / 2), 0]],
-        "countIns": [[0.0, [], []]],
-        "pulses": [
-            [_round(LEAD + start + one.at), 1 + one.first, bit]
-            for start in starts
-            for one in clicks
-        ],
-        "syllables": [],
-        "spoken": {},
-    }
+    bpm = round(float(performance.share * performance.tempos[0][1].bpm))
+    pulse_rows = [
+        [_round(LEAD + start + one.at), 1 + one.first, bit]
+        for start in starts
+        for one in clicks
+    ]
+    return {**voiced.alone(sorted(strokes), bpm, whole), "pulses": pulse_rows}

@@ -235,11 +235,16 @@ class Import(models.Model):
     grade = models.PositiveSmallIntegerField(null=True, blank=True, validators=GRADES)
     parts = models.JSONField(default=list)  # keys of the parts to read, none means as guessed
     drums = models.JSONField(default=dict)  # corrections: a source's key -> drum
-    taken = models.JSONField(default=list)  # codes of the offers that were chosen
+    taken = models.JSONField(default=list)  # codes of the offers and ways that were chosen
+    before = models.JSONField(default=list)  # [parts, drums, taken] of earlier, the last last
+    title = models.CharField(max_length=120, blank=True)  # typed before it is kept
+    instead = models.ForeignKey(
+        Piece, models.SET_NULL, null=True, blank=True, related_name="imports"
+    )
     changed = models.DateTimeField(auto_now=True)
 
-    PROSE = {"name": prose.text}
-    CODES = ("parts", "drums", "taken")
+    PROSE = {"name": prose.text, "title": prose.text}
+    CODES = ("parts", "drums", "taken", "before")
 
     class Meta:
         ordering = ["-changed"]

@@ -3,15 +3,22 @@
 How far a grace lies before its main stroke: common practice, from memory.
 """
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from typing import NamedTuple
 
 from wren_ladder.drumming.chart import Drum, Family, Touch
+from wren_ladder.drumming.notation.reading import Choice, Way
+from wren_ladder.drumming.wording import Coded
 
 # Milliseconds from one grace to the next stroke: nearer is one stroke struck twice by a pad.
 LEAST_GAP, MOST_GAP = 12, 48
 SOFTER = 0.85  # of the main stroke's strength, at most
 MOST_GRACES = 3
+
+
+class Soft(Coded):
+    GRACES = "soft graces", "flams, drags and ruffs"
+    STROKES = "soft strokes", "strokes of their own"
 
 
 class Stroke(NamedTuple):
@@ -52,6 +59,19 @@ def gather_graces(strokes: Sequence[Stroke]) -> list[Stroke]:
         for place, stroke in enumerate(strokes)
         if place not in taken
     ]
+
+
+def take_graces(
+    strokes: Sequence[Stroke], taken: Collection[str]
+) -> tuple[list[Stroke], tuple[Choice, ...]]:
+    """(the strokes with their graces taken in, unless a person takes each as it is; what there
+    is to choose)."""
+    gathered = gather_graces(strokes)
+    if len(gathered) == len(strokes):
+        return gathered, ()
+    ways = [Way(one, one.label) for one in Soft]
+    choice = Choice.of("soft strokes before louder ones", ways, Soft.GRACES, taken)
+    return gathered if choice.chosen == Soft.GRACES else list(strokes), (choice,)
 
 
 def _near_runs(strokes: Sequence[Stroke], places: Sequence[int]) -> list[tuple[int, int]]:

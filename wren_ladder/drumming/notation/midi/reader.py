@@ -10,7 +10,7 @@ from collections.abc import Collection, Mapping, Sequence
 from fractions import Fraction
 from functools import lru_cache
 from itertools import pairwise
-from statistics import mean
+from statistics import fmean, median
 
 from wren_ladder.drumming.chart import (
     Bar,
@@ -32,7 +32,7 @@ from wren_ladder.drumming.notation.midi.asked import (
     take_time,
 )
 from wren_ladder.drumming.notation.midi.file import MidiFile, open_file
-from wren_ladder.drumming.notation.midi.graces import Stroke, gather_graces
+from wren_ladder.drumming.notation.midi.graces import Stroke, take_graces
 from wren_ladder.drumming.notation.midi.grid import Beat, Played, fit_grids
 from wren_ladder.drumming.notation.midi.habit import follow_habit
 from wren_ladder.drumming.notation.midi.keys import drums_of, said_of
@@ -53,6 +53,7 @@ from wren_ladder.drumming.notation.midi.timing import (
 from wren_ladder.drumming.notation.midi.tracks import CHANNEL
 from wren_ladder.drumming.notation.reading import (
     Choice,
+    Heard,
     Part,
     Reading,
     ReadingNotes,
@@ -62,7 +63,9 @@ from wren_ladder.drumming.notation.reading import (
 )
 
 GRACES = {0: Grace.NONE, 1: Grace.FLAM, 2: Grace.DRAG, 3: Grace.RUFF}
-FAR_OFF = 30  # ms; what is moved further is told of its bar
+LOUDEST = 127
+FAR_OFF, BEYOND = 30, 2.5  # ms; times the usual spread; what is moved further is told
+TO_SPREAD = 1.4826  # from the median of a normal spread to its sigma; any handbook
 SURFACES = tuple(Surface)
 Placed = tuple[int, Fraction, Stroke]  # (bar, crotchets from its bar line, the stroke)
 
@@ -92,7 +95,8 @@ def open_midi(
     strokes, unknown, kit = _strokes(file, clock, sources, taken, reading_notes)
     if not strokes:
         raise ChartError("no key of the file is read as a drum; choose one for a key at least")
-    kept, count_in = offer_count_in(gather_graces(strokes), taken)
+    gathered, graces = take_graces(strokes, taken)
+    kept, count_in = offer_count_in(gathered, taken)
     time = take_time(file, kept, taken, reading_notes)
     unknown = [
         (at, said)
@@ -134,9 +138,10 @@ def open_midi(
         *reading_notes.problems("midi"),
     )
     report = report_bars(chart, reading_notes)
-    choices = (*time.choices, *short, loudness, *kit)
+    choices = (*time.choices, *short, loudness, *graces, *kit)
+    heard = tuple(Heard(one.ms / 1000, one.drum, one.strength / LOUDEST) for one in strokes)
     offers = (*count_in, *offers)
-    return Reading(chart, problems, sources.all(), _parts(file), report, offers, choices)
+    return Reading(chart, problems, sources.all(), _parts(file), report, offers, choices, heard)
 
 
 def _said_once(swings: Sequence[Swing]) -> list[Swing | None]:
@@ -271,24 +276,24 @@ def _hits(
     that is told."""
     rows: list[dict] = [{} for _ in lines]
     merged: Counter[tuple[int, str]] = Counter()
-    graced: Counter[int] = Counter()
+    graced: dict[int, list[Fraction]] = {}
     for bar, at, stroke in placed:
         key = (at, stroke.drum.surface)
-        if stroke.graces:
-            graced[bar] += stroke.graces
+        graced.setdefault(bar, []).extend([at] * stroke.graces)
         other = rows[bar].setdefault(key, stroke)
         if other is not stroke:
             stroke, less = sorted((stroke, other), key=lambda one: one.strength)[::-1]
             merged[bar, _said(stroke, less)] += 1 + less.graces
-            graced[bar] -= less.graces
+            del graced[bar][: less.graces]
             rows[bar][key] = stroke
     for (bar, said), many in merged.items():
         reading_notes.leave(f"{said} ({many})" if many > 1 else said, lines[bar].number)
-    for bar, many in graced.items():
-        if many:
-            soft = "a soft stroke" if many == 1 else f"{many} soft strokes"
-            text = f"{soft} just before a louder one read as grace notes"
-            reading_notes.guess(text, lines[bar].number)
+    for bar, places in graced.items():
+        many = len(places)
+        soft = "a soft stroke" if many == 1 else f"{many} soft strokes"
+        text = f"{soft} just before a louder one read as grace notes"
+        for at in places:
+            reading_notes.guess(text, lines[bar].number, at)
     return [
         [
             Hit(at, stroke.drum, stroke.touch, GRACES[stroke.graces])
@@ -322,14 +327,13 @@ def _tell_moved(
     lines: Sequence[BarLine],
     reading_notes: ReadingNotes,
 ) -> None:
-    """A bar whose strokes lay far off the grid is a guess."""
-    most: dict[int, float] = {}
-    for (bar, _, _), off in zip(placed, offs, strict=True):
-        most[bar] = max(off, most.get(bar, 0.0))
-    for bar, off in most.items():
-        if off > FAR_OFF:
-            text = f"notes moved to the grid by more than {FAR_OFF} ms"
-            reading_notes.guess(text, lines[bar].number)
+    """Strokes that lay far off the grid, and further than the others do, are a guess."""
+    usual = TO_SPREAD * median(offs)
+    far = max(FAR_OFF, BEYOND * usual)
+    text = f"notes moved to the grid by more than {far:.0f} ms"
+    for (bar, at, _), off in zip(placed, offs, strict=True):
+        if off > far:
+            reading_notes.guess(text, lines[bar].number, at)
 
 
 def _tell_tracks(file: MidiFile, reading_notes: ReadingNotes) -> None:
@@ -361,7 +365,7 @@ def _parts(file: MidiFile) -> tuple[Part, ...]:
 
 def _summary(offs: Sequence[float], reading_notes: ReadingNotes) -> str:
     """How far the strokes were moved; never better than what stands in the list below it."""
-    average, most = mean(offs), max(offs)
+    average, most = fmean(offs), max(offs)
     told = "; what was guessed or left out stands below" if reading_notes.bars else ""
     if most < 1:
         return f"every note lay on the grid{told}"
