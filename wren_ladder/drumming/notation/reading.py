@@ -14,6 +14,7 @@ from typing import NamedTuple
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Problem
 from wren_ladder.drumming.chart.bar import PICKUP
 
+BY_PLACE = "by its place on the staff"  # a guess: nothing in the file names the drum
 LEFT_OUT = ""  # chosen for notes that are not to be read
 
 
@@ -250,6 +251,6 @@ class Sources:
 
     def all(self) -> tuple[Source, ...]:
         return tuple(
-            Source(key, said, drum, why, self.notes[key])
+            Source(key, said, drum, why, self.notes[key], why.startswith(BY_PLACE))
             for key, (said, drum, why) in self.met.items()
         )

@@ -10,7 +10,7 @@ from xml.etree.ElementTree import Element
 
 from wren_ladder.drumming.chart import Drum, Family
 from wren_ladder.drumming.notation.musicxml.names import by_name, names_a_kit, names_another
-from wren_ladder.drumming.notation.reading import Sources
+from wren_ladder.drumming.notation.reading import BY_PLACE, Sources
 from wren_ladder.drumming.notation.staff import MIDI_DRUMS, PLACES
 from wren_ladder.drumming.numbers import read_whole
 
@@ -19,6 +19,9 @@ LOWEST_LINE = 4 * 7 + STEPS["E"]  # E4 is the lowest line
 SHAPES = {"normal": "", "x": "x", "circle-x": "x", "cross": "x", "diamond": "diamond"}
 SHAPES |= dict.fromkeys(("triangle", "inverted triangle"), "isotriangle")
 SHAPES |= dict.fromkeys(("slash", "slashed", "back slashed"), "slashed")
+SEMITONES = {"C": 0, "D": 2, "E": 4, "F": 5, "G": 7, "A": 9, "B": 11}
+HIGHEST_KEY, MOSTLY = 59, 0.8  # of MIDI keys that are drums; the share of a part's notes
+MOST_PLACES = 9  # on the staff of one kit; a tune has more
 HEAD_NAMES = {"normal": "round head", "x": "cross", "circle-x": "circled cross"}
 
 
@@ -48,9 +51,18 @@ class Kit:
 
     instruments: Mapping[str, Instrument]  # by their ids
     sources: Sources
+    only: Instrument | None = None  # of the whole part, where nothing else names one
+    by_pitch: bool = False  # its pitches are MIDI keys
 
     def drum_of(self, note: Element) -> Drum | None:
         identity = _identity(note)
+        if self.only is not None:
+            return self._named(note, identity, self.only)
+        if self.by_pitch:
+            key = _midi_key(note)
+            said = f"{self.name_of(note)}, key {key}"
+            why = "by its pitch, taken for a MIDI key"
+            return self.sources.meet(said, said, MIDI_DRUMS.get(key), why)
         instrument = self.instruments.get(identity)
         decides = instrument and (instrument.other or instrument.drum)
         if decides and not instrument.by_place_first:
@@ -58,7 +70,7 @@ class Kit:
         placed = by_place(note)
         if decides and placed is None:
             return self._named(note, identity, instrument)
-        only, why = None, "by its place on the staff"
+        only, why = None, BY_PLACE
         if placed is None and len(self.instruments) == 1:
             only, why = next(iter(self.instruments.values())).drum, "the part's only instrument"
         if placed and instrument and instrument.why and not instrument.drum:
@@ -68,6 +80,10 @@ class Kit:
 
     def drum_seen(self, note: Element) -> Drum | None:
         """The same without counting the note, for a grace."""
+        if self.only is not None:
+            return self.only.drum
+        if self.by_pitch:
+            return MIDI_DRUMS.get(_midi_key(note))
         instrument = self.instruments.get(_identity(note))
         return instrument.drum if instrument and instrument.drum else by_place(note)
 
@@ -89,8 +105,7 @@ class Kit:
         if identity and by_place(note) is None:
             instrument = self.instruments.get(identity)
             return f"instrument {(instrument and instrument.label) or identity}"
-        placed = note.find("unpitched")
-        placed = note.find("pitch") if placed is None else placed
+        placed = _placed(note)
         if placed is None:
             return "a note without a place"
         step = placed.findtext("display-step") or placed.findtext("step") or "?"
@@ -99,9 +114,89 @@ class Kit:
         return f"a {HEAD_NAMES.get(head, head)} on {step.strip()}{octave.strip()}"[:60]
 
 
-def kit_of(score_part: Element | None, sources: Sources) -> Kit:
+def kit_of(score_part: Element | None, part: Element, sources: Sources) -> Kit:
     """How the notes of a part are understood; None where the score lists no such part."""
-    return Kit(instruments_of(score_part) if score_part is not None else {}, sources)
+    found = instruments_of(score_part) if score_part is not None else {}
+    if any(one.drum or one.other for one in found.values()):
+        return Kit(found, sources)
+    only = _by_the_part(score_part, part)
+    return Kit(found, sources, only, only is None and _pitched_by_keys(part))
+
+
+def _by_the_part(score_part: Element | None, part: Element) -> Instrument | None:
+    """A part of one drum says in its name which; a single line without is the snare's."""
+    name = score_part.findtext("part-name", "") if score_part is not None else ""
+    name = " ".join(name.split())
+    lines = part.findtext("measure/attributes/staff-details/staff-lines", "").strip()
+    places = {_where(note) for note in part.iterfind("measure/note") if _where(note)}
+    if names_another(name):
+        return Instrument(name, None, "", other=True)
+    if lines != "1" and len(places) != 1:
+        return None
+    drum = by_name(name)
+    if drum:
+        return Instrument(name, drum, "by the part's name")
+    if lines == "1":
+        return Instrument(name or "the part", Drum.SNARE, f"{BY_PLACE}, which has one line")
+    return None
+
+
+def _where(note: Element) -> tuple[str, str] | None:
+    placed = _placed(note)
+    if placed is None:
+        return None
+    return tuple(
+        (placed.findtext(f"display-{name}") or placed.findtext(name) or "").strip()
+        for name in ("step", "octave")
+    )
+
+
+def _placed(note: Element) -> Element | None:
+    unpitched = note.find("unpitched")
+    return note.find("pitch") if unpitched is None else unpitched
+
+
+def _midi_key(note: Element) -> int | None:
+    """The key that a pitch sounds at; C4 is 60."""
+    pitch = note.find("pitch")
+    if pitch is None:
+        return None
+    step = pitch.findtext("step", "").strip()
+    octave = read_whole(pitch.findtext("octave", "").strip(), 0, 9)
+    if step not in SEMITONES or octave is None:
+        return None
+    alter = pitch.findtext("alter", "0").strip()
+    turn = int(alter) if alter in ("-1", "0", "1") else 0
+    return 12 * (octave + 1) + SEMITONES[step] + turn
+
+
+def _pitched_by_keys(part: Element) -> bool:
+    """Programs that make notes of MIDI write drums as the pitches of their keys: low ones, and
+    nearly all of them a drum's."""
+    keys = [_midi_key(note) for note in part.iterfind("measure/note")]
+    keys = [key for key in keys if key is not None]
+    known = sum(key in MIDI_DRUMS for key in keys)
+    return bool(keys) and max(keys) <= HIGHEST_KEY and known >= MOSTLY * len(keys)
+
+
+def is_melody(part: Element) -> bool:
+    """Pitches of a tune rather than places of drums: sharps and flats, a key, many pitches or
+    such as no drum has."""
+    notes = [note for note in part.iterfind("measure/note") if note.find("pitch") is not None]
+    if not notes or _pitched_by_keys(part):
+        return False
+    fifths = {
+        (one.text or "").strip() for one in part.iterfind("measure/attributes/key/fifths")
+    }
+    altered = any(note.findtext("pitch/alter", "0").strip() != "0" for note in notes)
+    pitches = {_where(note) for note in notes}
+    strange = sum(by_place(note) is None for note in notes)
+    return (
+        bool(fifths - {"", "0"})
+        or altered
+        or len(pitches) > MOST_PLACES
+        or strange > (1 - MOSTLY) * len(notes)
+    )
 
 
 def instruments_of(score_part: Element) -> dict[str, Instrument]:
@@ -156,9 +251,7 @@ def _shape(note: Element) -> str:
 
 def by_place(note: Element) -> Drum | None:
     """From display-step, display-octave and notehead; None where no drum lives there."""
-    unpitched = note.find("unpitched")
-    if unpitched is None:
-        unpitched = note.find("pitch")
+    unpitched = _placed(note)
     if unpitched is None:
         return None
     step = unpitched.findtext("display-step") or unpitched.findtext("step") or ""

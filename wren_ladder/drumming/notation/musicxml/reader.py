@@ -24,7 +24,12 @@ from wren_ladder.drumming.notation.musicxml.bars import (
     offer_full_pickup,
 )
 from wren_ladder.drumming.notation.musicxml.document import read_document
-from wren_ladder.drumming.notation.musicxml.instruments import Kit, is_percussion, kit_of
+from wren_ladder.drumming.notation.musicxml.instruments import (
+    Kit,
+    is_melody,
+    is_percussion,
+    kit_of,
+)
 from wren_ladder.drumming.notation.musicxml.marks import (
     keep,
     position,
@@ -55,6 +60,7 @@ from wren_ladder.drumming.notation.reading import (
     report_bars,
 )
 from wren_ladder.drumming.numbers import read_ratio, read_whole
+from wren_ladder.drumming.wording import listed as said_together
 
 # Directions of other instruments, or of how the page looks: a drummer loses nothing by them.
 NOISE = {
@@ -86,8 +92,9 @@ def open_musicxml(
     reading_notes = ReadingNotes()
     sources = Sources(drums or {})
     listed, elements = _parts(root, parts, reading_notes)
+    kits = {part.key: _kit(root, part.key, elements[part.key], sources) for part in listed}
     columns = [
-        _read_part(elements[part.key], _kit(root, part.key, sources), reading_notes)
+        _read_part(elements[part.key], kits[part.key], reading_notes)
         for part in listed
         if part.chosen
     ]
@@ -147,7 +154,7 @@ def _parts(
     if wanted:
         chosen = {key for key in elements if key in wanted or names.get(key) in wanted}
     elif not drums:
-        reading_notes.guess("no percussion part was found; the first part is read", "")
+        chosen = _perhaps_drums(elements, names, reading_notes)
     parts = tuple(
         Part(key, names.get(key) or key, key in drums, key in chosen) for key in elements
     )
@@ -157,12 +164,30 @@ def _parts(
     return parts, elements
 
 
+def _perhaps_drums(
+    elements: Mapping[str, Element], names: Mapping[str, str], reading_notes: ReadingNotes
+) -> set[str]:
+    """Of parts that say nothing of drums the first that is no melody; ChartError where all
+    are."""
+    for key, element in elements.items():
+        if not is_melody(element):
+            said = names.get(key) or "the first part" if len(elements) > 1 else "the part"
+            reading_notes.guess(f"no percussion part was found; {said} is read", "")
+            return {key}
+    there = said_together([names.get(key) or key for key in elements])
+    what = "is a melody" if len(elements) == 1 else "are melodies"
+    raise ChartError(
+        f"no part of the score is one of drums: {there} {what}; export the drum part, with a "
+        "percussion clef"
+    )
+
+
 def _listed(root: Element) -> dict[str, Element]:
     return {part.get("id", ""): part for part in root.findall("part-list/score-part")}
 
 
-def _kit(root: Element, key: str, sources: Sources) -> Kit:
-    return kit_of(_listed(root).get(key), sources)
+def _kit(root: Element, key: str, part: Element, sources: Sources) -> Kit:
+    return kit_of(_listed(root).get(key), part, sources)
 
 
 def _read_part(part: Element, kit: Kit, reading_notes: ReadingNotes) -> list[Measure]:
