@@ -69,14 +69,22 @@ def said_tempo(text: str) -> SaidTempo | None:
         tempo = Tempo(beat, int(bpm))
     except ChartError:
         return None
-    guess = ""
-    if fast:
-        guess = f"the tempo goes from {bpm} to {fast}; the slower is read"
-    elif about:
-        guess = f"the tempo is about {bpm}; read as that"
+    guess = _guess(about, bpm, fast)
     first, last = found.span()
     besides = " ".join(re.sub(r"[()]", " ", f"{said[:first]} {said[last:]}").split())
     return SaidTempo(tempo, guess, besides.strip(" ,;:=."))
+
+
+def said_of_number(text: str) -> str:
+    """What is guessed where a metronome mark says "c. 96" or "96-104" behind its beat."""
+    found = re.fullmatch(NUMBER, _plain(text).lower())
+    return _guess(found["about"], found["bpm"], found["fast"]) if found else ""
+
+
+def _guess(about: str | None, bpm: str, fast: str | None) -> str:
+    if fast:
+        return f"the tempo goes from {bpm} to {fast}; the slower is read"
+    return f"the tempo is about {bpm}; read as that" if about else ""
 
 
 def said_swing(text: str) -> Swing | None:

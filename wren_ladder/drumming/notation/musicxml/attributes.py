@@ -8,6 +8,7 @@ from xml.etree.ElementTree import Element
 from wren_ladder.drumming.chart import ChartError, Drum, Meter, Tempo
 from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
 from wren_ladder.drumming.notation.reading import ReadingNotes
+from wren_ladder.drumming.notation.said_feel import SaidTempo, said_of_number
 from wren_ladder.drumming.numbers import read_ratio, read_whole
 
 BEATS = {
@@ -80,16 +81,17 @@ def _meter(time: Element, number: str, reading_notes: ReadingNotes) -> Meter:
         return Meter(total, unit)
 
 
-def read_metronome(element: Element) -> Tempo | None:
+def read_metronome(element: Element) -> SaidTempo | None:
     beat = BEATS.get(element.findtext("beat-unit", "").strip())
     per_minute = element.findtext("per-minute", "")
-    found = re.search(r"[0-9.]+", per_minute)
-    number = read_ratio(found[0].strip(".")) if found else None
+    found = re.search(r"[0-9]+(\.[0-9]+)?", per_minute)
+    number = read_ratio(found[0]) if found else None
+    guess = said_of_number(per_minute)
     if beat is None or number is None or len(element.findall("beat-unit")) != 1:
         return None
     beat *= Fraction(3, 2) if element.find("beat-unit-dot") is not None else 1
     try:
-        return Tempo(beat, round(number))
+        return SaidTempo(Tempo(beat, round(number)), guess, "")
     except ChartError:
         return None
 

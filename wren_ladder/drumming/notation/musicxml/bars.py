@@ -10,6 +10,10 @@ from wren_ladder.drumming.notation.lengths import keep_lengths
 from wren_ladder.drumming.notation.musicxml.marks import finish_marks
 from wren_ladder.drumming.notation.reading import Offer, ReadingNotes
 
+# Marks that stand where a bar begins, and those that have a place in it.
+OPENING = {"segno", "segno_2", "coda", "coda_2", "repeat_start", "section", "tempo", "swing"}
+PLACED = {"marks", "wedges", "dashes", "graduals"}
+
 
 @dataclass
 class Measure:
@@ -31,6 +35,57 @@ class Measure:
     @property
     def short(self) -> bool:
         return 0 < self.content < self.meter.length
+
+
+def cut_at_repeats(
+    measure: Measure, numbers: set[str], reading_notes: ReadingNotes
+) -> list[Measure]:
+    """A measure with repeats inside it as the bars that they part, the later ones lettered."""
+    cuts: dict[Fraction, tuple[bool, int]] = {}
+    for at, (starts, passes) in measure.marks.pop("cuts", []):
+        before = cuts.get(at, (False, 0))
+        cuts[at] = before[0] or starts, before[1] or passes
+    found = []
+    for at, (starts, passes) in sorted(cuts.items(), reverse=True):
+        letter = next(one for one in "bcdefgh" if f"{measure.number}{one}" not in numbers)
+        number = f"{measure.number}{letter}"[:8]
+        numbers.add(number)
+        before, behind = _parted(measure, at, number)
+        if starts:
+            behind.marks["repeat_start"] = True
+        if passes:
+            before.marks["repeat_passes"] = passes
+        found.insert(0, behind)
+        measure = before
+    if found:
+        text = "a repeat inside the bar: read as bars of their own, cut there"
+        reading_notes.guess(text, measure.number)
+    return [measure, *found]
+
+
+def _parted(measure: Measure, at: Fraction, number: str) -> tuple[Measure, Measure]:
+    first = {k: v for k, v in measure.marks.items() if k in OPENING | PLACED | {"endings"}}
+    second = {k: v for k, v in measure.marks.items() if k not in OPENING | PLACED}
+    marks = first.pop("marks", {})
+    first["marks"] = {key: mark for key, mark in marks.items() if mark.at < at}
+    second["marks"] = {
+        (mark.at - at, mark.kind): replace(mark, at=mark.at - at)
+        for mark in marks.values()
+        if mark.at >= at
+    }
+    hits = tuple(hit for hit in measure.hits if hit.at < at)
+    later = tuple(replace(hit, at=hit.at - at) for hit in measure.hits if hit.at >= at)
+    return (
+        replace(measure, hits=hits, content=at, implicit=True, marks=first),
+        replace(
+            measure,
+            number=number,
+            hits=later,
+            content=measure.content - at,
+            implicit=True,
+            marks=second,
+        ),
+    )
 
 
 def merge(rows: Iterable[Measure], reading_notes: ReadingNotes) -> Measure:
@@ -112,13 +167,21 @@ def _shape(
     number, meter, length = measure.number, measure.meter, full
     if measure.pickup(index) and len(measures) > 1:
         number, length = PICKUP, measure.content
-    elif measure.short and measure.implicit:
+    elif measure.short and (measure.implicit or _completes_pickup(measures, index)):
         length = measure.content
     elif measure.content > full:
         meter, length = _longer(measure, reading_notes)
     if index and number == PICKUP:
         number = f"X{index}"
     return number, meter, length
+
+
+def _completes_pickup(measures: list[Measure], index: int) -> bool:
+    """A section's last bar may lack what its pick-up has: together they are a whole bar."""
+    measure, first = measures[index], measures[0]
+    closes = index == len(measures) - 1 or bool(measure.marks.get("repeat_passes"))
+    whole = measure.content + first.content == measure.meter.length
+    return bool(index) and closes and whole and first.pickup(0)
 
 
 def _longer(measure: Measure, reading_notes: ReadingNotes) -> tuple[Meter, Fraction]:

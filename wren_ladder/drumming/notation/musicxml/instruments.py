@@ -20,6 +20,7 @@ SHAPES = {"normal": "", "x": "x", "circle-x": "x", "cross": "x", "diamond": "dia
 SHAPES |= dict.fromkeys(("triangle", "inverted triangle"), "isotriangle")
 SHAPES |= dict.fromkeys(("slash", "slashed", "back slashed"), "slashed")
 SEMITONES = {"C": 0, "D": 2, "E": 4, "F": 5, "G": 7, "A": 9, "B": 11}
+KICK_KEYS, SNARE_KEYS, HAT_KEYS = (35, 36), (38, 40), (42, 44, 46)
 HIGHEST_KEY, MOSTLY = 59, 0.8  # of MIDI keys that are drums; the share of a part's notes
 MOST_PLACES = 9  # on the staff of one kit; a tune has more
 HEAD_NAMES = {"normal": "round head", "x": "cross", "circle-x": "circled cross"}
@@ -176,14 +177,21 @@ def _pitched_by_keys(part: Element) -> bool:
     keys = [_midi_key(note) for note in part.iterfind("measure/note")]
     keys = [key for key in keys if key is not None]
     known = sum(key in MIDI_DRUMS for key in keys)
-    return bool(keys) and max(keys) <= HIGHEST_KEY and known >= MOSTLY * len(keys)
+    kit = [any(key in group for key in keys) for group in (KICK_KEYS, SNARE_KEYS, HAT_KEYS)]
+    if sum(kit) < 2 or max(keys) > HIGHEST_KEY:
+        return False
+    return known >= MOSTLY * len(keys)
 
 
-def is_melody(part: Element) -> bool:
+def is_melody(part: Element, name: str) -> bool:
     """Pitches of a tune rather than places of drums: sharps and flats, a key, many pitches or
     such as no drum has."""
     notes = [note for note in part.iterfind("measure/note") if note.find("pitch") is not None]
-    if not notes or _pitched_by_keys(part):
+    if not notes:
+        return False
+    if names_another(name):
+        return True
+    if _pitched_by_keys(part):
         return False
     fifths = {
         (one.text or "").strip() for one in part.iterfind("measure/attributes/key/fifths")

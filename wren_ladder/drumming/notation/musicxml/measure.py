@@ -39,6 +39,7 @@ OFF_BY, FINE = 2, 96
 OFF_SHARE = Fraction(1, 25)  # and this share of its length
 TREMOLO = "ornaments/tremolo"
 MOST_IN_TURN = 256  # strokes of one tremolo
+HAT_SIGN_REACHES = Fraction(1, 2)  # crotchets that a sign may stand before its hat
 MOST_LENGTH = 64  # crotchets in one measure; more is a damaged file
 
 
@@ -59,7 +60,10 @@ class Cursor:
     )
     rolling: frozenset[Drum] = frozenset()  # what rolls into this measure
     hits: dict[tuple[Fraction, Surface], Hit] = field(default_factory=dict)
+    graced_at: Fraction | None = None  # where they have waited for a note of their own drum
+    slashed: Fraction | None = None  # where a slash stands that nobody strikes
     stickings: list[tuple[Fraction, str]] = field(default_factory=list)  # words, by place
+    hat_signs: list[tuple[Fraction, Drum]] = field(default_factory=list)  # words over a hat
     voices: dict[tuple[Fraction, Surface], str] = field(default_factory=dict)
     layers: dict[str, set[bool]] = field(default_factory=dict)  # whether feet stand in a voice
 
@@ -123,11 +127,13 @@ NOISE = {
 
 def read_note(note: Element, cursor: Cursor) -> None:
     """Take one <note>: advance time, and keep what it strikes."""
+    chord = note.find("chord") is not None
+    if not chord and cursor.graced_at is not None:
+        _settle_graces(cursor)
     if note.find("grace") is not None:
         _wait(note, cursor)
         return
     length = _duration(note, cursor)
-    chord = note.find("chord") is not None
     start = cursor.last_start if chord else cursor.at
     if not chord:
         cursor.last_start = cursor.at
@@ -139,6 +145,10 @@ def read_note(note: Element, cursor: Cursor) -> None:
             cursor.reading_notes.leave("cue notes are left out", cursor.number)
         elif unseen and not silent:
             cursor.reading_notes.leave("hidden notes are left out", cursor.number)
+        leave_graces(cursor)
+        return
+    if note.findtext("notehead", "").strip() == "slash" and note.find("instrument") is None:
+        cursor.slashed = settle(start, cursor)
         leave_graces(cursor)
         return
     drum = _drum(note, cursor)
@@ -170,6 +180,8 @@ def _wait(note: Element, cursor: Cursor) -> None:
 
 def leave_graces(cursor: Cursor) -> None:
     """Graces that lead to no stroke."""
+    if cursor.graced_at is not None:
+        _settle_graces(cursor)
     if cursor.graces:
         text = "a grace note before no stroke is left out"
         cursor.reading_notes.leave(text, cursor.number)
@@ -347,7 +359,7 @@ def _ends_roll(cursor: Cursor, drum: Drum, start: Fraction) -> bool:
 
 def _hit(note: Element, drum: Drum, start: Fraction, length: Fraction, cursor: Cursor) -> Hit:
     lasts = _lasts(start, settle(start + length, cursor))  # its end has a place too
-    grace, roll = _grace(cursor, drum), _roll(note, lasts or Fraction(0))
+    grace, roll = _grace(cursor, drum, start), _roll(note, lasts or Fraction(0))
     hand = _hand(note)
     _tell_unread(note, cursor)
     if drum.by_foot and (roll or hand or grace is not Grace.NONE):
@@ -364,20 +376,71 @@ def _lasts(start: Fraction, end: Fraction) -> Fraction | None:
     return end - start if end > start else None
 
 
-def _grace(cursor: Cursor, drum: Drum) -> Grace:
-    graces, cursor.graces = cursor.graces, []
-    count = len(graces)
-    if not count:
+def _grace(cursor: Cursor, drum: Drum, start: Fraction) -> Grace:
+    """The ornament of the graces that wait, where they are of this drum; a chord may have the
+    drum they lead to further on."""
+    if not cursor.graces:
         return Grace.NONE
-    others = {one.spoken for one in graces if one and one.surface is not drum.surface}
-    if others:
-        text = f"a grace note of {' and '.join(sorted(others))} is read on {drum.spoken}"
-        cursor.reading_notes.guess(text, cursor.number)
+    own = {one.surface for one in cursor.graces if one}
+    if own and drum.surface not in own:
+        cursor.graced_at = start
+        return Grace.NONE
+    if drum.by_foot and not own:
+        cursor.graced_at = start
+        return Grace.NONE
+    cursor.graced_at = None
+    return _ornament(cursor, start)
+
+
+def _ornament(cursor: Cursor, at: Fraction) -> Grace:
+    count = len(cursor.graces)
+    cursor.graces = []
     if count not in GRACES:
-        cursor.reading_notes.guess(
-            f"{count} grace notes in a row are read as a ruff", cursor.number
-        )
+        text = f"{count} grace notes in a row are read as a ruff"
+        cursor.reading_notes.guess(text, cursor.number, at)
     return GRACES.get(count, Grace.RUFF)
+
+
+def _settle_graces(cursor: Cursor) -> None:
+    """Graces whose chord has no note of their drum belong to the first note that a hand plays
+    there."""
+    start, cursor.graced_at = cursor.graced_at, None
+    there = [key for key in cursor.hits if key[0] == start]
+    by_hand = [key for key in there if not cursor.hits[key].drum.by_foot]
+    if not by_hand:
+        foot = cursor.hits[there[0]].drum.spoken if there else "a rest"
+        text = f"{foot} takes no roll, grace note or sticking; left out"
+        cursor.reading_notes.leave(text, cursor.number)
+        cursor.graces = []
+        return
+    hit = cursor.hits[by_hand[0]]
+    others = {one.spoken for one in cursor.graces if one}
+    if others:
+        text = f"a grace note of {' and '.join(sorted(others))} is read on {hit.drum.spoken}"
+        cursor.reading_notes.guess(text, cursor.number, start)
+    grace = _ornament(cursor, start)
+    if hit.roll:
+        cursor.reading_notes.leave("a grace note before a roll is left out", cursor.number)
+    else:
+        cursor.hits[by_hand[0]] = replace(hit, grace=grace)
+
+
+def set_hats_by_words(cursor: Cursor) -> None:
+    """A circle or a cross over a hat, written as words."""
+    for start, drum in cursor.hat_signs:
+        key = next(
+            (key for key in sorted(cursor.hits) if key[0] >= start and _is_hat(cursor, key)),
+            None,
+        )
+        if key is not None and key[0] - start < HAT_SIGN_REACHES:
+            cursor.hits[key] = replace(cursor.hits[key], drum=drum)
+        else:
+            text = "a sign over the staff that stands over no hat is left out"
+            cursor.reading_notes.leave(text, cursor.number)
+
+
+def _is_hat(cursor: Cursor, key: tuple[Fraction, Surface]) -> bool:
+    return cursor.hits[key].drum in (Drum.HIHAT, Drum.HIHAT_HALF, Drum.HIHAT_OPEN)
 
 
 def _roll(note: Element, length: Fraction) -> Roll | None:

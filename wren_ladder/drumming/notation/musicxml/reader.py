@@ -7,7 +7,15 @@ from fractions import Fraction
 from itertools import zip_longest
 from xml.etree.ElementTree import Element
 
-from wren_ladder.drumming.chart import Chart, ChartError, Hit, Mark, MarkKind, Problem, Tempo
+from wren_ladder.drumming.chart import (
+    Chart,
+    ChartError,
+    Drum,
+    Hit,
+    Mark,
+    MarkKind,
+    Problem,
+)
 from wren_ladder.drumming.chart.bar import MOST_REPEAT_PASSES
 from wren_ladder.drumming.chart.shorthand import without_crash
 from wren_ladder.drumming.notation.musicxml.attributes import (
@@ -19,6 +27,7 @@ from wren_ladder.drumming.notation.musicxml.attributes import (
 )
 from wren_ladder.drumming.notation.musicxml.bars import (
     Measure,
+    cut_at_repeats,
     make_bars,
     merge,
     offer_full_pickup,
@@ -43,11 +52,13 @@ from wren_ladder.drumming.notation.musicxml.measure import (
     lasting,
     leave_graces,
     read_note,
+    set_hats_by_words,
     settle,
     stick_by_words,
 )
 from wren_ladder.drumming.notation.musicxml.signs import (
     complete_jumps,
+    plain_swing,
     read_sign,
     read_sound,
     said_played,
@@ -59,9 +70,16 @@ from wren_ladder.drumming.notation.reading import (
     Sources,
     report_bars,
 )
+from wren_ladder.drumming.notation.said_feel import SaidTempo, said_swing, said_tempo
 from wren_ladder.drumming.numbers import read_ratio, read_whole
 from wren_ladder.drumming.wording import listed as said_together
 
+# What stands over a hat as words.
+HAT_SIGNS = {
+    **dict.fromkeys(("o", "O", "○", "◦", "º", "°"), Drum.HIHAT_OPEN),
+    **dict.fromkeys(("+", "＋"), Drum.HIHAT),
+    **dict.fromkeys(("ø", "⌀", "◐"), Drum.HIHAT_HALF),
+}
 # Directions of other instruments, or of how the page looks: a drummer loses nothing by them.
 NOISE = {
     "octave-shift", "pedal", "bracket", "image", "harp-pedals", "scordatura", "string-mute",
@@ -170,7 +188,7 @@ def _perhaps_drums(
     """Of parts that say nothing of drums the first that is no melody; ChartError where all
     are."""
     for key, element in elements.items():
-        if not is_melody(element):
+        if not is_melody(element, names.get(key, "")):
             said = names.get(key) or "the first part" if len(elements) > 1 else "the part"
             reading_notes.guess(f"no percussion part was found; {said} is read", "")
             return {key}
@@ -199,7 +217,8 @@ def _read_part(part: Element, kit: Kit, reading_notes: ReadingNotes) -> list[Mea
         numbers.add(number)
         try:
             measure = _read_measure(element, number, state, kit, reading_notes)
-            measures.append(_filled_in(measure, measures, state.repeating, reading_notes))
+            whole = _filled_in(measure, measures, state.repeating, reading_notes)
+            measures += cut_at_repeats(whole, numbers, reading_notes)
         except ChartError as error:
             raise error.in_bar(number) from error
     return measures
@@ -250,6 +269,8 @@ def _read_measure(
             case "note":
                 start = cursor.at
                 read_note(child, cursor)
+                if cursor.slashed is not None:
+                    _read_slash(marks, cursor)
                 notations = child.find("notations")
                 if notations is not None:
                     _read_marks_at(notations, start, marks, cursor)
@@ -272,7 +293,10 @@ def _read_measure(
                 read_swing(child, marks)
                 read_tempo(child, marks, number, reading_notes)
             case "barline":
-                _read_barline(child, marks, state, cursor)
+                if _is_inside(child, element, cursor):
+                    marks.setdefault("cuts", []).append((cursor.at, _signs_of(child)))
+                else:
+                    _read_barline(child, marks, state, cursor)
     if carried and slashing:
         keep(Mark(Fraction(0), MarkKind.SLASHES), marks, cursor)
     if marks.pop("ending_ends", False):
@@ -280,6 +304,7 @@ def _read_measure(
     implicit = element.get("implicit") == "yes"
     leave_graces(cursor)
     lasting(cursor)
+    set_hats_by_words(cursor)
     hits = stick_by_words(cursor)
     state.rolling = frozenset(hit.drum for hit in hits if hit.roll and hit.roll.tied)
     numbered = element.get("text") == number
@@ -293,6 +318,16 @@ def _read_marks_at(notations: Element, at: Fraction, marks: dict, cursor: Cursor
         read_dynamics(dynamics, at, marks, cursor)
     if notations.find("fermata") is not None:
         keep(Mark(at, MarkKind.FERMATA), marks, cursor)
+
+
+def _read_slash(marks: dict, cursor: Cursor) -> None:
+    """Slashes with or without stems stand for "play time": no strokes of their own."""
+    at, cursor.slashed = cursor.slashed, None
+    found = marks.setdefault("marks", {})
+    if not any(kind is MarkKind.SLASHES for _, kind in found):
+        found[at, MarkKind.SLASHES] = Mark(at, MarkKind.SLASHES)
+        text = "slash heads are read as slashes, which nobody strikes"
+        cursor.reading_notes.guess(text, cursor.number)
 
 
 def _read_slashes(start: bool, marks: dict, cursor: Cursor) -> None:
@@ -314,19 +349,24 @@ def _crotchets(element: Element, cursor: Cursor) -> Fraction:
 def _read_direction(element: Element, marks: dict, cursor: Cursor) -> None:
     number, reading_notes = cursor.number, cursor.reading_notes
     at = position(element, cursor)
+    spoken = _read_spoken(element, at, marks, cursor)
     for kind in element.iterfind("direction-type/*"):
+        if spoken and kind.tag == "words":
+            continue
         if kind.tag == "rehearsal":
             marks["section"] = " ".join((kind.text or "").split())[:60]
         elif kind.tag == "metronome":
-            tempo = read_metronome(kind)
-            if tempo:
-                _keep_tempo(tempo, at, marks, cursor)
+            said = read_metronome(kind)
+            if said:
+                _keep_tempo(said, at, marks, cursor)
             else:
                 reading_notes.leave("a metronome mark can't be read as one tempo", number)
         elif kind.tag in ("segno", "coda", "words"):
             letters = "".join((kind.text or "").split()).upper()
             if kind.tag == "words" and letters and not letters.strip("RL"):
                 cursor.stickings.append((at, letters))
+            elif kind.tag == "words" and (kind.text or "").strip() in HAT_SIGNS:
+                cursor.hat_signs.append((at, HAT_SIGNS[(kind.text or "").strip()]))
             elif not read_sign(kind, element, marks):
                 read_words(kind, at, marks, cursor)
             elif "play_times" in marks and said_played(kind.text or ""):
@@ -348,12 +388,32 @@ def _read_direction(element: Element, marks: dict, cursor: Cursor) -> None:
         read_tempo(sound, marks, number, reading_notes)
 
 
-def _keep_tempo(tempo: Tempo, at: Fraction, marks: dict, cursor: Cursor) -> None:
+def _read_spoken(element: Element, at: Fraction, marks: dict, cursor: Cursor) -> bool:
+    """Tempo and feel as words, which may stand in several pieces: "Allegro (", "♩", "= 104)".
+    True where they say nothing else. What else they say stays as words."""
+    text = " ".join("".join(one.itertext()) for one in element.iterfind("direction-type/words"))
+    text = " ".join(text.split())
+    tempo, swing = said_tempo(text), said_swing(text)
+    if tempo is None and (swing is None or plain_swing(text.lower().strip("() "))):
+        return False  # the signs of the page know it
+    if tempo is not None:
+        _keep_tempo(tempo, at, marks, cursor)
+    if swing is not None:
+        marks.setdefault("swing", swing)
+    besides = tempo.besides if tempo else text
+    if besides:
+        keep(Mark(at, MarkKind.CUE, besides), marks, cursor)
+    return True
+
+
+def _keep_tempo(said: SaidTempo, at: Fraction, marks: dict, cursor: Cursor) -> None:
     """A bar has one tempo mark, at its start."""
-    before = marks.get("tempo")
+    tempo, before = said.tempo, marks.get("tempo")
     if before is not None and before != tempo:
         cursor.reading_notes.leave(f"a second tempo in the bar, {tempo}", cursor.number)
         return
+    if said.guess:
+        cursor.reading_notes.guess(said.guess, cursor.number)
     if at:
         text = f"the tempo {tempo} stands inside the bar; it is put at its start"
         cursor.reading_notes.guess(text, cursor.number)
@@ -398,6 +458,22 @@ def _read_ending(
         marks["endings"] = state.ending
     if element.get("type") != "start":
         marks["ending_ends"] = True
+
+
+def _is_inside(barline: Element, measure: Element, cursor: Cursor) -> bool:
+    """A repeat in mid bar: neither at its start nor behind its last note."""
+    if barline.find("repeat") is None or not cursor.at:
+        return False
+    behind = list(measure)[list(measure).index(barline) + 1 :]
+    return any(one.tag == "note" for one in behind) and barline.get("location") != "right"
+
+
+def _signs_of(barline: Element) -> tuple[bool, int]:
+    """(whether a repeat starts there, how often the one before is played, 0 for none)."""
+    repeat = barline.find("repeat")
+    if repeat.get("direction") == "forward":
+        return True, 0
+    return False, read_whole(repeat.get("times", "2"), 2, MOST_REPEAT_PASSES) or 2
 
 
 def _passes(said: str) -> tuple[int, ...]:

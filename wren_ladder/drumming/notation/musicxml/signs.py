@@ -112,7 +112,7 @@ def _read_words(words: str, marks: dict) -> bool:
     if VAMP.fullmatch(words):
         marks["vamp"] = True  # until complete_jumps finds its repeat
         return True
-    swing = _swing(words)
+    swing = plain_swing(words)
     if swing:
         marks.setdefault("swing", swing)
         return True
@@ -136,7 +136,7 @@ def _landing(words: str) -> JumpTo:
     return JumpTo.SECOND_SEGNO if letters in ("dss", "dalsegnosegno") else JumpTo.SEGNO
 
 
-def _swing(words: str) -> Swing | None:
+def plain_swing(words: str) -> Swing | None:
     """What words say of the feel; the playback attribute, read after them, goes before."""
     if words in SWING_WORDS:
         return SWING_WORDS[words]
