@@ -8,7 +8,7 @@ from fractions import Fraction
 import mido
 
 from tests.drumming.test_midi import made
-from tests.drumming.test_midi_played import meter, tempo
+from tests.drumming.test_midi_played import meter, tempo, two_tracks
 from wren_ladder.demo import CHARTS
 from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.chart.swing import STRAIGHT, Swing
@@ -171,6 +171,24 @@ class FirstBeat(unittest.TestCase):
     def test_four_hats_that_the_beat_goes_on_with_are_no_count_in(self):
         data = made([(n, 42, 90) for n in range(16)], tempo(100))
         self.assertEqual(open_midi(data).offers, ())
+
+    def test_a_backbeat_on_other_beats_is_told_and_not_taken(self):
+        (bar,) = read_chart(f"bar 1\n{ROCK}").bars
+        beats = [(4 * n + hit.at + 1, hit.drum) for n in range(12) for hit in bar.hits]
+        data = made([(float(at), drum.row.key_written, 90) for at, drum in beats], tempo(100))
+        reading = open_midi(data)
+        self.assertIn("kick and snare lie as if beat 2 were 1", said(reading))
+        self.assertEqual(chosen(reading, "first beat"), "first file")
+        moved = open_midi(data, taken=["first +1"])
+        self.assertNotIn("as if beat", said(moved))
+
+    def test_a_metre_that_changes_inside_a_bar_shows_a_pick_up(self):
+        notes = [(n, 38, 90) for n in range(24)]
+        data = two_tracks(notes, meter(4, 4), meter(3, 4, 17))
+        reading = open_midi(data, taken=["0"])
+        lengths = [bar.length for bar in reading.chart.bars]
+        self.assertEqual(lengths, [1, 4, 4, 4, 4, 3, 3, 3])
+        self.assertIn("a pick-up of 1 beat", said(reading))
 
 
 class Metre(unittest.TestCase):

@@ -8,6 +8,7 @@ another way by a person; what the strokes show against the file is taken so, and
 from bisect import bisect_left
 from collections.abc import Collection, Sequence
 from dataclasses import replace
+from fractions import Fraction
 from typing import NamedTuple
 
 from wren_ladder.drumming.chart import Bar, Drum, Family, Meter, Surface
@@ -59,6 +60,11 @@ COUNTED_IN = (
 CLICKS, EVEN = 4, 0.15
 COUNT_IN = "count-in"
 SWUNG = {Feel.SWUNG: Swing(QUAVER), Feel.SWUNG_16THS: Swing(SEMIQUAVER)}
+# What a surface is worth on each beat of a bar, common practice, no source.
+WEIGHTS = {
+    Surface.KICK: (1, 0, 1, 0), Surface.SNARE: (0, 1, 0, 1), Surface.CRASH: (2, 0, 0, 0),
+}  # fmt: skip
+ENOUGH, CLEARLY, ON_A_BEAT, EXACT, A_FEW_BARS = 24, 1.5, 0.1, 0.01, 4
 FROM_FILE, FROM_STROKE = "first file", "first stroke"
 
 
@@ -116,7 +122,8 @@ def take_time(
     """``strokes`` in order, on the file's own line."""
     file, moved, tempo = _take_tempo(file, strokes, taken, reading_notes)
     file, metre = _take_metre(file, moved, taken, reading_notes)
-    file, moved, first = _take_first_beat(file, moved, taken)
+    drums = [one.drum for one in strokes]
+    file, moved, first = _take_first_beat(file, moved, drums, taken, reading_notes)
     feel, swings = _take_feel(file, taken)
     at = [one._replace(at=place) for one, place in zip(strokes, moved, strict=True)]
     choices = (tempo, metre, first, feel)
@@ -237,21 +244,32 @@ def _in_threes(places: Sequence[float]) -> bool:
 
 
 def _take_first_beat(
-    file: MidiFile, places: list[float], taken: Collection[str]
+    file: MidiFile,
+    places: list[float],
+    drums: Sequence[Drum],
+    taken: Collection[str],
+    reading_notes: ReadingNotes,
 ) -> tuple[MidiFile, list[float], Choice]:
     """Where the first bar line stands; what lies before it goes into a bar that begins
     silent."""
-    meter = next((metre for _, metre in meters_of(file)), Meter(4, 4))
+    metres = meters_of(file)
+    meter = metres[0][1] if metres else Meter(4, 4)
     beat = float(meter.groups[0]) if meter.compound else float(meter.count_length)
     beats = round(float(meter.length) / beat)
+    later = _by_next_metre(metres, beat) if not set(taken) & {COUNT_IN} else 0
     ways = [Way(FROM_FILE, "as the file counts"), Way(FROM_STROKE, "the first stroke is on 1")]
     ways += [
         Way(f"first +{n}", f"{n} beat{'s' if n > 1 else ''} later")
         for n in range(1, min(beats, MOST_LATER + 1))
     ]
     ways.append(Way("first +half", "half a beat later"))
-    usual = FROM_STROKE if COUNT_IN in taken else FROM_FILE
+    usual = FROM_STROKE if COUNT_IN in taken else f"first +{later}" if later else FROM_FILE
     choice = Choice.of("first beat", ways, usual, taken)
+    if later and choice.chosen == usual:
+        text = "its metre changes inside a bar: read as if that bar began with a pick-up of "
+        reading_notes.guess(f"{text}{later} beat{'s' if later > 1 else ''}", "")
+    elif choice.chosen == FROM_FILE and str(meter) == "4/4":
+        _tell_backbeat(places, drums, reading_notes)
     if choice.chosen == FROM_FILE and min(places, default=0.0) > -beat / 2:
         return file, places, choice
     if choice.chosen == FROM_FILE:
@@ -271,6 +289,37 @@ def _take_first_beat(
     words = tuple((max(0, tick - ticks), said) for tick, said in file.words)
     moved = replace(file, tempos=tempos, meters=meters, words=words)
     return moved, [at - start for at in places], choice
+
+
+def _by_next_metre(metres: Sequence[tuple[Fraction, Meter]], beat: float) -> int:
+    """Beats of a pick-up, which some programs leave out of their bars: a later metre then does
+    not begin at a bar line. 0 where it does, or where no whole beat explains it."""
+    found = [one for one in metres if one[0] > 0 and one[1] != metres[0][1]]
+    if not found or metres[0][0] > 0 or found[0][0] < A_FEW_BARS * metres[0][1].length:
+        return 0
+    over = found[0][0] % metres[0][1].length
+    beats = float(over) / beat
+    return round(beats) if abs(beats - round(beats)) < EXACT else 0
+
+
+def _tell_backbeat(
+    places: Sequence[float], drums: Sequence[Drum], reading_notes: ReadingNotes
+) -> None:
+    """Kick on 1 and 3, snare on 2 and 4, a crash on 1: where that is so from another beat on,
+    the bar lines may stand wrong."""
+    struck = [
+        (round(at) % 4, WEIGHTS[drum.surface])
+        for at, drum in zip(places, drums, strict=True)
+        if drum.surface in WEIGHTS and abs(at - round(at)) < ON_A_BEAT
+    ]
+
+    def fits(later: int) -> int:
+        return sum(weights[(beat - later) % 4] for beat, weights in struck)
+
+    best = max(range(4), key=fits)
+    if len(struck) >= ENOUGH and fits(best) > CLEARLY * max(1, fits(0)):
+        text = f"kick and snare lie as if beat {best + 1} were 1: look at First beat"
+        reading_notes.guess(text, "")
 
 
 def _take_feel(

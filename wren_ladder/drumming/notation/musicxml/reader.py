@@ -125,6 +125,10 @@ def open_musicxml(
     bars, offers = offer_full_pickup(make_bars(measures, reading_notes), measures[0], taken)
     reading_notes.renumber({measures[0].number: bars[0].number})
     chart = Chart(_title(root), bars)
+    if any(source.guessed for source in sources.all()):
+        reading_notes.guess(
+            "drums that nothing names are read by their places on the staff", ""
+        )
     if not any(bar.hits for bar in bars):
         reading_notes.leave("no drum was found in this part; every bar is empty", "")
     return Reading(
