@@ -1,6 +1,6 @@
 """Our charts as sources for engravers that are not ours: LilyPond's drum notation, and
-streams of music21. Each lays out, writes MIDI and exports by its own habits; what comes back through our
-readers is compared onset by onset.
+streams of music21. Each lays out, writes MIDI and exports by its own habits; what comes back
+through our readers is compared onset by onset.
 
 LilyPond is a general-purpose text engraver (Debian's package); its drum names are those of its
 own manual, "Percussion notes".

@@ -1,9 +1,13 @@
 """The calendar, read back by icalendar (RFC 5545)."""
 
-from datetime import date, datetime, time, timedelta
+from datetime import UTC, date, datetime, time, timedelta
+from io import StringIO
+from zoneinfo import ZoneInfo
 
+from dateutil.rrule import WEEKLY, rrule
+from dateutil.tz import tzical
 from django.db import connection
-from django.test.utils import CaptureQueriesContext
+from django.test.utils import CaptureQueriesContext, override_settings
 from django.urls import reverse
 from icalendar import Calendar
 
@@ -43,6 +47,25 @@ class Diary(StudioTest):
         self.assertEqual(lessons.decoded("dtend") - begins, timedelta(minutes=30))
         self.assertEqual(lessons["rrule"]["freq"], ["WEEKLY"])
         self.assertIsInstance(begins, datetime)
+
+    def test_a_lesson_keeps_its_hour_across_the_change_of_clocks(self):
+        """The zones as the file itself tells them, read by dateutil."""
+        for name in ("Europe/Vienna", "America/New_York", "Australia/Sydney"):
+            with self.subTest(name), override_settings(TIME_ZONE=name):
+                text = self.client.get(reverse("calendar")).getvalue().decode()
+                zone = tzical(StringIO(text)).get(name)
+                (lessons,) = self.events()["lessons"]
+                self.assertEqual(lessons["dtstart"].params["TZID"], name)
+                first = lessons.decoded("dtstart").replace(tzinfo=None)
+                offsets = set()
+                for day in rrule(WEEKLY, dtstart=first, count=53):
+                    begins = day.replace(tzinfo=zone)
+                    theirs = day.replace(tzinfo=ZoneInfo(name))
+                    self.assertEqual(begins.utcoffset(), theirs.utcoffset(), day)
+                    there = begins.astimezone(UTC).astimezone(ZoneInfo(name))
+                    self.assertEqual((there.hour, there.minute), (16, 30), day)
+                    offsets.add(begins.utcoffset())
+                self.assertEqual(len(offsets), 2)  # the clocks changed in between
 
     def test_the_exam_is_a_whole_day_and_a_lesson_that_was_has_its_time(self):
         events = self.events()

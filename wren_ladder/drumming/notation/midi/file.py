@@ -90,6 +90,7 @@ def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
             names.get(number) or f"track {number}",
             channel,
             Counter(one.key for one in mine),
+            len({one.tick for one in mine}) < len({(one.tick, one.key) for one in mine}),
         )
         for (number, channel), mine in strokes.items()
     )

@@ -14,6 +14,11 @@ from wren_ladder.drumming.notation.midi.keys import drums_of
 
 CHANNEL = 9  # the tenth, counted from 0
 NAMED = re.compile(r"\b(drums?|drum ?kit|drumset|kit|percussion|perc)\b", re.IGNORECASE)
+OTHERS = re.compile(
+    r"\b(bass|guitar|piano|keys|organ|strings|flute|sax\w*|trumpet|horns?|brass|voice|vocals?|"
+    r"choir|lead|melody|synth|pad|violin|viola|cello|clarinet|oboe|harp|marimba|vibes)\b",
+    re.IGNORECASE,
+)
 KICKS, SNARES, HATS = {35, 36}, {37, 38, 40}, {42, 44, 46, 51, 53, 59}
 MOSTLY = 0.8  # of the notes of a track, that are a kit's
 FEW_KEYS = 14  # a kit has no more; a melody of as many notes may
@@ -28,6 +33,7 @@ class Track:
     name: str
     channel: int
     notes: Counter
+    together: bool  # two of its keys are struck at once somewhere
 
     @property
     def many(self) -> int:
@@ -38,13 +44,19 @@ class Track:
         return bool(NAMED.search(self.name))
 
     @property
+    def is_another(self) -> bool:
+        return bool(OTHERS.search(self.name))
+
+    @property
     def sounds_like_drums(self) -> bool:
-        """Kick, snare and a cymbal's keys, and hardly any others."""
+        """Kick, snare and a cymbal's keys, and hardly any others; a bass may have those too,
+        but one at a time."""
         known = {key for key, (drum, _) in drums_of(self.notes).items() if drum}
         struck = sum(many for key, many in self.notes.items() if key in known)
         kit = [bool(group & self.notes.keys()) for group in (KICKS, SNARES, HATS)]
         few = len(self.notes) <= FEW_KEYS
-        return few and sum(kit) >= 2 and struck >= MOSTLY * self.many
+        mostly = struck >= MOSTLY * self.many
+        return few and self.together and sum(kit) >= 2 and mostly and not self.is_another
 
 
 def drum_tracks(tracks: Sequence[Track], wanted: Collection[str] = ()) -> list[Track]:
@@ -56,7 +68,7 @@ def drum_tracks(tracks: Sequence[Track], wanted: Collection[str] = ()) -> list[T
         [one for one in tracks if one.channel == CHANNEL],
         [one for one in tracks if one.is_named],
         [one for one in tracks if one.sounds_like_drums],
-        list(tracks) if len(tracks) == 1 else [],
+        [one for one in tracks if not one.is_another] if len(tracks) == 1 else [],
     ):
         if found:
             return found
