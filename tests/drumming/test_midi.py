@@ -185,7 +185,7 @@ class Reading(unittest.TestCase):
         self.assertEqual(
             [str(problem) for problem in problems],
             [
-                "every note lay on the grid; what was guessed or left out stands below",
+                "every note lay on the grid; what was guessed or left out is told",
                 "a soft stroke just before a louder one read as grace notes (bars 1, 2)",
             ],
         )

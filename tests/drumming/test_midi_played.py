@@ -415,4 +415,4 @@ class Summary(unittest.TestCase):
         clean = open_midi(made([(n, 36, 90) for n in range(8)]))
         self.assertEqual(str(clean.problems[0]), "every note lay on the grid")
         merged = open_midi(made([(0, 38, 90), (0, 38, 60), (1, 38, 90)]))
-        self.assertIn("what was guessed or left out stands below", str(merged.problems[0]))
+        self.assertIn("what was guessed or left out is told", str(merged.problems[0]))

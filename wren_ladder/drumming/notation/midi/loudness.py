@@ -33,9 +33,9 @@ MOSTLY = 0.8  # of the strokes of a file that this house has written
 class Loudness(Coded):
     """How a file's strengths are read; ``LEVELS`` unless a person chooses another way."""
 
-    LEVELS = "levels", "soft and loud where a drum's strokes lie clearly apart"
-    LIMITS = "limits", f"ghosts below {GHOST_BELOW}, accents from {ACCENT_FROM}, of 127"
-    PLAIN = "plain", "all strokes alike"
+    LEVELS = "levels", "read, where soft and loud lie apart"
+    LIMITS = "limits", f"ghosts below {GHOST_BELOW}, accents from {ACCENT_FROM}"
+    PLAIN = "plain", "not read: all strokes alike"
 
 
 USUAL = Loudness.LEVELS

@@ -28,7 +28,7 @@ HALF_OPEN, OPEN = 0.35, 0.75  # of the pedal's way
 
 class Kit(Coded):
     MAP = "kit map", "by the General MIDI map"
-    PADS = "kit pads", "an electronic kit, its rims and edges on keys of their own"
+    PADS = "kit pads", "as electronic kits send it"
 
 
 class Hat(Coded):

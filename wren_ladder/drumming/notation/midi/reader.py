@@ -366,7 +366,7 @@ def _parts(file: MidiFile) -> tuple[Part, ...]:
 def _summary(offs: Sequence[float], reading_notes: ReadingNotes) -> str:
     """How far the strokes were moved; never better than what stands in the list below it."""
     average, most = fmean(offs), max(offs)
-    told = "; what was guessed or left out stands below" if reading_notes.bars else ""
+    told = "; what was guessed or left out is told" if reading_notes.bars else ""
     if most < 1:
         return f"every note lay on the grid{told}"
     moved = f"notes were moved to the grid by {average:.0f} ms on average, {most:.0f} at most"
