@@ -26,7 +26,8 @@ SELDOM = 1.5  # how much more it counts that a grid is seldom used
 TOGETHER = 9.0  # what it costs that two strokes of one surface fall together
 SPREAD, LEAST_SPREAD, MOST_SPREAD = 12.0, 3.0, 28.0  # ms from the grid
 BY_HAND = 8.0  # ms; with less spread a program played
-PASSES = 3
+PASSES, MOSTLY = 3, 0.9  # times to settle; the share of beats that is nearly all
+PLAIN = ((1, 2, 4), (1, 3))  # what most pieces are made of
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,6 +65,7 @@ class Fit(NamedTuple):
     cells: list[int]
     squares: float
     cost: float
+    together: int
     sent_on: set[int]
 
 
@@ -71,8 +73,9 @@ NOTHING: set[int] = set()
 LOGS = {parts: log(parts) for parts in BINARY | TERNARY}
 
 
-def fit_grids(beats: Sequence[Beat], played: Sequence[Played]) -> list[Fit]:
-    """The likeliest grid of each beat."""
+def fit_grids(beats: Sequence[Beat], played: Sequence[Played]) -> list[list[Fit]]:
+    """The likeliest grid of each beat; where a hand played, other ways to take the whole piece
+    behind it."""
     following = [*played[1:], Played((), ())]
     every = [
         [_fit(strokes, behind, parts, beat.ms) for parts in grids_for(beat, strokes)]
@@ -80,10 +83,21 @@ def fit_grids(beats: Sequence[Beat], played: Sequence[Played]) -> list[Fit]:
     ]
     found = _settled(beats, played, every, SPREAD)
     if spread_of(found) < BY_HAND:
-        return found
-    # Fine grids make any hand look exact: it is asked too whether a loose one explains more.
-    loose = _settled(beats, played, every, MOST_SPREAD)
-    return min((found, loose), key=_unlikely)
+        return [found]
+    # Fine grids make any hand look exact: it is asked too whether a plain one explains more.
+    if any(_mostly(grids, found) for grids in PLAIN):
+        return [found]
+    plain = [_settled(beats, played, _only(grids, every), MOST_SPREAD) for grids in PLAIN]
+    return [found, *plain]
+
+
+def _mostly(grids: Collection[int], found: Sequence[Fit]) -> bool:
+    struck = [fit.parts in grids for fit in found if fit.cells]
+    return sum(struck) >= MOSTLY * len(struck)
+
+
+def _only(grids: Collection[int], every: Sequence[Sequence[Fit]]) -> list[Sequence[Fit]]:
+    return [[fit for fit in fits if fit.parts in grids] or fits for fits in every]
 
 
 def _settled(
@@ -107,14 +121,18 @@ def _settled(
     return found
 
 
-def _unlikely(found: Sequence[Fit]) -> float:
-    """Of a whole piece taken so: places to choose from, strokes that fall together, the spread,
+def unlikely(found: Sequence[Fit]) -> float:
+    """Of a whole piece taken so: places to choose from, the spread, strokes that fall together
     and how many kinds of grids it needs."""
     struck = [fit for fit in found if fit.cells]
     many = sum(len(fit.cells) for fit in struck)
     kinds = Counter(fit.parts for fit in struck)
     mixed = -sum(used * log(used / len(struck)) for used in kinds.values())
-    return sum(fit.cost for fit in struck) + many * log(spread_of(struck)) + SELDOM * mixed
+    return (
+        sum(len(fit.cells) * LOGS[fit.parts] + TOGETHER * fit.together for fit in struck)
+        + many * log(max(LEAST_SPREAD, _beside(struck)))
+        + SELDOM * mixed
+    )
 
 
 def grids_for(beat: Beat, strokes: Played) -> list[int]:
@@ -151,7 +169,8 @@ def take_so(
         there = zip(behind.shares, behind.surfaces, strict=True)
         together += sum(share < 0.5 / parts and one in sent_on for share, one in there)
     each = ms / parts
-    return Fit(parts, cells, squares * each * each, cost + TOGETHER * together, sent_on)
+    cost += TOGETHER * together
+    return Fit(parts, cells, squares * each * each, cost, together, sent_on)
 
 
 def _best(
@@ -198,6 +217,9 @@ def prices_of(ternary: bool, used: Counter) -> dict[int, float]:
 
 def spread_of(found: Sequence[Fit]) -> float:
     """How far the strokes lie from their places, in ms; within what hands do."""
+    return min(MOST_SPREAD, max(LEAST_SPREAD, _beside(found)))
+
+
+def _beside(found: Sequence[Fit]) -> float:
     many = sum(len(fit.cells) for fit in found)
-    squares = sum(fit.squares for fit in found)
-    return min(MOST_SPREAD, max(LEAST_SPREAD, sqrt(squares / many) if many else SPREAD))
+    return sqrt(sum(fit.squares for fit in found) / many) if many else SPREAD

@@ -24,22 +24,30 @@ from wren_ladder.drumming.notation.midi.grid import (
     spread_of,
     struck_again,
     take_so,
+    unlikely,
 )
 
 FEW_BARS = 4  # which show no habit
 FOLLOWS = 0.95  # of the strokes, that do as in other bars
 BEAT_PLACES = 2520  # a beat in parts that every grid divides
 SURFACES = 64  # more than there are
+WELL, SAFE = 0.3, (1, 2, 3, 4)  # of a cell beside its place; grids that are not fine
 PASSES = 4
 
 
 def follow_habit(
-    beats: Sequence[Beat], played: Sequence[Played], found: list[Fit]
+    beats: Sequence[Beat], played: Sequence[Played], ways: Sequence[list[Fit]]
 ) -> list[Fit]:
-    """The grids once more, where a hand has played some bars; as ``fit_grids`` found them
-    otherwise."""
-    if spread_of(found) < BY_HAND or len({beat.bar for beat in beats}) < FEW_BARS:
-        return found
+    """Of the ways to take a piece the likeliest, once more by its habit where a hand has played
+    some bars of it."""
+    if spread_of(ways[0]) < BY_HAND or len({beat.bar for beat in beats}) < FEW_BARS:
+        return ways[0]
+    return min((_settled(beats, played, found) for found in ways), key=unlikely)
+
+
+def _settled(
+    beats: Sequence[Beat], played: Sequence[Played], found: Sequence[Fit]
+) -> Sequence[Fit]:
     for _ in range(PASSES):
         before, found = found, _once(beats, played, found)
         if found == before:
@@ -73,14 +81,16 @@ def _once(beats: Sequence[Beat], played: Sequence[Played], before: Sequence[Fit]
         one: prices_of(beat.ternary, divided.get(one, Counter()))
         for one, beat in zip(here, beats, strict=True)
     }
+    most = {one: many.most_common(1)[0][0] for one, many in divided.items()}
     found: list[Fit] = []
     carried: set[int] = set()
     for beat, one, then, strokes, behind, old, mine in zip(
         beats, here, after, played, following, before, struck, strict=True
     ):
-        if not strokes.shares:
+        plain = old.parts in SAFE and old.parts == most.get(one)
+        if not strokes.shares or (plain and _lies_well(strokes, old)):
             found.append(old)
-            carried = set()
+            carried = old.sent_on
             continue
         prices, those = usual[beat.ternary], of_place[one]
         habits.subtract(mine)  # a bar is no witness to itself
@@ -103,6 +113,12 @@ def _once(beats: Sequence[Beat], played: Sequence[Played], before: Sequence[Fit]
         found.append(best)
         carried = best.sent_on
     return found
+
+
+def _lies_well(strokes: Played, fit: Fit) -> bool:
+    """Is every stroke so near to its cell that no habit would move it?"""
+    shares = zip(strokes.shares, fit.cells, strict=True)
+    return all(abs(share * fit.parts - cell) < WELL for share, cell in shares)
 
 
 def _felt(beat: Beat) -> tuple[Fraction, Fraction]:

@@ -16,10 +16,11 @@ from typing import NamedTuple
 APART = 30.0  # ms; nearer strokes are one moment
 PARTS, FINE = (1, 2, 3, 4), (4, 3)  # of a beat, which strokes may follow; those first
 MOST_LATE = 0.2  # of a beat; further off it is another place
-AGREE = 9.0  # n R², which chance reaches once in some thousand times
+AGREE = 7.0  # n R², which chance reaches once in some hundred times
 FEW = 24  # moments that show no pace
 EXACT, EXACTLY = (8, 6), 0.006  # parts of a beat; how near to them, in beats
 SHORTEST, LONGEST, FINER = 425.0, 850.0, 1.012  # ms of a beat; one pace to the next
+ENOUGH = 3000  # moments that show whether a click is followed
 LOOKED_AT = 240  # moments, of which the pace is found
 # What a place costs by how seldom it is struck; and ms that hands lie beside it.
 SHARES = {1: 0.5, 2: 0.25, 4: 0.08, 3: 0.06, 6: 0.01}
@@ -55,6 +56,7 @@ def against_click(
     """Of strokes in order, by the file's crotchets and by time; ``strong`` of each as in
     ``played_lines``, by stroke."""
     found = [crotchets[group[0]] for group in _moments(ms)]
+    found = found[:: 1 + len(found) // ENOUGH]
     many = len(found)
     if many < FEW or _is_exact(found):
         return Click(True, 0.0)
