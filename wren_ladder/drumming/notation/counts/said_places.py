@@ -117,14 +117,15 @@ def _beats(words: list[Token]) -> list[Token]:
             one is not None and COUNT_PLACE.fullmatch(one.text) for one in (before, behind)
         )
         ordinal = before is not None and before.text.lower() in ORDINALS
-        if token.text.lower() in BEAT:
+        text = token.text.lower()
+        after_all = before is not None and before.text.lower() in ("all", "every")
+        beats_behind = behind is not None and behind.text.lower() in BEAT
+        if text == "four" and after_all and not beats_behind:
+            found.append(token.read_as("beats"))  # "on all four"
+        elif text in BEAT:
             if not (count or ordinal):
                 found.append(token.read_as("beats"))
-        elif not (
-            behind is not None and behind.text.lower() in BEAT
-            and token.text.lower() in ("four", "three", "two")
-            and before is not None and before.text.lower() in ("all", "every")
-        ):  # fmt: skip
+        elif not (beats_behind and after_all and text in ("four", "three", "two")):
             found.append(token)
     return found
 
@@ -136,9 +137,17 @@ def _counted(words: list[Token]) -> list[Token]:
         text = token.text.lower()
         stroke = behind is not None and behind.text.lower() in ("stroke", "strokes")
         number = COUNT_WORDS.get(text) if not stroke else None
+        if number and behind is not None and _is_pattern(behind):
+            hint = f"write where each stands: {behind.text} 1, or 1 1& 2"
+            raise blame(token, f"how many {behind.text} there are is not read; {hint}")
         number = number or ORDINALS.get(text)
         found.append(token.read_as(number) if number else token)
     return found
+
+
+def _is_pattern(token: Token) -> bool:
+    text = token.text.lower()
+    return text in PATTERNS or text in PATTERN_WORDS
 
 
 def _says_how(token: Token) -> bool:

@@ -51,6 +51,7 @@ HEADS = {
     "ride with the bell": "ride bell", "ride with bell": "ride bell",
     "bell of the ride": "ride bell", "the bell": "ride bell", "b.d.": "kick", "s.d.": "snare",
     "h.h.": "hat", "f.t.": "floor", "k": "kick", "s": "snare", "h": "hat",
+    "snares": "snare", "kicks": "kick", "crashes": "crash",
 }  # fmt: skip
 LONGEST = max(len(head.split()) for head in HEADS)
 NUMBERED = {"crash": {"1": "crash", "2": "crash-2"}}  # "crash 2 on 1"
@@ -59,7 +60,8 @@ PHRASES = {
     ("four", "on", "the", "floor"): "beats", ("all", "the", "way"): "", ("all", "along"): "",
     ("all", "the", "time"): "", ("the", "ands"): "offbeats", ("ands",): "offbeats",
     ("but", "not"): "no", ("except", "for"): "no", ("but", "no"): "no", ("not",): "no",
-    ("except",): "no", ("without",): "no",
+    ("except",): "no", ("without",): "no", ("leave", "out"): "no", ("leaving", "out"): "no",
+    ("every", "and"): "offbeats", ("as", "well", "as"): "and",
 }  # fmt: skip
 LONGEST_PHRASE = max(map(len, PHRASES))
 TOM_NUMBERS = {"1": "high", "2": "mid", "3": "floor"}
