@@ -145,6 +145,8 @@ def _take_tempo(
         if one.drum.by_foot or one.drum.row.family is Family.DRUM
     }
     said = f"{Pace.CLICK.label}: {_said(file)}"
+    if not file.tempos:
+        said = f"{_said(file)}; the file says none"
     click = against_click(places, ms, [one in strong for one in struck])
     lines: list[Line] = []
     if not click.is_followed or any(one in taken for one in PLAYED):
@@ -204,8 +206,6 @@ def _bpm(file: MidiFile) -> float:
 def _said(file: MidiFile) -> str:
     said = f"{_bpm(file):.0f}"
     changes = len({round(bpm) for _, bpm in file.tempos}) > 1
-    if not file.tempos:
-        said += ", as it says nothing"
     return f"{said} at first" if changes else said
 
 
@@ -216,8 +216,8 @@ def _take_metre(
     reading_notes: ReadingNotes,
 ) -> tuple[MidiFile, Choice]:
     own = list(dict.fromkeys(f"{beats}/{unit}" for _, beats, unit in file.meters))
-    said = ", ".join(own[:4]) if own else "4/4, as it says nothing"
-    ways = [Way("metre file", f"as the file says: {said}")]
+    said = f"as the file says: {', '.join(own[:4])}" if own else "4/4; the file says none"
+    ways = [Way("metre file", said)]
     ways += [Way(f"metre {one}", one) for one in METERS if own != [one]]
     choice = Choice.of("metre", ways, "metre file", taken)
     if choice.chosen == "metre file":
