@@ -206,6 +206,14 @@ class Spoken(unittest.TestCase):
             with self.subTest(text):
                 self.assertIsNone(self.first(text)[0].swing)
 
+    def test_it_can_be_taken_straight(self):
+        data = score(FOUR + words("Medium Swing") + note() * 4)
+        (choice,) = open_musicxml(data).choices
+        self.assertEqual((choice.name, choice.chosen), ("feel", "feel page"))
+        straight = open_musicxml(data, taken=["feel straight"])
+        self.assertEqual(straight.chart.swings[0], STRAIGHT)
+        self.assertEqual(open_musicxml(score(FOUR + note() * 4)).choices, ())
+
     def test_what_else_is_said_stays(self):
         bar, _ = self.first("Medium Swing ♩ = 144")
         self.assertEqual((bar.tempo.bpm, bar.swing), (144, Swing(F(1, 2))))

@@ -6,10 +6,12 @@ from fractions import Fraction
 
 from wren_ladder.drumming.chart import Bar, ChartError, Hit, Meter
 from wren_ladder.drumming.chart.bar import PICKUP
+from wren_ladder.drumming.chart.swing import STRAIGHT
 from wren_ladder.drumming.notation.lengths import keep_lengths
 from wren_ladder.drumming.notation.musicxml.marks import finish_marks
-from wren_ladder.drumming.notation.reading import Offer, ReadingNotes
+from wren_ladder.drumming.notation.reading import Choice, Offer, ReadingNotes, Way
 
+PLAIN_FEEL = "feel straight"
 # Marks that stand where a bar begins, and those that have a place in it.
 OPENING = {"segno", "segno_2", "coda", "coda_2", "repeat_start", "section", "tempo", "swing"}
 PLACED = {"marks", "wedges", "dashes", "graduals"}
@@ -144,6 +146,23 @@ def offer_full_pickup(
     if not offer.taken:
         return tuple(bars), (offer,)
     return (replace(opening, number=PICKUP, length=first.content), *bars[1:]), (offer,)
+
+
+def take_feel(
+    bars: Sequence[Bar], taken: Collection[str]
+) -> tuple[tuple[Bar, ...], tuple[Choice, ...]]:
+    """How the page says that it swings, unless a person takes it straight."""
+    said = list(dict.fromkeys(str(bar.swing) for bar in bars if bar.swing))
+    if not said or said == [str(STRAIGHT)]:
+        return tuple(bars), ()
+    ways = (
+        Way("feel page", f"as the page says: {', '.join(said)}"),
+        Way(PLAIN_FEEL, "straight"),
+    )
+    choice = Choice.of("feel", ways, "feel page", taken)
+    if choice.chosen == PLAIN_FEEL:
+        bars = [replace(bar, swing=None) for bar in bars]
+    return tuple(bars), (choice,)
 
 
 def _untied(hits: tuple[Hit, ...], length: Fraction, after: Measure | None) -> tuple[Hit, ...]:

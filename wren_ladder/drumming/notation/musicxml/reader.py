@@ -31,6 +31,7 @@ from wren_ladder.drumming.notation.musicxml.bars import (
     make_bars,
     merge,
     offer_full_pickup,
+    take_feel,
 )
 from wren_ladder.drumming.notation.musicxml.document import read_document
 from wren_ladder.drumming.notation.musicxml.instruments import (
@@ -124,6 +125,7 @@ def open_musicxml(
     complete_jumps([measure.marks for measure in measures])
     bars, offers = offer_full_pickup(make_bars(measures, reading_notes), measures[0], taken)
     reading_notes.renumber({measures[0].number: bars[0].number})
+    bars, choices = take_feel(bars, taken)
     chart = Chart(_title(root), bars)
     if any(source.guessed for source in sources.all()):
         reading_notes.guess(
@@ -138,6 +140,7 @@ def open_musicxml(
         listed,
         report_bars(chart, reading_notes),
         offers,
+        choices,
     )
 
 
