@@ -118,6 +118,11 @@ class OffTheClick(unittest.TestCase):
             (double.chart.bars[0].tempo.bpm, len(double.chart.bars)), (240, 2 * BARS)
         )
 
+    def test_a_pace_that_is_not_found_is_told(self):
+        reading = open_midi(made([(n, 38, 90) for n in range(8)]), taken=["tempo played"])
+        self.assertIn("no even pace of their own is found", said(reading))
+        self.assertEqual(len(reading.chart.bars), 2)
+
     def test_a_file_with_a_tempo_map_keeps_it(self):
         dice = random.Random(4)
         notes = [(dice.uniform(0, 60), 38, 90) for _ in range(200)]

@@ -170,6 +170,9 @@ def _take_tempo(
     if not click.is_followed and not lines:
         text = f"the strokes follow no click of {_said(file)}, and no other even pace is found"
         reading_notes.guess(text, "")
+    elif chosen in PLAYED:
+        text = "no even pace of their own is found in the strokes; the file's tempo is kept"
+        reading_notes.guess(text, "")
     late = click.late if abs(click.late * 60_000 / _bpm(file)) > NEAR_THE_LINE else 0.0
     if late:
         side = "behind" if late > 0 else "before"
