@@ -79,6 +79,7 @@ def main(address: str) -> None:
         page.get_by_role("button", name="Hear the take").wait_for()
         take(page, "take")
         page.goto(f"{address}/pieces/")
+        page.get_by_text("files were read and are not kept").click()
         page.get_by_role("link", name="boathouse_take.mid", exact=True).click()
         take(page, "import")
         page.goto(f"{address}/pieces/")

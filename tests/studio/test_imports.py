@@ -216,6 +216,14 @@ class Reading(ImportTest):
         self.client.post(discard)
         self.assertFalse(Import.objects.exists())
 
+    def test_several_that_wait_take_one_line_of_the_page(self):
+        self.upload("quay.wren", b"bar 1\nhat 8ths")
+        self.assertNotContains(self.client.get(reverse("pieces")), "files were read")
+        self.upload("pier.wren", b"bar 1\nhat 8ths")
+        page = self.client.get(reverse("pieces"))
+        self.assertContains(page, "2 files were read and are not kept as pieces")
+        self.assertContains(page, "Throw it away", count=2)
+
     def test_nobody_sees_anothers_import(self):
         self.upload("quay.wren", b"bar 1\nhat 8ths")
         address = Import.objects.get().get_absolute_url()
