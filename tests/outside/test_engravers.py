@@ -45,9 +45,17 @@ class LilyPond(unittest.TestCase):
         self.assertIn("read as if that bar began with a pick-up of 1 beat", told)
 
 
+MORE = {
+    "in six": "meter 6/8\nbar 1\nhat 8ths\nsnare 4\nkick 1\nbar 2\nsnare 1 2 3\nfloor 4 5 6",
+    "round the toms": "bar 1\nsnare 1 1e 1& 1a\nhigh 2 2& \nmid 3 3t 3l\nfloor 4 4&\nkick 1 3\n"
+    "bar 2\ncrash 1\nride 1& 2 2& 3 3& 4 4&\nsnare 2 4\nkick 1 2& 3",
+}
+
+
 class Music21(unittest.TestCase):
     def test_its_musicxml_is_read_bar_for_bar(self):
-        for name, chart in pages().items():
+        more = {name: read_chart(text) for name, text in MORE.items()}
+        for name, chart in (pages() | more).items():
             reading = open_musicxml(GeneralObjectExporter(music21_of(chart)).parse())
             with self.subTest(name):
                 self.assertEqual(len(reading.chart.bars), len(chart.bars))

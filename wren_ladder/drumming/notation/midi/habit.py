@@ -12,6 +12,7 @@ from collections import Counter
 from collections.abc import Sequence
 from fractions import Fraction
 from math import log
+from statistics import median
 
 from wren_ladder.drumming.notation.midi.grid import (
     BY_HAND,
@@ -28,6 +29,7 @@ from wren_ladder.drumming.notation.midi.grid import (
 )
 
 FEW_BARS = 4  # which show no habit
+SURE = 0.125  # of a cell: with less spread its middle is four times as far as hands go
 FOLLOWS = 0.95  # of the strokes, that do as in other bars
 BEAT_PLACES = 2520  # a beat in parts that every grid divides
 SURFACES = 64  # more than there are
@@ -40,7 +42,9 @@ def follow_habit(
 ) -> list[Fit]:
     """Of the ways to take a piece the likeliest, once more by its habit where a hand has played
     some bars of it."""
-    if spread_of(ways[0]) < BY_HAND or len({beat.bar for beat in beats}) < FEW_BARS:
+    cells = [beat.ms / fit.parts for beat, fit in zip(beats, ways[0], strict=True) if fit.cells]
+    least = max(BY_HAND, SURE * median(cells)) if cells else BY_HAND
+    if spread_of(ways[0]) < least or len({beat.bar for beat in beats}) < FEW_BARS:
         return ways[0]
     return min((_settled(beats, played, found) for found in ways), key=unlikely)
 
