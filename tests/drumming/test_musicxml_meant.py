@@ -237,6 +237,14 @@ class Repeats(unittest.TestCase):
         self.assertEqual([v.index for v in road_map(chart.bars).visits], [0, 1, 0, 1, 2, 3])
         self.assertIn("a repeat inside the bar: read as bars of their own", said(problems))
 
+    def test_many_in_one_bar_part_it_in_order(self):
+        inside = BACK.format("middle").join(note("S", 1) for _ in range(12)) + rest(4)
+        chart, _ = read(FOUR + note("H") * 4, inside)
+        self.assertEqual(len({bar.number for bar in chart.bars}), len(chart.bars))
+        lengths = [bar.length for bar in chart.bars]
+        self.assertEqual(lengths, [4, *[F(1, 4)] * 11, F(5, 4)])
+        self.assertEqual([bar.number for bar in chart.bars][:4], ["1", "2", "2b", "2bb"])
+
     def test_one_at_the_end_without_a_place_parts_nothing(self):
         inside = note("S") * 4 + '<barline><repeat direction="backward"/></barline>'
         chart, _ = read(FOUR + inside)

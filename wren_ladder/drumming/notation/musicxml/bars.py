@@ -47,22 +47,28 @@ def cut_at_repeats(
     for at, (starts, passes) in measure.marks.pop("cuts", []):
         before = cuts.get(at, (False, 0))
         cuts[at] = before[0] or starts, before[1] or passes
-    found = []
-    for at, (starts, passes) in sorted(cuts.items(), reverse=True):
-        letter = next(one for one in "bcdefgh" if f"{measure.number}{one}" not in numbers)
-        number = f"{measure.number}{letter}"[:8]
-        numbers.add(number)
-        before, behind = _parted(measure, at, number)
+    if not cuts:
+        return [measure]
+    text = "a repeat inside the bar: read as bars of their own, cut there"
+    reading_notes.guess(text, measure.number)
+    found, rest, start = [], measure, Fraction(0)
+    for at, (starts, passes) in sorted(cuts.items()):
+        before, rest = _parted(rest, at - start, unused(measure.number, numbers))
         if starts:
-            behind.marks["repeat_start"] = True
+            rest.marks["repeat_start"] = True
         if passes:
             before.marks["repeat_passes"] = passes
-        found.insert(0, behind)
-        measure = before
-    if found:
-        text = "a repeat inside the bar: read as bars of their own, cut there"
-        reading_notes.guess(text, measure.number)
-    return [measure, *found]
+        found.append(before)
+        start = at
+    return [*found, rest]
+
+
+def unused(number: str, numbers: set[str]) -> str:
+    """The number of a measure, lettered where another one has it; kept among ``numbers``."""
+    while number in numbers:
+        number += "b"
+    numbers.add(number)
+    return number
 
 
 def _parted(measure: Measure, at: Fraction, number: str) -> tuple[Measure, Measure]:

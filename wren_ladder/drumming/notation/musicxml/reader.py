@@ -32,6 +32,7 @@ from wren_ladder.drumming.notation.musicxml.bars import (
     merge,
     offer_full_pickup,
     take_feel,
+    unused,
 )
 from wren_ladder.drumming.notation.musicxml.document import read_document
 from wren_ladder.drumming.notation.musicxml.instruments import (
@@ -219,9 +220,7 @@ def _read_part(part: Element, kit: Kit, reading_notes: ReadingNotes) -> list[Mea
     state, measures, numbers = State(), [], set()
     for index, element in enumerate(part.findall("measure")):
         number = (element.get("number") or str(index + 1)).strip()[:8] or str(index + 1)
-        while number in numbers:
-            number += "b"
-        numbers.add(number)
+        number = unused(number, numbers)
         try:
             measure = _read_measure(element, number, state, kit, reading_notes)
             whole = _filled_in(measure, measures, state.repeating, reading_notes)
