@@ -50,6 +50,10 @@ def made(notes: list[tuple[float, int, int]], *metas, ticks: int = 480) -> bytes
             mido.Message("note_on", channel=9, note=key, velocity=strength, time=tick - now)
         )
         now = tick
+    return saved(track, ticks)
+
+
+def saved(track: mido.MidiTrack, ticks: int) -> bytes:
     file = mido.MidiFile(type=0, ticks_per_beat=ticks)
     file.tracks.append(track)
     buffer = io.BytesIO()

@@ -1,11 +1,11 @@
 """Electronic kits: rims, edges, a hat opened by its pedal. Common practice, no source."""
 
-import io
 import unittest
 from collections import Counter
 
 import mido
 
+from tests.drumming.test_midi import saved
 from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.notation.midi import open_midi
 from wren_ladder.drumming.notation.midi.keys import drums_of
@@ -28,11 +28,7 @@ def played(notes, pedal=()) -> bytes:
     for tick, _, kind, what in sorted(events, key=lambda one: one[:2]):
         track.append(mido.Message(kind, channel=9, time=tick - now, **what))
         now = tick
-    file = mido.MidiFile(type=0, ticks_per_beat=TICKS)
-    file.tracks.append(track)
-    buffer = io.BytesIO()
-    file.save(file=buffer)
-    return buffer.getvalue()
+    return saved(track, TICKS)
 
 
 def hats(reading) -> list[str]:

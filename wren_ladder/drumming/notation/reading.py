@@ -5,7 +5,7 @@ why, and bar by bar what it guessed and what it left out, so that a teacher can 
 """
 
 from collections import Counter
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from fractions import Fraction
@@ -13,6 +13,7 @@ from typing import NamedTuple
 
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Problem
 from wren_ladder.drumming.chart.bar import PICKUP
+from wren_ladder.drumming.wording import Coded
 
 BY_PLACE = "by its place on the staff"  # a guess: nothing in the file names the drum
 LEFT_OUT = ""  # chosen for notes that are not to be read
@@ -76,6 +77,11 @@ class Way:
 
     code: str
     said: str
+
+
+def ways_of(codes: Iterable[Coded]) -> list[Way]:
+    """Each by its code and its label."""
+    return [Way(one, one.label) for one in codes]
 
 
 @dataclass(frozen=True, slots=True)

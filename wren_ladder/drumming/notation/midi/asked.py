@@ -23,7 +23,7 @@ from wren_ladder.drumming.notation.midi.swung import (
     grids_by,
 )
 from wren_ladder.drumming.notation.midi.timing import NEAR, Clock, clock_of, meters_of
-from wren_ladder.drumming.notation.reading import Choice, Offer, ReadingNotes, Way
+from wren_ladder.drumming.notation.reading import Choice, Offer, ReadingNotes, Way, ways_of
 from wren_ladder.drumming.notation.said_feel import said_swing
 from wren_ladder.drumming.wording import Coded
 
@@ -156,7 +156,7 @@ def _take_tempo(
         Way(one, f"{one.label}: about {line.bpm:.0f}")
         for one, line in zip(PLAYED, lines, strict=False)
     ] or [Way(Pace.PLAYED, Pace.PLAYED.label)]
-    ways += [Way(one, one.label) for one in (Pace.HALF, Pace.DOUBLE)]
+    ways += ways_of((Pace.HALF, Pace.DOUBLE))
     mapped = len(file.tempos) > 1 or len(file.meters) > 1  # somebody has laid out its time
     usual = Pace.CLICK if click.is_followed or mapped or not lines else Pace.PLAYED
     choice = Choice.of("tempo", ways, usual, taken)

@@ -60,7 +60,7 @@ def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
     meters: list[tuple[int, int, int]] = []
     tempos: list[tuple[int, float]] = []
     words: list[tuple[int, str]] = []
-    pedals: dict[str, list[tuple[int, int]]] = {}  # by track and channel
+    pedals: dict[tuple[int, int], list[tuple[int, int]]] = {}  # by track and channel
     for number, track in enumerate(file.tracks, 1):
         tick = 0
         for message in track:
@@ -71,9 +71,8 @@ def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
                     struck = Struck(tick, message.note, message.velocity)
                     strokes.setdefault((number, message.channel), []).append(struck)
             elif kind == "control_change" and message.control == PEDAL_CONTROLLER:
-                pedals.setdefault(f"track {number}, channel {message.channel + 1}", []).append(
-                    (tick, message.value)
-                )
+                moved = pedals.setdefault((number, message.channel), [])
+                moved.append((tick, message.value))
             elif kind == "time_signature":
                 meters.append((tick, message.numerator, message.denominator))
             elif kind == "set_tempo":
@@ -95,8 +94,8 @@ def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
         for (number, channel), mine in strokes.items()
     )
     chosen = drum_tracks(tracks, wanted)
-    by_track = dict(zip((one.key for one in tracks), strokes.values(), strict=True))
-    every = [one for track in chosen for one in by_track[track.key]]
+    places = dict(zip((one.key for one in tracks), strokes, strict=True))
+    every = [one for track in chosen for one in strokes[places[track.key]]]
     mine = sorted(every, key=lambda one: one.tick)
     if len(mine) > MOST_NOTES:
         raise ChartError(f"the file has more than {MOST_NOTES} drum notes")
@@ -109,7 +108,7 @@ def open_file(data: bytes, wanted: Collection[str] = ()) -> MidiFile:
         tuple(sorted(meters, key=lambda one: one[0])),
         tuple(sorted(tempos, key=lambda one: one[0])),
         tuple(sorted(words, key=lambda one: one[0])),
-        tuple(sorted(one for track in chosen for one in pedals.get(track.key, ()))),
+        tuple(sorted(one for track in chosen for one in pedals.get(places[track.key], ()))),
     )
 
 

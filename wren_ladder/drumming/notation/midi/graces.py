@@ -7,7 +7,7 @@ from collections.abc import Collection, Sequence
 from typing import NamedTuple
 
 from wren_ladder.drumming.chart import Drum, Family, Touch
-from wren_ladder.drumming.notation.reading import Choice, Way
+from wren_ladder.drumming.notation.reading import Choice, ways_of
 from wren_ladder.drumming.wording import Coded
 
 # Milliseconds from one grace to the next stroke: nearer is one stroke struck twice by a pad.
@@ -69,8 +69,8 @@ def take_graces(
     gathered = gather_graces(strokes)
     if len(gathered) == len(strokes):
         return gathered, ()
-    ways = [Way(one, one.label) for one in Soft]
-    choice = Choice.of("soft strokes before louder ones", ways, Soft.GRACES, taken)
+    name = "soft strokes before louder ones"
+    choice = Choice.of(name, ways_of(Soft), Soft.GRACES, taken)
     return gathered if choice.chosen == Soft.GRACES else list(strokes), (choice,)
 
 

@@ -34,7 +34,7 @@ PLAIN = ((1, 2, 4), (1, 3))  # what most pieces are made of
 class Beat:
     """``start`` in crotchets from the bar line and ``length``; ``begin`` in crotchets from the
     start of the file; ``ms`` of the whole beat, its bar's place; ``grids`` that it may be
-    divided by, None for all."""
+    divided by where it is a beat of two, None for all."""
 
     start: Fraction
     length: Fraction
@@ -142,7 +142,7 @@ def grids_for(beat: Beat, strokes: Played) -> list[int]:
     most = 1 + sum(gap > APART for gap in gaps)
     least = 1 + sum(gap > FAR_APART for gap in gaps)
     shares = TERNARY if beat.ternary else BINARY
-    if beat.grids is not None:
+    if beat.grids is not None and not beat.ternary:
         return [parts for parts in shares if parts in beat.grids]
     return [parts for parts in shares if FULL.get(parts, 0) <= most and least <= parts + 1]
 

@@ -14,7 +14,7 @@ from statistics import fmean, pstdev
 
 from wren_ladder.drumming.chart import STRENGTHS, Drum, Family, Touch
 from wren_ladder.drumming.notation.midi.graces import Stroke
-from wren_ladder.drumming.notation.reading import Choice, Way
+from wren_ladder.drumming.notation.reading import Choice, ways_of
 from wren_ladder.drumming.wording import Coded
 
 GHOST_BELOW, ACCENT_FROM, STRONG_FROM = 50, 100, 118  # of a strength up to 127
@@ -65,8 +65,7 @@ def read_loudness(
     strokes: Sequence[Stroke], taken: Collection[str]
 ) -> tuple[list[Stroke], Choice]:
     """(the strokes with their touches, how they were read and could be)."""
-    ways = [Way(one, one.label) for one in Loudness]
-    choice = Choice.of("loudness", ways, USUAL, taken)
+    choice = Choice.of("loudness", ways_of(Loudness), USUAL, taken)
     touched = zip(strokes, touches(strokes, Loudness(choice.chosen)), strict=True)
     return [one._replace(touch=touch) for one, touch in touched], choice
 

@@ -11,7 +11,7 @@ from collections.abc import Collection, Mapping, Sequence
 from statistics import median
 
 from wren_ladder.drumming.chart import Drum
-from wren_ladder.drumming.notation.reading import Choice, Way
+from wren_ladder.drumming.notation.reading import Choice, ways_of
 from wren_ladder.drumming.wording import Coded
 
 PEDAL_CONTROLLER = 4  # foot controller; Standard MIDI 1.0, control changes
@@ -39,8 +39,7 @@ class Hat(Coded):
 def take_kit(keys: Mapping[int, int], pedal: Sequence, taken: Collection[str]) -> Choice:
     """``keys`` of the file, how often each is struck."""
     by_pads = any(key in keys for key in HAT_EDGES) or _way(pedal) >= MOVED
-    ways = [Way(one, one.label) for one in Kit]
-    return Choice.of("kit", ways, Kit.PADS if by_pads else Kit.MAP, taken)
+    return Choice.of("kit", ways_of(Kit), Kit.PADS if by_pads else Kit.MAP, taken)
 
 
 def heads_of(keys: Mapping[int, int]) -> dict[int, int]:
@@ -67,7 +66,7 @@ def take_hat(
         return ()
     said = [drum for drum in HATS if hats[drum] >= SOME * hats.total()]
     usual = Hat.KEYS if len(said) > 1 else Hat.PEDAL
-    return (Choice.of("hi-hat", [Way(one, one.label) for one in Hat], usual, taken),)
+    return (Choice.of("hi-hat", ways_of(Hat), usual, taken),)
 
 
 class Pedal:

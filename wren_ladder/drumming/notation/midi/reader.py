@@ -242,9 +242,7 @@ def _beats(place: int, line: BarLine, clock: Clock, time: Taken) -> list[Beat]:
     for start, length in _felt(line.meter, line.length):
         begin = opens + float(start)
         ms = clock.at(begin + float(length)) - clock.at(begin)
-        ternary = length.numerator % 3 == 0
-        grids = None if ternary else time.grids_at(begin)
-        found.append(Beat(start, length, begin, ms, place, grids))
+        found.append(Beat(start, length, begin, ms, place, time.grids_at(begin)))
     return found
 
 

@@ -248,7 +248,6 @@ def _sounds(reading: Reading, studied: Study) -> dict:
     return {
         "written_sound": written,
         "file_sound": sound_of_file(heard, tempo.bpm) if heard else None,
-        "bars_heard": len(bars),
     }
 
 
