@@ -26,9 +26,10 @@ LILYPOND_NAMES = {
 GRACES = {Grace.FLAM: 1, Grace.DRAG: 2, Grace.RUFF: 3}
 
 
-def lilypond_of(chart: Chart, before: str = "", staff: str = "") -> str:
+def lilypond_of(chart: Chart, before: str = "", staff: str = "", a_line: int = 0) -> str:
     """A .ly file that draws the page and writes its MIDI. ``before`` goes to the top of the
-    file, ``staff`` into the staff's \\with block."""
+    file, ``staff`` into the staff's \\with block; ``a_line`` bars stand on a line, as many as
+    there is room for where that is 0."""
     voices: tuple[list[str], list[str]] = ([], [])
     meter = ""
     for place, bar in enumerate(chart.bars):
@@ -41,7 +42,12 @@ def lilypond_of(chart: Chart, before: str = "", staff: str = "") -> str:
         if bar.tempo:
             opening += rf"\tempo {_beat_name(bar.tempo.beat)} = {bar.tempo.bpm} "
         for voice, (hits, beats) in zip(voices, beats_of_voices(bar), strict=True):
-            voice.append(opening + _lilypond_voice(hits, beats) + " |")
+            ends = ""
+            if voice is voices[0] and a_line and place + 1 == len(chart.bars):
+                ends = r' \bar "|."'
+            elif voice is voices[0] and a_line and (place + 1) % a_line == 0:
+                ends = r" \break"
+            voice.append(opening + _lilypond_voice(hits, beats) + " |" + ends)
             opening = ""
     hands, feet = ("\n    ".join(voice) for voice in voices)
     return rf"""\version "2.24.0"

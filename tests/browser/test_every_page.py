@@ -10,6 +10,7 @@ from wren_ladder.studio.climb.models import Attempt, Take
 from wren_ladder.studio.exams.models import Exam
 from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.plans.models import Plan, StudentBar
+from wren_ladder.studio.scans.models import Scan
 from wren_ladder.studio.students.links import path_of
 
 
@@ -43,6 +44,10 @@ def addresses() -> dict[str, str]:
         "bar": f"/pieces/{piece.pk}/bars/3/all/",
         "import": Import.objects.get(name="tide_tables.musicxml").get_absolute_url(),
         "import of a take": Import.objects.get(name="boathouse_take.mid").get_absolute_url(),
+        "printed page": "/printed/new/",
+        "a bar from the page": Scan.objects.get().get_absolute_url(),
+        "bars looked over": f"{Scan.objects.get().get_absolute_url()}look/",
+        "lines of the page": f"{Scan.objects.get().get_absolute_url()}pages/1/",
         "workshop": f"/workshop/?student={student.pk}",
         "fills of the shelf": "/workshop/?kind=fill",
         "groove board": "/workshop/grooves/",

@@ -15,7 +15,7 @@ from wren_ladder.drumming.chart import Chart, ChartError
 from wren_ladder.drumming.chart.serial import bar_from_json, bar_to_json
 from wren_ladder.drumming.files import WRITTEN, open_file, write_file
 from wren_ladder.drumming.notation.counts import read_chart
-from wren_ladder.studio.pieces import reading
+from wren_ladder.studio.pieces import fence, reading
 from wren_ladder.studio.pieces.models import Import
 from wren_ladder.studio.pieces.reading import read_upload
 
@@ -71,12 +71,12 @@ class Lengths(unittest.TestCase):
 
 class Fenced(StudioTest):
     def read_by(self, program: str):
-        real = reading.subprocess.run
+        real = fence.subprocess.run
 
         def run(arguments, **given):
             return real([arguments[0], "-c", program], **given)
 
-        return patch.object(reading.subprocess, "run", run)
+        return patch.object(fence.subprocess, "run", run)
 
     def test_a_crash_is_told_as_a_crash_too_much_as_too_much_and_too_long_as_that(self):
         hang = (

@@ -221,7 +221,7 @@ class Reading(ImportTest):
         self.assertNotContains(self.client.get(reverse("pieces")), "files were read")
         self.upload("pier.wren", b"bar 1\nhat 8ths")
         page = self.client.get(reverse("pieces"))
-        self.assertContains(page, "2 files were read and are not kept as pieces")
+        self.assertContains(page, "2 parts came in and are not kept as pieces")
         self.assertContains(page, "Throw it away", count=2)
 
     def test_nobody_sees_anothers_import(self):

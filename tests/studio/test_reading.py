@@ -6,7 +6,7 @@ from unittest.mock import patch
 from tests.drumming.test_musicxml import FOUR, note, score
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.files import open_file
-from wren_ladder.studio.pieces import reading
+from wren_ladder.studio.pieces import fence
 from wren_ladder.studio.pieces.reading import read_upload
 
 
@@ -24,14 +24,14 @@ class Limits(unittest.TestCase):
 
     def test_what_takes_too_long_is_ended_and_says_what_to_do(self):
         command = ["-c", "while True: pass"]
-        real = reading.subprocess.run
+        real = fence.subprocess.run
 
         def run(arguments, **given):
             return real([arguments[0], *command], **given)
 
         with (
-            patch.object(reading.subprocess, "run", run),
-            patch.object(reading, "WAIT", 1),
+            patch.object(fence.subprocess, "run", run),
+            patch.object(fence, "WAIT", 1),
             self.assertRaisesRegex(ChartError, "export the drum part alone"),
         ):
             read_upload("slow.mid", b"slow")

@@ -52,6 +52,7 @@ from wren_ladder.drumming.climb import start_tempo
 from wren_ladder.drumming.files import read_file
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.drumming.page_reading.copied import State
 from wren_ladder.drumming.performance import perform
 from wren_ladder.drumming.performance.recorded import from_the_first
 from wren_ladder.drumming.takes.heard import Source
@@ -76,6 +77,7 @@ from wren_ladder.studio.changes.plans import (
 )
 from wren_ladder.studio.changes.recordings import attach, place
 from wren_ladder.studio.changes.sayings import put_in_report, say
+from wren_ladder.studio.changes.scans import add_scan, change_bars, read_next
 from wren_ladder.studio.changes.sharing import share
 from wren_ladder.studio.changes.students import set_second_teacher
 from wren_ladder.studio.changes.takes import keep_take
@@ -93,6 +95,7 @@ from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.plans.rules import climb_rule
+from wren_ladder.studio.scans.reading import open_pages
 from wren_ladder.studio.students.links import open_link
 from wren_ladder.studio.students.models import Student
 
@@ -101,6 +104,14 @@ LESSONS = 6  # kept of each student
 SET = 5  # lines in each
 PAIR = UUID(int=1)  # of the two who were taught together
 IMPORTS = Path(__file__).parent / "imports"
+PRINTED = Path(__file__).parent / "printed" / "weir_lane.png"
+COPIED = {  # what was typed beside some of its bars
+    0: "meter 4/4\ntempo crotchet = 96\ncrash 1\nhat 8ths, no 1\nsnare 2 4\nkick 1 3 3&",
+    1: "hat 8ths\nsnare 2 4\nkick 1 3 3&",
+    3: "hat 8ths 1-3\nsnare 2, 16ths 4\nkick 1 3 3&",
+    7: "hat 8ths 1-2\nsnare 2\nhigh 3 3&\nkick 1\nfloor 4 4&",
+    8: "ride 8ths\nsnare accent 2 4\nkick 1 2& 3",
+}
 
 
 COLLEAGUE = "tilda"
@@ -169,7 +180,18 @@ def load() -> User:
         _load_lessons(student)
     for path in sorted(IMPORTS.iterdir()):  # a part that came in and waits to be looked over
         Import.objects.create(owner=teacher, name=path.name, data=path.read_bytes(), grade=4)
+    _load_printed(teacher)
     return teacher
+
+
+def _load_printed(teacher: User) -> None:
+    """A printed page that is half copied: the next bar is nearly like one that was typed."""
+    page = open_pages(PRINTED.name, PRINTED.read_bytes())
+    scan = add_scan(teacher, [(PRINTED.name, page[0])], timezone.localdate(), title="Weir Lane")
+    read_next(scan)
+    for bar, text in COPIED.items():
+        right = {bar: {"text": text, "state": State.RIGHT.value}}
+        change_bars(scan, right, timezone.localdate())
 
 
 def _show_judgement(teacher: User) -> None:

@@ -64,6 +64,7 @@ INSTALLED_APPS = [
     "wren_ladder.studio.teaching",
     "wren_ladder.studio.students",
     "wren_ladder.studio.pieces",
+    "wren_ladder.studio.scans",
     "wren_ladder.studio.plans",
     "wren_ladder.studio.climb",
     "wren_ladder.studio.lessons",

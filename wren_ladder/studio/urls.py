@@ -6,6 +6,7 @@ urlpatterns = [
     path("", include("wren_ladder.studio.pages.desk.urls")),
     path("", include("wren_ladder.studio.pages.accounts.urls")),
     path("pieces/", include("wren_ladder.studio.pages.pieces.urls")),
+    path("printed/", include("wren_ladder.studio.pages.scans.urls")),
     path("workshop/", include("wren_ladder.studio.pages.workshop.urls")),
     path("rudiments/", include("wren_ladder.studio.pages.rudiments.urls")),
     path("teaching/", include("wren_ladder.studio.pages.teaching.urls")),

@@ -13,8 +13,8 @@ from wren_ladder.drumming.chart import Chart, ChartError
 from wren_ladder.drumming.files import WRITTEN, open_file, write_file
 from wren_ladder.drumming.notation.mei import Layout, write_mei
 from wren_ladder.drumming.study import study
+from wren_ladder.studio.pieces.fence import NO_MEMORY, Refused
 
-NO_MEMORY = 3  # what the process ends with where the memory was not enough
 CARDS = Layout(clef=False, counts=False, hands=False, apart=True)
 
 
@@ -28,7 +28,7 @@ def main() -> None:
         resource.setrlimit(resource.RLIMIT_CPU, (to_read + to_try, to_read + to_try + 1))
         try_out(found.chart)
     except ChartError as error:
-        found = (error.text, error.bar, error.beat)
+        found = Refused(error)
     except MemoryError:
         sys.exit(NO_MEMORY)
     pickle.dump(found, sys.stdout.buffer)

@@ -6,11 +6,13 @@ from datetime import datetime, timedelta
 from axes.models import AccessAttempt, AccessFailureLog, AccessLog
 from django.contrib.sessions.models import Session
 from django.db import models, transaction
+from django.utils import timezone
 
 from wren_ladder.studio.accounts.models import SentForm
 from wren_ladder.studio.bin.models import KEPT, Binned
 from wren_ladder.studio.climb.models import TakenBack
 from wren_ladder.studio.pieces.models import Draft, Import
+from wren_ladder.studio.scans.models import Scan
 
 IMPORTS_KEPT = timedelta(days=30)
 DRAFTS_KEPT = timedelta(days=180)
@@ -20,11 +22,13 @@ TAKEN_BACK_KEPT = timedelta(days=40)  # longer than a page may wait to send
 
 
 def ended(now: datetime) -> list[models.QuerySet]:
-    """The rows whose time is over."""
+    """The rows whose time is over. Days are those of the studio's own place."""
+    today = timezone.localtime(now).date()
     return [
         Import.objects.filter(changed__lt=now - IMPORTS_KEPT),
         Draft.objects.filter(changed__lt=now - DRAFTS_KEPT),
-        Binned.objects.filter(day__lt=now.date() - KEPT),
+        Scan.objects.filter(until__lt=today),
+        Binned.objects.filter(day__lt=today - KEPT),
         Session.objects.filter(expire_date__lt=now),
         TakenBack.objects.filter(at__lt=now - TAKEN_BACK_KEPT),
         SentForm.objects.filter(at__lt=now - SENT_FORMS_KEPT),

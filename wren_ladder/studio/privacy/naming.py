@@ -29,6 +29,7 @@ from wren_ladder.studio.pieces.models import BarRow, Draft, Edit, Import, Piece,
 from wren_ladder.studio.plans.models import PlanSnapshot, Revision, Step, StudentBar
 from wren_ladder.studio.privacy.plain_names import is_plain
 from wren_ladder.studio.prose import Words, prose_of
+from wren_ladder.studio.scans.models import Scan, ScanPage
 from wren_ladder.studio.students.models import Student
 
 INSTEAD = "a student"
@@ -38,6 +39,8 @@ PASSING = (
     (Recording, "piece__owner"),
     (Import, "owner"),
     (Draft, "owner"),
+    (Scan, "owner"),
+    (ScanPage, "scan__owner"),
     (Edit, "draft__owner"),
     (Binned, "owner"),
 )
@@ -69,6 +72,8 @@ TOLD: dict[type[models.Model], Callable[[models.Model], str]] = {
     Revision: lambda row: f"{row.plan}, revised on {row.day:%-d %b %Y}",
     Recording: lambda row: f"recording of {row.piece}",
     Import: lambda row: f"a file that waits to be looked over, {row}",
+    Scan: lambda row: f"printed pages that are being copied, {row}",
+    ScanPage: lambda row: f"printed pages that are being copied, {row.scan}, {row}",
     Edit: lambda row: f"{row.draft}, what can be undone",
     Binned: lambda row: f"in the bin: {row}",
     Invitation: lambda row: "an invitation to the house",

@@ -13,6 +13,7 @@ from wren_ladder.studio.pages.pieces.wall_page import MOST_TEXT
 from wren_ladder.studio.pages.requests import owned_or_404, read_key
 from wren_ladder.studio.pieces import drafts
 from wren_ladder.studio.pieces.models import Draft, Piece
+from wren_ladder.studio.scans.models import Scan
 
 BEHIND = (
     "This piece was changed in another tab or on another device after this page was opened, "
@@ -65,6 +66,9 @@ def head_of(draft: Draft, form: HeadForm | None = None, after=None) -> dict:
         "heading": f"Edit {draft.piece.title}" if draft.piece else "New piece",
         "begun": draft.pk and draft.changed,
         "outdated": outdated,
+        "scans": Scan.objects.filter(owner=draft.owner_id, piece=draft.piece_id)
+        if draft.piece_id
+        else (),
         **addresses_of(draft),
     }
 

@@ -30,6 +30,7 @@ from wren_ladder.studio.pages.requests import (
 )
 from wren_ladder.studio.pages.workshop.own_page import ShelfForm, can_be_put
 from wren_ladder.studio.pieces.models import Draft, Import, Piece
+from wren_ladder.studio.scans.models import Scan
 from wren_ladder.studio.students.taught import students_of
 
 PAGE = 40
@@ -45,8 +46,11 @@ def piece_list(request):
     asked = students_of(request.user).filter(pk=number_asked(request, "for") or 0).first()
     begun = Draft.objects.filter(owner=request.user).select_related("piece")
     read = Import.objects.filter(owner=request.user).defer("data")
+    scans = Scan.objects.filter(owner=request.user, piece=None)
     context = {
         "page": page,
+        "scans": scans,
+        "waiting": len(read) + len(scans),
         "cards": piece_cards(request.user, list(page), asked),
         "query": query,
         "begun": begun,

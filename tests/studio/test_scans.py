@@ -1,0 +1,296 @@
+"""A piece copied from its printed pages: in, bars typed, corrected by hand, kept, gone."""
+
+import json
+from datetime import date, timedelta
+from io import BytesIO
+
+import pikepdf
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.urls import reverse
+from django.utils import timezone
+
+from tests.printed_pages import HERE
+from tests.studio.base import StudioTest, make_student, make_teacher
+from wren_ladder.studio.changes.scans import add_scan, change_bars, compare, read_next
+from wren_ladder.studio.exchange.studio_file import studio_lines
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.privacy.expiry import expire
+from wren_ladder.studio.privacy.naming import names_of, places_of
+from wren_ladder.studio.scans.models import Scan
+from wren_ladder.studio.scans.reading import open_pages, read_page
+
+WEIR = (HERE / "weir_lane.png").read_bytes()
+# What a teacher types beside Weir Lane, bar for bar of those that look different.
+TYPED = {
+    0: "meter 4/4\ntempo crotchet = 96\ncrash 1\nhat 8ths, no 1\nsnare 2 4\nkick 1 3 3&",
+    1: "hat 8ths\nsnare 2 4\nkick 1 3 3&",
+    3: "hat 8ths 1-3\nsnare 2, 16ths 4\nkick 1 3 3&",
+    7: "hat 8ths 1-2\nsnare 2\nhigh 3 3&\nkick 1\nfloor 4 4&",
+    8: "ride 8ths\nsnare accent 2 4\nkick 1 2& 3",
+    9: "as 9\nsnare accent 2 4, ghost 3a",
+    15: "crash 1\nkick 1",
+}
+
+
+class ScanTest(StudioTest):
+    @classmethod
+    def setUpTestData(cls):
+        """One page opened and read once; each test has a copy of its rows."""
+        cls.opened = open_pages("weir.png", WEIR)[0]
+        cls.read = read_page(cls.opened, [])
+
+    def scan(self) -> Scan:
+        scan = add_scan(self.teacher, [("weir.png", self.opened)], timezone.localdate())
+        page = scan.pages.get()
+        for name, value in self.read.items():
+            setattr(page, name, value)
+        page.save()
+        compare(scan)
+        return scan
+
+    def right(self, scan: Scan, place: int, text: str, **more):
+        address = reverse("scan-bar", args=[scan.pk, place])
+        return self.client.post(address, {"op": "right", "text": text, **more})
+
+
+class In(ScanTest):
+    def upload(self, name: str, data: bytes, **fields):
+        file = SimpleUploadedFile(name, data)
+        return self.client.post(reverse("scan-new"), {"files": file, "pages": "", **fields})
+
+    def test_a_picture_is_read_page_by_page_and_leads_to_its_first_bar(self):
+        answer = self.upload("weir.png", WEIR)
+        scan = Scan.objects.get()
+        self.assertRedirects(answer, scan.get_absolute_url(), fetch_redirect_response=False)
+        page = self.client.get(scan.get_absolute_url())
+        self.assertContains(page, "Page 1 of 1")
+        done = self.client.post(reverse("scan-read", args=[scan.pk]))
+        self.assertEqual(done["HX-Redirect"], scan.get_absolute_url())
+        scan.refresh_from_db()
+        self.assertEqual(len(scan.bars), 16)
+        self.assertContains(
+            self.client.get(scan.get_absolute_url()), "<h1>Bar 1</h1>", html=True
+        )
+
+    def test_what_is_no_page_is_told_and_nothing_is_kept(self):
+        locked = BytesIO()
+        document = pikepdf.new()
+        document.add_blank_page()
+        document.save(locked, encryption=pikepdf.Encryption(owner="a", user="b"))
+        for name, data, said in (
+            ("notes.txt", b"hat 8ths", "is no picture and no PDF"),
+            ("locked.pdf", locked.getvalue(), "locked with a password"),
+            ("empty.png", b"", "The submitted file is empty"),
+        ):
+            with self.subTest(name):
+                page = self.upload(name, data)
+                self.assertContains(page, said, status_code=422)
+        self.assertContains(
+            self.upload("w.png", WEIR, pages="5-3"), "say which", status_code=422
+        )
+        self.assertEqual(Scan.objects.count(), 0)
+
+    def test_several_pages_come_in_their_order_and_are_read_one_by_one(self):
+        scan = add_scan(
+            self.teacher, [("1", self.opened), ("2", self.opened)], date(2026, 1, 5)
+        )
+        self.assertTrue(read_next(scan))
+        self.assertFalse(read_next(scan))
+        self.assertEqual(len(scan.bars), 32)
+        # The second page is the first again: nothing of it is to be typed.
+        kinds = [row["kind"] for row in scan.bars]
+        self.assertEqual(kinds[16:], kinds[:16])
+
+
+class Copying(ScanTest):
+    def test_seven_bars_are_typed_and_sixteen_are_there(self):
+        scan, typed = self.scan(), 0
+        address = scan.get_absolute_url()
+        while (page := self.client.get(address, follow=True)).context.get("bar"):
+            place = page.context["bar"].place
+            self.right(scan, place, TYPED[place])
+            typed += 1
+            self.assertLess(typed, 12)
+        self.assertEqual(typed, len(TYPED))
+        self.assertContains(page, "9 not called right")
+        for line in range(4):
+            self.client.post(reverse("scan-look", args=[scan.pk]), {"line": line})
+        page = self.client.get(reverse("scan-look", args=[scan.pk]))
+        self.assertContains(page, "every bar was called right")
+        kept = self.client.post(reverse("scan-keep", args=[scan.pk]), {"title": "Weir Lane"})
+        piece = Piece.objects.get()
+        self.assertRedirects(kept, piece.get_absolute_url(), fetch_redirect_response=False)
+        bars = piece.chart().bars
+        self.assertEqual(len(bars), 16)
+        self.assertEqual(bars[4].hits, bars[0].hits)
+        self.assertEqual(bars[13].hits, bars[9].hits)
+        self.assertEqual(len(bars[9].hits), len(bars[8].hits) + 1)
+        self.assertEqual(piece.import_report, [])
+        scan.refresh_from_db()
+        self.assertEqual(scan.until, timezone.localdate() + timedelta(days=7))
+        self.assertContains(
+            self.client.get(reverse("piece-edit", args=[piece.pk])),
+            "printed page</a> is here until",
+        )
+
+    def test_a_wrong_word_is_shown_where_it_is_and_what_was_typed_stays(self):
+        scan = self.scan()
+        page = self.right(scan, 1, "hat 8ths\nsnar 2 4")
+        self.assertContains(page, "<mark>snar</mark>", html=True)
+        self.assertContains(page, "snar 2 4</textarea>")
+        scan.refresh_from_db()
+        self.assertEqual(scan.bars[1]["state"], "")
+
+    def test_a_bar_is_drawn_while_it_is_typed_and_nothing_is_kept(self):
+        scan = self.scan()
+        address = reverse("scan-draw", args=[scan.pk, 1])
+        self.assertContains(self.client.post(address, {"text": "kick 1"}), "<svg")
+        self.assertContains(self.client.post(address, {"text": "kik 1"}), "typed-wrong")
+        scan.refresh_from_db()
+        self.assertEqual(scan.bars[1]["text"], "")
+
+    def test_what_is_right_put_off_or_a_line_is_taken_back(self):
+        scan = self.scan()
+        self.right(scan, 1, TYPED[1])
+        self.right(scan, 0, TYPED[0], op="later")
+        undo = {"op": "undo", "text": ""}
+        page = self.client.post(reverse("scan-bar", args=[scan.pk, 2]), undo)
+        self.assertEqual(page.context["bar"].place, 0)
+        page = self.client.post(reverse("scan-bar", args=[scan.pk, 2]), undo)
+        self.assertEqual(page.context["bar"].place, 1)
+        scan.refresh_from_db()
+        self.assertEqual({row["state"] for row in scan.bars}, {""})
+
+    def test_a_near_bar_is_offered_as_its_like_once_that_is_typed(self):
+        scan = self.scan()
+        self.assertEqual(scan.bars[9]["near"], 8)
+        page = self.client.get(f"{scan.get_absolute_url()}?bar=9")
+        self.assertContains(page, "Nearly bar")
+        self.assertNotContains(page, "as 9")
+        self.right(scan, 8, TYPED[8])
+        self.assertContains(self.client.get(f"{scan.get_absolute_url()}?bar=9"), "as 9\n")
+
+    def test_a_line_with_bars_that_nobody_typed_is_not_called_right(self):
+        scan = self.scan()
+        self.client.post(reverse("scan-look", args=[scan.pk]), {"line": 0})
+        scan.refresh_from_db()
+        self.assertEqual({row["state"] for row in scan.bars}, {""})
+
+    def test_kept_before_its_end_it_says_what_nobody_saw(self):
+        scan = self.scan()
+        self.right(scan, 0, TYPED[0])
+        self.client.post(reverse("scan-keep", args=[scan.pk]), {"title": "Half"})
+        report = Piece.objects.get().import_report
+        self.assertEqual(report, ["15 printed bars were not called right by anybody"])
+
+    def test_without_a_title_it_is_not_kept(self):
+        page = self.client.post(reverse("scan-keep", args=[self.scan().pk]), {"title": " "})
+        self.assertContains(page, "give the piece its title", status_code=422)
+
+
+class ByHand(ScanTest):
+    def lines(self, scan: Scan) -> list[dict]:
+        return [{**line} for line in scan.pages.get().lines]
+
+    def send(self, scan: Scan, lines) -> object:
+        sent = lines if isinstance(lines, str) else json.dumps(lines)
+        return self.client.post(reverse("scan-lines", args=[scan.pk, 1]), {"lines": sent})
+
+    def test_a_bar_parted_by_hand_leaves_what_was_typed_with_the_others(self):
+        scan = self.scan()
+        self.right(scan, 3, TYPED[3])
+        lines = self.lines(scan)
+        first = lines[0]["bars"][0]
+        half = (first["left"] + first["right"]) // 2
+        second = {**first, "left": half, "ink_left": half}
+        lines[0]["bars"][:1] = [{**first, "right": half}, second]
+        self.assertRedirects(self.send(scan, lines), scan.get_absolute_url())
+        scan.refresh_from_db()
+        self.assertEqual(len(scan.bars), 17)
+        self.assertEqual([n for n, row in enumerate(scan.bars) if row["text"]], [4])
+
+    def test_lines_that_cannot_be_are_told_and_the_page_stays_as_it_was(self):
+        scan = self.scan()
+        before = scan.pages.get().lines
+        narrow = self.lines(scan)
+        narrow[0]["bars"][0]["right"] = narrow[0]["bars"][0]["left"] + 3
+        over = self.lines(scan)
+        over[1]["bars"][0]["right"] += 300
+        for sent, said in (
+            (narrow, "narrower than a note"),
+            (over, "lie over each other"),
+            ("{", "load it again"),
+            ([{"top": "x"}], "load it again"),
+            ([{"top": 5, "bottom": 60, "left": 0, "right": 9, "bars": 7}], "load it again"),
+        ):
+            with self.subTest(said):
+                self.assertContains(self.send(scan, sent), said, status_code=422)
+        self.assertEqual(scan.pages.get().lines, before)
+
+    def test_the_sheet_is_cut_out_anew_by_its_corners(self):
+        scan = self.scan()
+        address = reverse("scan-sheet", args=[scan.pk, 1])
+        page = self.client.post(address, {"corners": "[[0,0],[9,9],[9,0],[0,9]]"})
+        self.assertContains(page, "crossed", status_code=422)
+        corners = [[0, 0], [2480, 0], [2480, 600], [0, 600]]
+        self.client.post(address, {"corners": json.dumps(corners)})
+        scan.refresh_from_db()
+        self.assertEqual(scan.pages.get().corners, corners)
+        self.assertEqual(len(scan.bars), 4)  # one line is on that stretch
+
+    def test_a_page_is_added_and_taken_out(self):
+        scan = self.scan()
+        self.right(scan, 1, TYPED[1])
+        file = SimpleUploadedFile("two.png", WEIR)
+        self.client.post(reverse("scan-add", args=[scan.pk]), {"files": file, "pages": ""})
+        self.client.post(reverse("scan-read", args=[scan.pk]))
+        scan.refresh_from_db()
+        self.assertEqual(len(scan.bars), 32)
+        self.assertEqual(scan.bars[1]["text"], TYPED[1])
+        self.client.post(reverse("scan-take", args=[scan.pk, 2]))
+        scan.refresh_from_db()
+        self.assertEqual(len(scan.bars), 16)
+        self.assertEqual(scan.bars[1]["text"], TYPED[1])
+
+
+class Private(ScanTest):
+    """The pictures are a teacher's own copy."""
+
+    def addresses(self, scan: Scan) -> list[str]:
+        jpgs = [reverse("scan-jpg", args=[scan.pk, 1, which]) for which in ("came", "straight")]
+        pages = [
+            reverse(name, args=[scan.pk]) for name in ("scan", "scan-look", "scan-discard")
+        ]
+        return [*jpgs, *pages, reverse("scan-page", args=[scan.pk, 1])]
+
+    def test_nobody_else_sees_them_and_they_are_in_no_export(self):
+        scan = self.scan()
+        for address in self.addresses(scan):
+            self.assertEqual(self.client.get(address, follow=True).status_code, 200)
+        self.assertNotIn("scan", "".join(studio_lines(self.teacher)))
+        self.client.force_login(make_teacher("bob"))
+        for address in self.addresses(scan):
+            self.assertEqual(self.client.get(address).status_code, 404)
+        self.client.logout()
+        for address in self.addresses(scan):
+            self.assertEqual(self.client.get(address).status_code, 302)
+
+    def test_they_end_by_themselves(self):
+        self.scan()
+        now = timezone.now()
+        expire(now + timedelta(days=59))
+        self.assertTrue(Scan.objects.exists())
+        expire(now + timedelta(days=62))
+        self.assertFalse(Scan.objects.exists())
+
+    def test_they_go_by_one_press(self):
+        scan = self.scan()
+        self.client.post(reverse("scan-discard", args=[scan.pk]))
+        self.assertFalse(Scan.objects.exists())
+
+    def test_a_students_name_typed_beside_a_bar_is_found_when_the_student_is_erased(self):
+        scan = self.scan()
+        change_bars(scan, {0: {"text": "note for Wilhelmine\nkick 1"}}, timezone.localdate())
+        student = make_student(self.teacher, "Wilhelmine")
+        places = places_of(student, names_of(student), self.teacher)
+        self.assertTrue(any("printed pages" in place.where for place in places))

@@ -1,0 +1,1 @@
+"""Printed pages: taken in, copied bar by bar, corrected by hand, kept as a piece."""

@@ -1,0 +1,61 @@
+"""Opens, straightens and compares pages in a process of its own, within so many seconds of work
+and bytes of memory. Started by ``scans.reading``, by nobody else."""
+
+import pickle
+import resource
+import sys
+
+from wren_ladder.drumming.chart import ChartError
+from wren_ladder.studio.pieces.fence import NO_MEMORY, Refused
+
+
+def main() -> None:
+    seconds, memory = map(int, sys.argv[1:])
+    resource.setrlimit(resource.RLIMIT_AS, (memory, memory))
+    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 1))
+    job, *asked = pickle.load(sys.stdin.buffer)
+    try:
+        found = JOBS[job](*asked)
+    except ChartError as error:
+        found = Refused(error)
+    except MemoryError:
+        sys.exit(NO_MEMORY)
+    pickle.dump(found, sys.stdout.buffer)
+
+
+def open_pages(name: str, data: bytes, pages: tuple[int, ...]) -> list[bytes]:
+    from wren_ladder.drumming.page_reading.picture import open_pictures, pack
+
+    return [pack(picture) for picture in open_pictures(name, data, pages)]
+
+
+def read(picture: bytes, corners: list) -> dict:
+    from wren_ladder.drumming.page_reading.page import read_page
+    from wren_ladder.drumming.page_reading.picture import pack, unpack
+    from wren_ladder.drumming.page_reading.serial import line_to_json
+
+    page = read_page(unpack(picture), corners)
+    height, width = page.picture.shape
+    return {
+        "picture": pack(page.picture),
+        "width": width,
+        "height": height,
+        "corners": [list(corner) for corner in page.corners],
+        "lines": [line_to_json(line) for line in page.lines],
+    }
+
+
+def compare(pages: list[tuple[bytes, list[dict]]]) -> list[dict]:
+    from wren_ladder.drumming.page_reading.page import alike
+    from wren_ladder.drumming.page_reading.picture import unpack
+    from wren_ladder.drumming.page_reading.serial import likeness_to_json, line_from_json
+
+    found = alike([(unpack(one), [line_from_json(x) for x in lines]) for one, lines in pages])
+    return [likeness_to_json(place, one) for place, one in enumerate(found)]
+
+
+# The packages that read pictures take a third of a second to come up, nobody else needs them.
+JOBS = {"open": open_pages, "read": read, "compare": compare}
+
+if __name__ == "__main__":
+    main()
