@@ -11,6 +11,7 @@ from pypdf import PdfReader
 from tests.browser.base import BrowserTest
 from tests.studio.base import make_piece, make_plan, make_student, make_teacher
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes
+from wren_ladder.studio.climb.standings import behind
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.students.links import open_link, path_of
 
@@ -214,8 +215,8 @@ class LostConnection(LessonTest):
         self.page = self.context.new_page()
         page = self.go(self.mode)
         # A page that is closing may send it too, once the way is free: then this one was drawn
-        # before it was there.
-        self.until(lambda: self.tries() == [(90, True)])
+        # before it was there. And what follows from it is worked out after it is stored.
+        self.until(lambda: self.tries() == [(90, True)] and not behind().exists())
         page.reload()
         expect(page.locator(".waiting")).to_be_hidden()
         expect(page.locator("[data-show=held]", has_text="90")).to_have_count(1)
