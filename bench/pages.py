@@ -9,7 +9,7 @@ from collections import Counter
 from time import perf_counter
 
 from tests.printed_pages import PHOTOGRAPHS, SCANS, Worse, made_worse, printed_pages
-from wren_ladder.drumming.page_reading.page import alike, read_page
+from wren_ladder.drumming.page_reading.page import alike, printed_bars, read_page
 
 
 def main() -> None:
@@ -33,7 +33,8 @@ def measured(how: Worse, seeds: int) -> Counter:
             picture = made_worse(page.picture, how, 100 * seed + number)
             start = perf_counter()
             found = read_page(picture)
-            likeness = alike([(found.picture, found.lines)])
+            bars = printed_bars([(found.picture, found.lines)])
+            likeness = alike(bars)
             counts["seconds"] += perf_counter() - start
             counts["pages"] += 1
             lines = tuple(len(line.bars) for line in found.lines)

@@ -30,7 +30,7 @@ from wren_ladder.drumming.page_reading.copied import (
 )
 from wren_ladder.drumming.page_reading.equal_bars import likenesses
 from wren_ladder.drumming.page_reading.found import SPACE, BarLine, Shorthand
-from wren_ladder.drumming.page_reading.page import alike, read_page
+from wren_ladder.drumming.page_reading.page import alike, printed_bars, read_page
 from wren_ladder.drumming.page_reading.picture import MOST_PIXELS, open_pictures, pack, unpack
 from wren_ladder.drumming.page_reading.serial import line_from_json, line_to_json
 from wren_ladder.drumming.page_reading.straighten import sheet_corners
@@ -58,7 +58,7 @@ class AsDrawn(TestCase):
     def test_no_bars_are_called_equal_that_are_not_and_few_that_are_are_missed(self):
         equal = found = 0
         for name, page in PAGES.items():
-            likeness = alike([(self.found[name].picture, self.found[name].lines)])
+            likeness = alike(printed_bars([(self.found[name].picture, self.found[name].lines)]))
             for place, one in enumerate(likeness):
                 equal += page.kinds[place] != place
                 if one is None or not one.equal:
@@ -108,7 +108,7 @@ class AsDrawn(TestCase):
 
     def test_a_sign_that_repeats_the_bar_before_is_like_none(self):
         found = self.found["signs"]
-        likeness = alike([(found.picture, found.lines)])
+        likeness = alike(printed_bars([(found.picture, found.lines)]))
         self.assertEqual(likeness[2:4], [None, None])
         self.assertNotIn(2, [one.like for one in likeness if one])
 
@@ -124,7 +124,7 @@ class AsDrawn(TestCase):
     def test_what_differs_is_marked_where_it_differs(self):
         """Bar 10 of Weir Lane is bar 9 with a ghost before the last beat."""
         found = self.found["weir_lane"]
-        likeness = alike([(found.picture, found.lines)])[9]
+        likeness = alike(printed_bars([(found.picture, found.lines)]))[9]
         self.assertEqual(likeness.like, 8)
         self.assertFalse(likeness.equal)
         bar = found.bars[9]
@@ -152,7 +152,7 @@ class AsTheWorldDoesIt(TestCase):
 
     def test_a_photograph_never_calls_bars_equal_that_are_not(self):
         found = read_page(made_worse(WEIR.picture, PHOTOGRAPHS["on a table"], 3))
-        for place, one in enumerate(alike([(found.picture, found.lines)])):
+        for place, one in enumerate(alike(printed_bars([(found.picture, found.lines)]))):
             if one is not None and one.equal:
                 self.assertEqual(WEIR.kinds[one.like], WEIR.kinds[place])
 

@@ -1,6 +1,7 @@
 """The ink that is a bar's music: without staff lines, words and what is other bars'."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import cv2
 import numpy as np
@@ -17,6 +18,7 @@ ASIDE = 0.3 * SPACE  # and no further to the side
 MOST_HIGH = 1.8 * SPACE  # of such a mark
 LETTER_GAP = 0.6 * SPACE
 LEAST_WORD = 2  # letters
+MOSTLY = 0.6  # of its parts: figures with brackets have fewer
 LEAST_LETTER = 0.5 * SPACE
 MOST_LETTER = 1.15  # of its height a letter is wide
 NEARER = 2 * SPACE  # by which another staff may be nearer, a mark being over high notes
@@ -25,9 +27,17 @@ NOBODY = -1
 Boxes = np.ndarray  # parts of ink that hang together: left, top, right, bottom
 
 
-def inks_of_page(ink: Ink, lines: Sequence[FoundLine]) -> list[list[Ink]]:
-    """The music of each bar of each line, all as high: from ``ROOM`` above the staff to as
-    much below it."""
+@dataclass(frozen=True, slots=True, eq=False)
+class BarInk:
+    """The ink of one bar's music: ``lined`` with its staff lines, ``bare`` without. As high as
+    from ``ROOM`` above the staff to as much below it."""
+
+    lined: Ink
+    bare: Ink
+
+
+def inks_of_page(ink: Ink, lines: Sequence[FoundLine]) -> list[list[BarInk]]:
+    """The music of each bar of each line."""
     bare = ink
     for line in lines:
         bare = without_lines(bare, line)
@@ -39,14 +49,15 @@ def inks_of_page(ink: Ink, lines: Sequence[FoundLine]) -> list[list[Ink]]:
     for number, line in enumerate(lines):
         rows = slice(max(0, line.top - ROOM), line.bottom + ROOM)
         music = owned[rows] == number
+        lined = ink[rows] & ~(bare[rows] & ~music)
         missing = (max(0, ROOM - line.top), max(0, line.bottom + ROOM - len(ink)))
-        music = np.pad(music, (missing, (0, 0)))
-        found.append([_of_bar(music, bar) for bar in line.bars])
+        lined, music = (np.pad(one, (missing, (0, 0))) for one in (lined, music))
+        found.append([BarInk(_of_bar(lined, bar), _of_bar(music, bar)) for bar in line.bars])
     return found
 
 
-def _of_bar(music: Ink, bar: FoundBar) -> Ink:
-    return music[:, bar.music_left : bar.right - MARGIN + 1]
+def _of_bar(ink: Ink, bar: FoundBar) -> Ink:
+    return ink[:, bar.music_left : bar.right - MARGIN + 1]
 
 
 def _owners(boxes: Boxes, real: np.ndarray, lines: Sequence[FoundLine]) -> np.ndarray:
@@ -117,4 +128,4 @@ def _rows(boxes: Boxes, parts: Sequence[int]) -> list[list[int]]:
 def _is_word(boxes: Boxes) -> bool:
     wide, high = (boxes[:, n + 2] - boxes[:, n] for n in (0, 1))
     letters = (wide < MOST_LETTER * high) & (high > LEAST_LETTER)
-    return letters.sum() >= LEAST_WORD
+    return letters.sum() >= max(LEAST_WORD, MOSTLY * len(boxes))

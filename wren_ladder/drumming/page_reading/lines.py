@@ -26,6 +26,9 @@ DOTTED = {1, 2}  # spaces with the dots of a repeat, from the top
 EMPTY = 0.3  # share of ink beside a bar line, at most
 STAFF_GAP = 2.5 * SPACE  # white in a staff that parts it in two
 LEAST_FIGURE = 0.2  # share of ink in the half of a staff that a figure fills
+WIDEST_TIME = 4.2 * SPACE
+TALL_FIGURE = 1.8 * SPACE  # beyond the staff, of a figure of the time signature
+WIDE_FIGURE = 1.6 * SPACE  # then it is wider than two rests above each other
 WIDEST_HEADER = 12 * SPACE
 DOTS = int(1.2 * SPACE)  # from a bar line to behind the dots beside it
 MOST_LINE = 5  # pixels of a staff line's height
@@ -252,30 +255,40 @@ def _after_clef(ink: Ink, line: FoundLine) -> int:
 
 
 def _after_time(bare: Ink, line: FoundLine, at: int) -> int:
-    """Two figures above each other fill the staff and go no further; or a C in its middle."""
+    """Two figures above each other fill the staff and go no further; or a C in its middle.
+    Some fonts have figures that are taller than the staff."""
     at += 3  # of the bar line
-    rows = bare[line.top - SPACE : line.bottom + SPACE, at : at + 7 * SPACE]
-    columns = rows.any(axis=0)
-    edges = np.flatnonzero(np.diff(np.pad(columns, 1).astype(np.int8))).reshape(-1, 2)
-    groups: list[list[int]] = []
-    for start, end in edges:
-        if groups and start - groups[-1][1] < 0.52 * SPACE:
-            groups[-1][1] = int(end)
-        else:
-            groups.append([int(start), int(end)])
-    if not groups or groups[0][1] - groups[0][0] > 4.2 * SPACE:
-        return at - 3
-    start, end = groups[0]
-    piece = rows[:, start:end]
-    ys = np.flatnonzero(piece.any(axis=1))
-    top, bottom = ys[0] - SPACE, ys[-1] - SPACE  # from the staff's top line
-    height = line.bottom - line.top
-    # Figures fill both halves of the staff, where a note has a head in one and a stem in both.
-    halves = np.array_split(piece[SPACE:-SPACE], 2)
-    full = min(half.mean() for half in halves) > LEAST_FIGURE
-    figures = abs(top) < 6 and abs(bottom - height) < 6 and full
-    letter = abs(top - SPACE) < 7 and abs(bottom - height + SPACE) < 7 and end - start > SPACE
-    return at + end + 1 if figures or letter else at - 3
+    for beyond in (SPACE, min(2 * SPACE, line.top)):
+        rows = bare[line.top - beyond : line.bottom + beyond, at : at + 7 * SPACE]
+        group = _first_group(rows)
+        if group is None or group[1] - group[0] > WIDEST_TIME:
+            continue
+        start, end = group
+        piece = rows[:, start:end]
+        ys = np.flatnonzero(piece.any(axis=1))
+        height = line.bottom - line.top
+        above, below = beyond - ys[0], ys[-1] - beyond - height
+        # Figures fill both halves of the staff, where a note has a head in one and a stem in
+        # both.
+        halves = np.array_split(piece[beyond : beyond + height], 2)
+        full = min(half.mean() for half in halves) > LEAST_FIGURE
+        tall = TALL_FIGURE if end - start > WIDE_FIGURE else 6
+        figures = -6 < above < tall and -6 < below < tall and full
+        letter = abs(above + SPACE) < 7 and abs(below + SPACE) < 7 and end - start > SPACE
+        if figures or letter:
+            return at + end + 1
+    return at - 3
+
+
+def _first_group(rows: Ink) -> tuple[int, int] | None:
+    """From where to where the first of what hangs together stands, seen from above."""
+    edges = np.flatnonzero(np.diff(np.pad(rows.any(axis=0), 1).astype(np.int8)))
+    found: list[int] = []
+    for start, end in edges.reshape(-1, 2).tolist():
+        if found and start - found[1] >= 0.52 * SPACE:
+            break
+        found = [found[0] if found else start, end]
+    return (found[0], found[1]) if found else None
 
 
 def without_lines(ink: Ink, line: FoundLine) -> Ink:

@@ -1,13 +1,15 @@
 """A whole page: made straight, its lines, its bars; which bars of several pages are alike."""
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import cv2
 
-from wren_ladder.drumming.page_reading.bar_ink import inks_of_page
+from wren_ladder.drumming.page_reading.bar_ink import BarInk, inks_of_page
+from wren_ladder.drumming.page_reading.bars.read_bar import ReadBar
+from wren_ladder.drumming.page_reading.bars.reading import read_bars
 from wren_ladder.drumming.page_reading.equal_bars import Likeness, likenesses
-from wren_ladder.drumming.page_reading.found import FoundLine, FoundPage, Shorthand
+from wren_ladder.drumming.page_reading.found import FoundBar, FoundLine, FoundPage, Shorthand
 from wren_ladder.drumming.page_reading.light import faint_ink_of, ink_of
 from wren_ladder.drumming.page_reading.lines import find_lines
 from wren_ladder.drumming.page_reading.pixels import Gray
@@ -32,19 +34,52 @@ def read_page(gray: Gray, corners: Corners | None = None) -> FoundPage:
     return FoundPage(picture, lines, tuple(corners or ()))
 
 
-def alike(pages: Sequence[tuple[Gray, Sequence[FoundLine]]]) -> list[Likeness | None]:
-    """For each bar of all pages, in order, the one before it that it is like. A sign that
-    repeats the bar before, or a long rest, says another thing wherever it stands: such bars are
-    like none."""
-    bars = [bar for _, lines in pages for line in lines for bar in line.bars]
-    inks = [
-        ink
+@dataclass(frozen=True, slots=True, eq=False)
+class PrintedBar:
+    """One bar of some pages with its ink."""
+
+    bar: FoundBar
+    ink: BarInk
+
+    @property
+    def is_written(self) -> bool:
+        """In notes: a sign that repeats the bar before, or a long rest, says another thing
+        wherever it stands."""
+        return self.bar.shorthand is Shorthand.NONE
+
+
+def printed_bars(pages: Sequence[tuple[Gray, Sequence[FoundLine]]]) -> list[PrintedBar]:
+    """All bars of all pages, in order."""
+    return [
+        PrintedBar(bar, ink)
         for picture, lines in pages
-        for inks in inks_of_page(ink_of(picture), lines)
-        for ink in inks
+        for line, inks in zip(lines, inks_of_page(ink_of(picture), lines), strict=True)
+        for bar, ink in zip(line.bars, inks, strict=True)
     ]
-    written = [place for place, bar in enumerate(bars) if bar.shorthand is Shorthand.NONE]
+
+
+def alike(bars: Sequence[PrintedBar]) -> list[Likeness | None]:
+    """For each bar the one before it that it is like; those that are not written in notes are
+    like none."""
+    written = [place for place, one in enumerate(bars) if one.is_written]
     found: list[Likeness | None] = [None] * len(bars)
-    for place, one in zip(written, likenesses([inks[n] for n in written]), strict=True):
+    for place, one in zip(
+        written, likenesses([bars[n].ink.bare for n in written]), strict=True
+    ):
         found[place] = one and replace(one, like=written[one.like])
+    return found
+
+
+def notes_of(
+    bars: Sequence[PrintedBar], likeness: Sequence[Likeness | None]
+) -> list[ReadBar | None]:
+    """What stands in each bar that is the first of its look; None for the others."""
+    new = [
+        place
+        for place, like in enumerate(likeness)
+        if bars[place].is_written and not (like and like.equal)
+    ]
+    found: list[ReadBar | None] = [None] * len(bars)
+    for place, one in zip(new, read_bars([bars[n].ink for n in new]), strict=True):
+        found[place] = one
     return found

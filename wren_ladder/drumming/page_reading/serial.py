@@ -1,7 +1,9 @@
-"""Lines of a page as plain data, to be stored."""
+"""Lines of a page and what was read in its bars as plain data, to be stored."""
 
 from dataclasses import asdict, astuple
+from fractions import Fraction
 
+from wren_ladder.drumming.page_reading.bars.read_bar import ReadBar, Stroke
 from wren_ladder.drumming.page_reading.found import (
     BarLine,
     FoundBar,
@@ -40,3 +42,33 @@ def likeness_to_json(place: int, likeness: Likeness | None) -> dict:
         "here": [astuple(one) for one in likeness.here] if likeness and not equal else [],
         "there": [astuple(one) for one in likeness.there] if likeness and not equal else [],
     }
+
+
+def read_to_json(read: ReadBar) -> dict:
+    """Times as "3/4", in crotchets."""
+    return {
+        "strokes": [_stroke_to_json(one) for one in read.strokes],
+        "length": str(read.length),
+        "doubts": list(read.doubts),
+        "second": [_stroke_to_json(one) for one in read.second],
+        "in_threes": read.in_threes,
+    }
+
+
+def read_from_json(data: dict) -> ReadBar:
+    return ReadBar(
+        tuple(_stroke_from_json(one) for one in data["strokes"]),
+        Fraction(data["length"]),
+        tuple(data["doubts"]),
+        tuple(_stroke_from_json(one) for one in data["second"]),
+        data["in_threes"],
+    )
+
+
+def _stroke_to_json(stroke: Stroke) -> dict:
+    times = {"at": str(stroke.at), "length": str(stroke.length)}
+    return asdict(stroke) | times | {"lean": round(stroke.lean, 3)}
+
+
+def _stroke_from_json(data: dict) -> Stroke:
+    return Stroke(**data | {"at": Fraction(data["at"]), "length": Fraction(data["length"])})

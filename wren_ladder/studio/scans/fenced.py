@@ -46,12 +46,23 @@ def read(picture: bytes, corners: list) -> dict:
 
 
 def compare(pages: list[tuple[bytes, list[dict]]]) -> list[dict]:
-    from wren_ladder.drumming.page_reading.page import alike
+    from wren_ladder.drumming.page_reading.page import alike, notes_of, printed_bars
     from wren_ladder.drumming.page_reading.picture import unpack
-    from wren_ladder.drumming.page_reading.serial import likeness_to_json, line_from_json
+    from wren_ladder.drumming.page_reading.serial import (
+        likeness_to_json,
+        line_from_json,
+        read_to_json,
+    )
 
-    found = alike([(unpack(one), [line_from_json(x) for x in lines]) for one, lines in pages])
-    return [likeness_to_json(place, one) for place, one in enumerate(found)]
+    bars = printed_bars(
+        [(unpack(one), [line_from_json(x) for x in lines]) for one, lines in pages]
+    )
+    likeness = alike(bars)
+    read = notes_of(bars, likeness)
+    return [
+        {**likeness_to_json(place, like), "read": one and read_to_json(one)}
+        for place, (like, one) in enumerate(zip(likeness, read, strict=True))
+    ]
 
 
 # The packages that read pictures take a third of a second to come up, nobody else needs them.

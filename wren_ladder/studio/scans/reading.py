@@ -26,5 +26,6 @@ def read_page(picture: bytes, corners: Sequence) -> dict:
 
 
 def compare_bars(pages: Sequence[tuple[bytes, list[dict]]]) -> list[dict]:
-    """Which bars of all these pages (picture, lines) look like which, a row for each bar."""
+    """Which bars of all these pages (picture, lines) look like which, and what stands in those
+    that are the first of their look: a row for each bar."""
     return run_fenced(FENCED, (SECONDS,), ("compare", list(pages)), TOO_LONG)

@@ -1,0 +1,329 @@
+"""Heads and stems of one bar put together into notes: which way a stem goes, its beams and
+flags, its dots, its heads in brackets, the small notes before it."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import cv2
+import numpy as np
+
+from wren_ladder.drumming.page_reading.bars.heads import (
+    FULL,
+    Head,
+    each_once,
+    find_heads,
+)
+from wren_ladder.drumming.page_reading.bars.shapes import Sign
+from wren_ladder.drumming.page_reading.bars.stems import Stem, without_stems
+from wren_ladder.drumming.page_reading.found import SPACE
+from wren_ladder.drumming.page_reading.pixels import Ink
+
+SMALL = 0.68  # of a full note is one of grace
+TOUCHING = 0.4 * SPACE  # between a head's side and its stem
+AT_END = 0.9 * SPACE  # of a stem from its outermost head
+BEAM = (int(0.2 * SPACE), int(0.8 * SPACE))  # thick
+SLOPES = (-0.36, -0.24, -0.12, 0, 0.12, 0.24, 0.36)
+SHORTEST = 1.7 * SPACE  # of a stem beyond its last head
+NEXT = 1.45 * SPACE  # from a stem to the next of its beam, at least
+LEAST_SMALL = 0.6
+GRACES = 6 * SPACE  # before their note, at most
+SMALL_STEM = 3.3 * SPACE  # at most
+LEAST_SECOND = 0.7  # likeness of a head on the other side of its stem
+STUB = int(0.75 * SPACE)
+LONG = int(2.6 * SPACE)
+MOST_ARC = int(0.5 * SPACE)  # across
+HOLLOW = (Sign.HALF, Sign.WHOLE, Sign.OPEN_DIAMOND)
+
+
+@dataclass(frozen=True, slots=True)
+class Note:
+    """What is struck at once by one stem: ``bars`` across its end halve a crotchet each."""
+
+    x: float
+    heads: tuple[Head, ...]
+    stem: Stem | None
+    up: bool
+    bars: int = 0  # beams or flags
+    beamed_left: bool = False
+    beamed_right: bool = False
+    dots: int = 0
+    ghosts: tuple[bool, ...] = ()  # for each head, is it in brackets
+    strokes: int = 0  # across the stem
+    graces: int = 0
+    grace_row: int = 0
+
+    @property
+    def hollow(self) -> bool:
+        return all(head.sign in HOLLOW for head in self.heads)
+
+    @property
+    def size(self) -> float:
+        return self.heads[0].size
+
+
+def find_notes(inked: Ink, bare: Ink, stems: Sequence[Stem]) -> tuple[list[Note], list[Note]]:
+    """The notes of a bar from left to right; and the small ones before them."""
+    plain = without_stems(bare, stems)
+    lined = without_stems(inked, stems)
+    long = _beams(plain, stems, LONG)
+    long = cv2.dilate(long.astype(np.uint8), np.ones((5, 3), np.uint8)).astype(bool)
+    lined, bald = lined & ~long, plain & ~long
+    heads = find_heads(lined, bald)
+    small = find_heads(lined, bald, (Sign.BLACK,), SMALL)
+    heads += [head for head in small if head.like > LEAST_SMALL]
+    beams = _beams(plain, stems, STUB)
+    candidates = [head for head in heads if _fits(head, stems)]
+    heads = each_once(candidates)
+    notes = []
+    taken: set[int] = set()
+    # The longest first: a flag's end may stand beside a head as a stem does.
+    for stem in sorted(stems, key=lambda stem: stem.top - stem.bottom):
+        mine = [n for n, head in enumerate(heads) if n not in taken and _touches(head, stem)]
+        up = _goes_up([heads[n] for n in mine], stem)
+        if up is None:
+            continue
+        mine = _on_stem(heads, mine, stem, up)
+        taken |= set(mine)
+        own = sorted((_sized(heads[n], stem, up) for n in mine), key=lambda head: head.row)
+        bars = _bars(beams, plain, stem, stems, own, up)
+        x = sum(head.x for head in own) / len(own)
+        strokes = _strokes(plain, stem, own, up, bars)
+        joined = (bars[0] > 0, bars[1] > 0)
+        notes.append(Note(x, tuple(own), stem, up, max(bars), *joined, strokes=strokes))
+    for n, head in enumerate(heads):
+        if n not in taken and head.sign is Sign.WHOLE and head.like > 0.75:
+            notes.append(Note(head.x, (head,), None, True))
+    notes = [note for note in notes if not _is_flag(note, notes)]
+    notes.sort(key=lambda note: note.x)
+    small = [note for note in notes if note.size < FULL]
+    notes = [_with_details(bare, note) for note in _with_graces(notes)]
+    return notes, small
+
+
+def _fits(head: Head, stems: Sequence[Stem]) -> bool:
+    if head.sign is Sign.WHOLE and head.like > 0.75:
+        return True
+    return any(_touches(head, stem) for stem in stems)
+
+
+def _touches(head: Head, stem: Stem) -> bool:
+    """Has the head the stem at its side, as high as its end or beside its way?"""
+    if not stem.top - AT_END < head.y < stem.bottom + AT_END:
+        return False
+    on_left = abs(stem.x - head.right) < TOUCHING and head.y > stem.top + SHORTEST * head.size
+    on_right = (
+        abs(stem.x - head.left) < TOUCHING and head.y < stem.bottom - SHORTEST * head.size
+    )
+    return on_left or on_right
+
+
+def _goes_up(heads: Sequence[Head], stem: Stem) -> bool | None:
+    """From which end its heads hang; None where they hang from neither."""
+    if not heads:
+        return None
+    left = [head for head in heads if head.x < stem.x]
+    right = [head for head in heads if head.x >= stem.x]
+    up = any(abs(head.y - stem.bottom) < AT_END for head in left)
+    down = any(abs(head.y - stem.top) < AT_END for head in right)
+    if up == down:
+        return None if not up else len(left) >= len(right)
+    return up
+
+
+def _sized(head: Head, stem: Stem, up: bool) -> Head:
+    """Notes of grace have short stems, which go up."""
+    is_small = up and stem.bottom - stem.top < SMALL_STEM
+    return head if is_small else replace(head, size=FULL)
+
+
+def _is_flag(note: Note, notes: Sequence[Note]) -> bool:
+    """Is what looks like a note the end of another one's flag?"""
+    if note.stem is None:
+        return False
+    for other in notes:
+        if other.stem is None or other.bars == 0 or other.beamed_left or other.beamed_right:
+            continue
+        beside = 0.4 * SPACE < note.stem.x - other.stem.x < 1.4 * SPACE
+        shared = min(note.stem.bottom, other.stem.bottom) - max(note.stem.top, other.stem.top)
+        if beside and shared > 0.5 * (note.stem.bottom - note.stem.top):
+            return True
+    return False
+
+
+def _on_stem(heads: Sequence[Head], mine: Sequence[int], stem: Stem, up: bool) -> list[int]:
+    """Heads stand left of a stem that goes up; on its other side only beside the next row."""
+    side = [n for n in mine if (heads[n].x < stem.x) == up]
+    full = [n for n in side if heads[n].size == FULL]
+    if not full:
+        return side
+    side = full
+    rows = {heads[n].row for n in side}
+    others = [
+        n
+        for n in mine
+        if n not in side and heads[n].size == FULL and heads[n].like > LEAST_SECOND
+    ]
+    return side + [n for n in others if rows & {heads[n].row - 1, heads[n].row + 1}]
+
+
+def _beams(plain: Ink, stems: Sequence[Stem], long: int) -> Ink:
+    """What is so long, in pixels, and as thick as a beam."""
+    picture = plain.copy()
+    for stem in stems:  # what was taken away from between two beams
+        rows = slice(stem.top, stem.bottom + 1)
+        beside = [plain[rows, max(0, x)] for x in (stem.left - 2,)] + [
+            plain[rows, min(x, plain.shape[1] - 1)] for x in (stem.right + 2,)
+        ]
+        picture[rows, stem.left : stem.right + 1] |= (beside[0] | beside[1])[:, None]
+    picture = picture.astype(np.uint8)
+    found = np.zeros_like(picture)
+    for slope in SLOPES:
+        kernel = np.zeros((BEAM[0] + int(abs(slope) * long) + 1, long), np.uint8)
+        for x in range(long):
+            start = round(slope * x) - min(0, round(slope * (long - 1)))
+            kernel[start : start + BEAM[0], x] = 1
+        found |= cv2.morphologyEx(picture, cv2.MORPH_OPEN, kernel)
+    return found.astype(bool)
+
+
+def _bars(
+    beams: Ink,
+    plain: Ink,
+    stem: Stem,
+    stems: Sequence[Stem],
+    heads: Sequence[Head],
+    up: bool,
+) -> tuple[int, int, int]:
+    """How many beams go left and right of a stem's end, and how many flags hang there."""
+    rows = _free_end(stem, heads, up)
+    left, right = _runs(beams, rows, stem.left - 4), _runs(beams, rows, stem.right + 4)
+    if (left or right) and _is_joined(beams, rows, stem, stems):
+        return left, right, 0
+    return 0, 0, _flags(plain, rows, stem)
+
+
+def _free_end(stem: Stem, heads: Sequence[Head], up: bool) -> slice:
+    """The rows of a stem's end beyond its heads."""
+    if up:
+        last = int(min(head.y for head in heads) - 0.7 * SPACE)
+        return slice(max(0, stem.top - 4), max(stem.top, last))
+    last = int(max(head.y for head in heads) + 0.7 * SPACE)
+    return slice(min(last, stem.bottom), stem.bottom + 5)
+
+
+def _strokes(
+    plain: Ink, stem: Stem, heads: Sequence[Head], up: bool, bars: tuple[int, int, int]
+) -> int:
+    """How many short strokes go through a stem, which are on both sides of it."""
+    rows = _free_end(stem, heads, up)
+    left, right = _runs(plain, rows, stem.left - 4), _runs(plain, rows, stem.right + 4)
+    return max(0, min(left - bars[0], right - bars[1]))
+
+
+def _is_joined(beams: Ink, rows: slice, stem: Stem, stems: Sequence[Stem]) -> bool:
+    """Do beams go from its end to another stem?"""
+    left, right = stem.left - 8 * SPACE, stem.right + 8 * SPACE
+    left = max(0, left)
+    top, bottom = max(0, rows.start - 2 * SPACE), rows.stop + 2 * SPACE
+    _, labels = cv2.connectedComponents(beams[top:bottom, left:right].astype(np.uint8), None, 8)
+    inner = slice(rows.start - top, rows.stop - top)
+    own = _labels_at(labels[inner], stem, left)
+    return any(
+        own & _labels_at(labels, other, left)
+        for other in stems
+        if abs(other.x - stem.x) > NEXT and left < other.x < right
+    )
+
+
+def _labels_at(labels: np.ndarray, stem: Stem, left: int) -> set[int]:
+    part = labels[:, max(0, stem.left - 5 - left) : stem.right + 6 - left]
+    return set(np.unique(part[part > 0]).tolist())
+
+
+def _runs(beams: Ink, rows: slice, x: int) -> int:
+    """How many beams cross a column."""
+    if not 0 <= x < beams.shape[1]:
+        return 0
+    column = beams[rows, x]
+    edges = np.flatnonzero(np.diff(np.pad(column, 1).astype(np.int8))).reshape(-1, 2)
+    count = 0
+    for start, end in edges:
+        if BEAM[0] <= end - start:
+            count += max(1, round(int(end - start) / (0.75 * SPACE)))
+    return count
+
+
+def _flags(plain: Ink, rows: slice, stem: Stem) -> int:
+    """How many flags begin at a stem without beams."""
+    x = stem.right + 3
+    if x + 2 >= plain.shape[1]:
+        return 0
+    column = plain[rows, x : x + 2].any(axis=1)
+    edges = np.flatnonzero(np.diff(np.pad(column, 1).astype(np.int8))).reshape(-1, 2)
+    return sum(bool(end - start >= 3) for start, end in edges)
+
+
+def _with_graces(notes: Sequence[Note]) -> list[Note]:
+    """Small notes belong to the next full one."""
+    found, waiting = [], []
+    for note in notes:
+        if note.size < FULL:
+            waiting.append(note)
+            continue
+        near = [one for one in waiting if note.x - one.x < GRACES]
+        if near and note.up:
+            row = near[-1].heads[0].row
+            note = replace(note, graces=len(near), grace_row=row)
+            waiting = []
+        found.append(note)
+    return found
+
+
+def _with_details(bare: Ink, note: Note) -> Note:
+    ghosts = tuple(_in_brackets(bare, head) for head in note.heads)
+    return replace(note, ghosts=ghosts, dots=_dots(bare, note))
+
+
+def _in_brackets(bare: Ink, head: Head) -> bool:
+    left = range(int(head.left - 0.9 * SPACE), int(head.left + 1))
+    right = range(int(head.right - 1), int(head.right + 1.1 * SPACE))
+    return _has_arc(bare, head, left) and _has_arc(bare, head, right)
+
+
+def _has_arc(bare: Ink, head: Head, columns: range) -> bool:
+    """Is a thin upright arc, no longer than a bracket, in these columns?"""
+    columns = range(max(0, columns.start), min(bare.shape[1], columns.stop))
+    y, half = int(head.y), int(0.5 * SPACE)
+    if len(columns) < 3:
+        return False
+    part = bare[y - half : y + half + 1, columns.start : columns.stop]
+    wide = cv2.dilate(part.astype(np.uint8), np.ones((3, 3), np.uint8))
+    edges = np.flatnonzero(np.diff(np.pad(wide.mean(axis=0) > 0.8, 1).astype(np.int8)))
+    beyond = [bare[y - 2 * half - 5 : y - 2 * half], bare[y + 2 * half + 1 : y + 2 * half + 6]]
+    for start, end in edges.reshape(-1, 2):
+        if start == 0 or end == len(columns):
+            continue  # of something beyond
+        around = slice(max(0, columns.start + start - 1), columns.start + end + 1)
+        is_stem = any(one[:, around].any(axis=1).mean() > 0.5 for one in beyond)
+        if end - start < MOST_ARC and not is_stem:
+            return True
+    return False
+
+
+def _dots(bare: Ink, note: Note) -> int:
+    """A dot stands right of a head, in a space."""
+    head = note.heads[-1] if note.up else note.heads[0]
+    left, right = int(head.x), int(head.right + 1.6 * SPACE)
+    top, bottom = int(head.y - 0.8 * SPACE), int(head.y + 0.8 * SPACE)
+    part = bare[max(0, top) : bottom, left:right].astype(np.uint8)
+    if not part.size:
+        return 0
+    _, _, stats, _ = cv2.connectedComponentsWithStats(part)
+    return sum(
+        bool(0.2 * SPACE < one[2] < 0.6 * SPACE
+        and 0.2 * SPACE < one[3] < 0.6 * SPACE
+        and one[4] > 0.65 * one[2] * one[3]
+        and one[0] > 0 and one[0] + one[2] < part.shape[1]
+        and one[1] > 0 and one[1] + one[3] < part.shape[0])
+        for one in stats[1:]
+    )  # fmt: skip

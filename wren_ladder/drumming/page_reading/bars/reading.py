@@ -1,0 +1,229 @@
+"""Printed bars read: their ink in, strokes out."""
+
+from collections import Counter
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass, replace
+from fractions import Fraction
+
+from wren_ladder.drumming.page_reading.bar_ink import BarInk
+from wren_ladder.drumming.page_reading.bars.heads import y_of
+from wren_ladder.drumming.page_reading.bars.level import level
+from wren_ladder.drumming.page_reading.bars.notes import Note, find_notes
+from wren_ladder.drumming.page_reading.bars.read_bar import ReadBar, Stroke
+from wren_ladder.drumming.page_reading.bars.shapes import Sign
+from wren_ladder.drumming.page_reading.bars.signs import (
+    LEFT_OVER,
+    Found,
+    Signs,
+    find_rests,
+    find_signs,
+)
+from wren_ladder.drumming.page_reading.bars.stems import find_stems
+from wren_ladder.drumming.page_reading.bars.voices import (
+    Event,
+    Timed,
+    Tuplet,
+    in_threes,
+    spoken,
+    timed,
+)
+from wren_ladder.drumming.page_reading.found import SPACE
+
+RESTS = {
+    Sign.REST_1: Fraction(4), Sign.REST_2: Fraction(2), Sign.REST_4: Fraction(1),
+    Sign.REST_8: Fraction(1, 2), Sign.REST_16: Fraction(1, 4),
+}  # fmt: skip
+LEAST_SURE = 0.6  # likeness of a head
+MIDDLE = 4  # the middle line, as a row
+OVER = 0.9 * SPACE  # aside of its note, of an accent or a circle
+FILLED = (Sign.BLACK, Sign.DIAMOND)
+ROLLED = 2  # strokes through a stem, at least
+
+
+@dataclass(frozen=True, slots=True)
+class Marks:
+    """All that was found in a bar, ``wide`` pixels of it, before anything is said of time."""
+
+    notes: tuple[Note, ...]
+    signs: Signs
+    wide: int
+
+
+def read_bars(inks: Sequence[BarInk]) -> list[ReadBar]:
+    """The bars of one piece, in their order. How long a bar is, nobody says: as most are that
+    fill themselves. One that is not so long is doubtful, a short first one apart."""
+    marks = [find_marks(ink) for ink in inks]
+    alone = [timed_marks(one, None) for one in marks]
+    lengths = Counter(one.length for one in alone if one.strokes and not one.doubts)
+    usual = lengths.most_common(1)[0][0] if lengths else None
+    found = []
+    for place, (one, first) in enumerate(zip(marks, alone, strict=True)):
+        doubts = _of_ink(one)
+        again = first if usual in (None, first.length) else timed_marks(one, usual)
+        if not again.doubts or first.doubts:
+            best = again
+        elif place == 0 and first.length < usual:
+            best = first  # a pick-up
+        else:
+            said = f"it lasts {spoken(first.length)}, most bars {spoken(usual)}"
+            often = lengths[first.length] > 1  # the metre changes
+            best = replace(first, doubts=() if often else (said,))
+        found.append(replace(best, doubts=(*best.doubts, *doubts)))
+    return agreed(found)
+
+
+def find_marks(ink: BarInk) -> Marks:
+    lined, bare = level(ink.lined, ink.bare)
+    rests, alone = find_rests(bare)
+    stems = find_stems(alone)
+    notes, small = find_notes(lined & ~(bare & ~alone), alone, stems)
+    signs = find_signs(alone, [*notes, *small], rests)
+    return Marks(tuple(notes), signs, lined.shape[1])
+
+
+def timed_marks(marks: Marks, expected: Fraction | None) -> ReadBar:
+    """A bar that is ``expected`` crotchets long, or as long as its longest voice; in doubt
+    where its voices do not fill it."""
+    notes, signs = marks.notes, marks.signs
+    events = _events(notes, signs.rests)
+    if not events:
+        return ReadBar((), expected or Fraction(0), ("nothing in it could be read",))
+    tuplets = [_tuplet(one) for one in signs.figures]
+    ways = timed(events, tuplets, expected, marks.wide)
+    best = ways[0]
+    strokes = _strokes(notes, signs, best)
+    second = _strokes(notes, signs, ways[1]) if len(ways) > 1 else ()
+    threes = not tuplets and in_threes(events)
+    second = second if second != strokes else ()
+    return ReadBar(strokes, best.length, best.doubts, second, threes)
+
+
+def _events(notes: Sequence[Note], rests: Sequence[Found]) -> list[Event]:
+    found = []
+    for key, note in enumerate(notes):
+        found.append(Event(note.x, _length(note), note.up, True, note.beamed_right, False, key))
+    for rest in rests:
+        row = (y_of(0) - rest.y) * 2 / SPACE
+        up = True if row > MIDDLE + 1.6 else False if row < MIDDLE - 1.6 else None
+        whole = rest.kind is Sign.REST_1
+        found.append(Event(rest.x, RESTS[Sign(rest.kind)], up, False, False, whole))
+    return sorted(found, key=lambda event: event.x)
+
+
+def _length(note: Note) -> Fraction:
+    if note.stem is None:
+        length = Fraction(4)
+    elif note.hollow and not note.bars:
+        length = Fraction(2)
+    else:
+        length = Fraction(1, 2**note.bars)
+    return length * (2 - Fraction(1, 2**note.dots))
+
+
+def _tuplet(figure: Found) -> Tuplet:
+    above = figure.y < y_of(MIDDLE)
+    bracket = figure.right - figure.left > 2 * SPACE
+    return Tuplet(str(figure.kind), figure.x, figure.left, figure.right, above, bracket)
+
+
+def _of_ink(marks: Marks) -> list[str]:
+    """What is doubtful of what was seen."""
+    doubts = []
+    if marks.signs.unread > LEFT_OVER:
+        doubts.append("something in it could not be read")
+    if any(head.like < LEAST_SURE for note in marks.notes for head in note.heads):
+        doubts.append("a head is not clear")
+    return doubts
+
+
+def _strokes(notes: Sequence[Note], signs: Signs, timed: Timed) -> tuple[Stroke, ...]:
+    accents = {_nearest(one, notes): str(one.kind) for one in signs.accents}
+    marks = {_nearest(one, notes): str(one.kind) for one in signs.marks}
+    found = []
+    for key, at in timed.times.items():
+        note = notes[key]
+        accented = _accented(note)
+        for n, head in enumerate(note.heads):
+            found.append(
+                Stroke(
+                    at, head.row, _plain(head.sign), timed.lengths[key], note.ghosts[n],
+                    accents.get(key, "") if n == accented else "",
+                    marks.get(key, "") if n == len(note.heads) - 1 else "",
+                    note.graces if n == _graced(note) else 0,
+                    note.strokes >= ROLLED and n == accented,
+                    note.up,
+                    head.lean,
+                )
+            )  # fmt: skip
+    return tuple(sorted(found, key=lambda one: (one.at, -one.row)))
+
+
+def _plain(sign: Sign) -> str:
+    """Of a head, what it is struck on: how long it lasts is said by its note."""
+    if sign in (Sign.HALF, Sign.WHOLE):
+        return Sign.BLACK.value
+    return Sign.DIAMOND.value if sign is Sign.OPEN_DIAMOND else sign.value
+
+
+def _accented(note: Note) -> int:
+    """Which head of several an accent is for: a drum's before a cymbal's."""
+    ovals = [n for n, head in enumerate(note.heads) if _plain(head.sign) == Sign.BLACK]
+    return ovals[-1] if ovals else len(note.heads) - 1
+
+
+def _graced(note: Note) -> int:
+    """Which head small notes lead to: the one on their row, else a drum's."""
+    same = [n for n, head in enumerate(note.heads) if head.row == note.grace_row]
+    return same[0] if same else _accented(note)
+
+
+def _nearest(sign: Found, notes: Sequence[Note]) -> int | None:
+    """The note that a sign stands over or under, None where there is none."""
+    over = sign.y < y_of(MIDDLE)
+    near = [
+        (abs(note.x - sign.x), note.up != over, key)
+        for key, note in enumerate(notes)
+        if abs(note.x - sign.x) < OVER
+    ]
+    near.sort(key=lambda one: (one[1], one[0]))
+    return near[0][2] if near else None
+
+
+def agreed(bars: Sequence[ReadBar]) -> list[ReadBar]:
+    """Bars of one piece: on one row a filled head is an oval everywhere or a diamond."""
+    leans: dict[int, list[float]] = {}
+    for bar in bars:
+        for stroke in bar.strokes:
+            if stroke.head in FILLED:
+                leans.setdefault(stroke.row, []).append(stroke.lean)
+    diamonds = {row for row, found in leans.items() if sum(found) > 0}
+    return [
+        replace(
+            bar,
+            strokes=_with_accents([_agreed(one, diamonds) for one in bar.strokes]),
+            second=_with_accents([_agreed(one, diamonds) for one in bar.second]),
+        )
+        for bar in bars
+    ]
+
+
+def _with_accents(strokes: Sequence[Stroke]) -> tuple[Stroke, ...]:
+    """An accent on a cymbal that is struck with a drum is the drum's."""
+    found = list(strokes)
+    for n, stroke in enumerate(found):
+        together = [
+            m
+            for m, other in enumerate(found)
+            if other.at == stroke.at and other.up == stroke.up and other.head == Sign.BLACK
+        ]
+        if stroke.accent and stroke.head != Sign.BLACK and together:
+            found[together[0]] = replace(found[together[0]], accent=stroke.accent)
+            found[n] = replace(stroke, accent="")
+    return tuple(found)
+
+
+def _agreed(stroke: Stroke, diamonds: Collection[int]) -> Stroke:
+    if stroke.head not in FILLED:
+        return stroke
+    head = Sign.DIAMOND if stroke.row in diamonds else Sign.BLACK
+    return replace(stroke, head=head.value)

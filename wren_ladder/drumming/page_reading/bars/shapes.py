@@ -1,0 +1,119 @@
+"""Printed signs as small pictures to hold against a page: note heads, rests, flags, accents.
+
+They are drawn from the outlines of the music fonts that come with the engraver, in the size of
+a straightened page. Which outline is which sign: Standard Music Font Layout 1.4 (W3C).
+"""
+
+import xml.etree.ElementTree as ET
+from dataclasses import dataclass
+from enum import StrEnum
+from functools import lru_cache
+from importlib.util import find_spec
+from pathlib import Path
+
+import cv2
+import numpy as np
+from fontTools.pens.basePen import BasePen
+from fontTools.svgLib.path import parse_path
+
+from wren_ladder.drumming.page_reading.found import SPACE
+
+# Data beside the engraver, which itself is not loaded: the core engraves nothing.
+FONTS = Path(find_spec("verovio").submodule_search_locations[0]) / "data"
+STYLES = ("Bravura", "Leland", "Petaluma", "Leipzig", "Gootville")
+A_SPACE = 250  # of a font's units
+FINE = 8  # a pixel of a shape is the mean of so many across and down
+CURVE = 8  # straight pieces of one
+
+
+class Sign(StrEnum):
+    """What a shape says."""
+
+    BLACK = "black"
+    HALF = "half"
+    WHOLE = "whole"
+    CROSS = "cross"
+    CIRCLED = "circled"
+    DIAMOND = "diamond"
+    OPEN_DIAMOND = "open diamond"
+    TRIANGLE = "triangle"
+    SLASHED = "slashed"
+    REST_1 = "whole rest"
+    REST_2 = "half rest"
+    REST_4 = "quarter rest"
+    REST_8 = "8th rest"
+    REST_16 = "16th rest"
+    ACCENT = "accent"
+    STRONG = "strong accent"
+    THREE = "3"
+    FIVE = "5"
+    SIX = "6"
+    SEVEN = "7"
+
+
+OUTLINES = {
+    Sign.BLACK: "E0A4", Sign.HALF: "E0A3", Sign.WHOLE: "E0A2", Sign.CROSS: "E0A9",
+    Sign.CIRCLED: "E0B3", Sign.DIAMOND: "E0DB", Sign.OPEN_DIAMOND: "E0DD",
+    Sign.TRIANGLE: "E0BE", Sign.SLASHED: "E0CF",
+    Sign.REST_1: "E4E3", Sign.REST_2: "E4E4", Sign.REST_4: "E4E5", Sign.REST_8: "E4E6",
+    Sign.REST_16: "E4E7", Sign.ACCENT: "E4A0", Sign.STRONG: "E4AC",
+    Sign.THREE: "E883", Sign.FIVE: "E885", Sign.SIX: "E886", Sign.SEVEN: "E887",
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Shape:
+    """A sign as a picture, 1 is ink; ``origin`` is the pixel (x, y) where the font puts it: of
+    a head its left end and its middle."""
+
+    sign: Sign
+    style: str
+    picture: np.ndarray
+    origin: tuple[float, float]
+
+
+class _Lines(BasePen):
+    """The outlines of a sign as closed lines of points."""
+
+    def __init__(self) -> None:
+        super().__init__(None)
+        self.closed: list[list[tuple[float, float]]] = []
+
+    def _moveTo(self, point) -> None:  # noqa: N802
+        self.closed.append([point])
+
+    def _lineTo(self, point) -> None:  # noqa: N802
+        self.closed[-1].append(point)
+
+    def _curveToOne(self, first, second, end) -> None:  # noqa: N802
+        start = np.array(self.closed[-1][-1])
+        for t in np.linspace(0, 1, CURVE + 1)[1:]:
+            s = 1 - t
+            point = s**3 * start + 3 * s * s * t * np.array(first)
+            point = point + 3 * s * t * t * np.array(second) + t**3 * np.array(end)
+            self.closed[-1].append(tuple(point))
+
+
+@lru_cache(maxsize=512)
+def shapes(sign: Sign, size: float = 1.0) -> tuple[Shape, ...]:
+    """A sign in the hands of several engravers; ``size`` as a share of a full note's."""
+    found = (_shape(sign, style, size) for style in STYLES)
+    return tuple(one for one in found if one)
+
+
+def _shape(sign: Sign, style: str, size: float) -> Shape | None:
+    path = FONTS / style / f"{OUTLINES[sign]}.xml"
+    if not path.exists():
+        return None
+    pen = _Lines()
+    for outline in ET.fromstring(path.read_text()).iter("path"):
+        parse_path(outline.get("d"), pen)
+    scale = SPACE * FINE * size / A_SPACE
+    rings = [np.array(ring) * (scale, -scale) for ring in pen.closed]
+    low = np.floor(np.min([ring.min(axis=0) for ring in rings], axis=0) / FINE) * FINE
+    high = np.ceil(np.max([ring.max(axis=0) for ring in rings], axis=0) / FINE) * FINE
+    wide, tall = (high - low).astype(int)
+    fine = np.zeros((tall, wide), np.uint8)
+    cv2.fillPoly(fine, [np.round(ring - low).astype(np.int32) for ring in rings], 255)
+    picture = cv2.resize(fine, (wide // FINE, tall // FINE), interpolation=cv2.INTER_AREA)
+    return Shape(sign, style, picture.astype(np.float32) / 255, tuple(-low / FINE))

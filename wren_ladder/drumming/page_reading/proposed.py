@@ -1,0 +1,116 @@
+"""What was read in a printed bar, as a person would type it."""
+
+from collections import Counter
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from fractions import Fraction
+
+from wren_ladder.drumming.chart import (
+    Bar,
+    ChartError,
+    Grace,
+    Hit,
+    Meter,
+    Roll,
+    RollKind,
+    Touch,
+)
+from wren_ladder.drumming.chart.bar import PICKUP
+from wren_ladder.drumming.notation.counts import write_bar
+from wren_ladder.drumming.page_reading.bars.read_bar import ReadBar, Stroke
+from wren_ladder.drumming.page_reading.key import drum_of
+
+GRACES = {grace.notes: grace for grace in Grace}
+TOUCHES = {"accent": Touch.ACCENT, "strong accent": Touch.STRONG}
+ROLLED = "a roll: open strokes, or a buzz?"
+
+
+@dataclass(frozen=True, slots=True)
+class Proposal:
+    """The lines that were read, ``second`` another reading of them; ``doubts`` say why somebody
+    should look twice, none where it is sure."""
+
+    text: str
+    doubts: tuple[str, ...] = ()
+    second: str = ""
+
+
+def meter_of(length: Fraction, in_threes: bool) -> Meter:
+    """The metre of bars of so many crotchets."""
+    if not in_threes and length.denominator == 1:
+        return Meter(int(length), 4)
+    eighths = length * 2
+    return Meter(int(eighths), 8) if eighths.denominator == 1 else Meter(int(length * 4), 16)
+
+
+def usual_meter(bars: Iterable[ReadBar]) -> Meter | None:
+    """The metre that most bars of a piece have which are sure."""
+    counts = Counter(
+        (bar.length, bar.in_threes) for bar in bars if bar.strokes and not bar.doubts
+    )
+    if not counts:
+        return None
+    length = Counter({one: 0 for one, _ in counts})
+    for (one, _), often in counts.items():
+        length[one] += often
+    usual = length.most_common(1)[0][0]
+    return meter_of(usual, counts[usual, True] > counts[usual, False])
+
+
+def proposal(
+    read: ReadBar, key: Mapping[str, str], usual: Meter, before: Meter, is_first: bool
+) -> Proposal | None:
+    """A bar as typed lines. ``usual`` is the piece's metre, ``before`` the one that holds
+    before this bar; None where nothing that was read makes a bar."""
+    text = _typed(read, read.strokes, key, usual, before, is_first, RollKind.OPEN)
+    if text is None:
+        return None
+    doubts, second = read.doubts, ""
+    if any(stroke.roll for stroke in read.strokes):
+        doubts = (*doubts, ROLLED)
+        second = _typed(read, read.strokes, key, usual, before, is_first, RollKind.BUZZ) or ""
+    elif read.second:
+        second = _typed(read, read.second, key, usual, before, is_first, RollKind.OPEN) or ""
+    return Proposal(text, doubts, second if second != text else "")
+
+
+def _typed(
+    read: ReadBar,
+    strokes: Iterable[Stroke],
+    key: Mapping[str, str],
+    usual: Meter,
+    before: Meter,
+    is_first: bool,
+    roll: RollKind,
+) -> str | None:
+    try:
+        meter, number = usual, "1"
+        if is_first and read.length < usual.length:
+            number = PICKUP
+        elif read.length != usual.length and (read.length * 4).denominator == 1:
+            meter = meter_of(read.length, read.in_threes)
+        hits = [hit for one in strokes if (hit := _hit(one, key, read.length, roll))]
+        bar = Bar(number, meter, tuple(hits), min(read.length, meter.length))
+        return write_bar(bar, before) if hits else f"{_meter_line(meter, before)}rest"
+    except ChartError:
+        return None
+
+
+def _meter_line(meter: Meter, before: Meter) -> str:
+    return f"meter {meter}\n" if meter != before else ""
+
+
+def _hit(
+    stroke: Stroke, key: Mapping[str, str], length: Fraction, roll: RollKind
+) -> Hit | None:
+    drum = drum_of(stroke, key)
+    if drum is None or stroke.at >= length:
+        return None
+    touch = Touch.GHOST if stroke.ghost else TOUCHES.get(stroke.accent, Touch.NORMAL)
+    if drum.by_foot:
+        return Hit(stroke.at, drum, touch)
+    if stroke.roll:
+        return Hit(
+            stroke.at, drum, touch, roll=Roll(roll, min(stroke.length, length - stroke.at))
+        )
+    return Hit(stroke.at, drum, touch, GRACES[min(stroke.graces, 3)])
