@@ -46,6 +46,7 @@ def addresses() -> dict[str, str]:
         "import of a take": Import.objects.get(name="boathouse_take.mid").get_absolute_url(),
         "printed page": "/printed/new/",
         "a bar from the page": Scan.objects.get().get_absolute_url(),
+        "key of the staff": f"{Scan.objects.get().get_absolute_url()}key/",
         "bars looked over": f"{Scan.objects.get().get_absolute_url()}look/",
         "lines of the page": f"{Scan.objects.get().get_absolute_url()}pages/1/",
         "workshop": f"/workshop/?student={student.pk}",

@@ -23,14 +23,20 @@ class PrintedPage(BrowserTest):
         file = {"name": name, "mimeType": "image/png", "buffer": data}
         page.locator("input[type=file]").set_input_files(file)
         page.get_by_role("button", name="Read the page").click()
-        page.locator("#text, #by-hand").wait_for(timeout=60_000)
+        page.locator(".staff-key, #by-hand").wait_for(timeout=60_000)
+        if page.locator(".staff-key").count():
+            page.get_by_role("button", name="Right, to the bars").click()
+            page.locator("#text").wait_for()
         return page
 
     def test_from_a_picture_to_a_chart_on_paper(self):
         page = self.upload("weir_lane.png", (HERE / "weir_lane.png").read_bytes())
         for place, text in TYPED.items():
             expect(page.get_by_role("heading", level=1)).to_have_text(f"Bar {place + 1}")
-            page.locator("#text").fill(text)
+            if place % 2:  # as it was read
+                expect(page.locator("#text")).not_to_have_value("")
+            else:
+                page.locator("#text").fill(text)
             expect(page.locator("#drawn svg")).to_be_visible()
             page.locator("#text").press("Control+Enter")
         page.wait_for_url("**/look/")
@@ -99,7 +105,8 @@ class OnATelephone(BrowserTest):
         file["buffer"] = (HERE / "weir_lane.png").read_bytes()
         page.locator("input[type=file]").set_input_files(file)
         page.get_by_role("button", name="Read the page").tap()
-        page.locator("#text").wait_for(timeout=60_000)
+        page.get_by_role("button", name="Right, to the bars").tap(timeout=60_000)
+        page.locator("#text").wait_for()
         page.locator("#text").fill("kick 1")
         page.get_by_role("button", name="Right, next").tap()
         expect(page.get_by_role("heading", level=1)).to_have_text("Bar 2")

@@ -11,14 +11,24 @@ from django.utils import timezone
 
 from tests.printed_pages import HERE
 from tests.studio.base import StudioTest, make_student, make_teacher
-from wren_ladder.studio.changes.scans import add_scan, change_bars, compare, read_next
+from wren_ladder.demo import CHARTS
+from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.studio.changes.scans import (
+    add_scan,
+    change_bars,
+    compare,
+    read_next,
+    set_key,
+)
 from wren_ladder.studio.exchange.studio_file import studio_lines
+from wren_ladder.studio.pages.scans.proposals import heads_asked
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.privacy.expiry import expire
 from wren_ladder.studio.privacy.naming import names_of, places_of
 from wren_ladder.studio.scans.models import Scan
 from wren_ladder.studio.scans.reading import open_pages, read_page
 
+PRINTED = CHARTS.parent / "printed" / "weir_lane.wren"
 WEIR = (HERE / "weir_lane.png").read_bytes()
 # What a teacher types beside Weir Lane, bar for bar of those that look different.
 TYPED = {
@@ -48,6 +58,17 @@ class ScanTest(StudioTest):
         compare(scan)
         return scan
 
+    def scan_with_key(self, read: bool = True) -> Scan:
+        """Its key answered as it is guessed; nothing ``read`` in its bars, if so asked."""
+        scan = self.scan()
+        set_key(
+            scan, {one.place.code: one.drum for one in heads_asked(scan)}, timezone.localdate()
+        )
+        if not read:
+            scan.bars = [row | {"read": None} for row in scan.bars]
+            scan.save()
+        return scan
+
     def right(self, scan: Scan, place: int, text: str, **more):
         address = reverse("scan-bar", args=[scan.pk, place])
         return self.client.post(address, {"op": "right", "text": text, **more})
@@ -68,9 +89,12 @@ class In(ScanTest):
         self.assertEqual(done["HX-Redirect"], scan.get_absolute_url())
         scan.refresh_from_db()
         self.assertEqual(len(scan.bars), 16)
-        self.assertContains(
-            self.client.get(scan.get_absolute_url()), "<h1>Bar 1</h1>", html=True
-        )
+        page = self.client.get(scan.get_absolute_url(), follow=True)
+        self.assertContains(page, "Which drum is where?")
+        drums = [one["row"].drum for one in page.context["rows"]]
+        self.client.post(reverse("scan-key", args=[scan.pk]), {"drum": drums})
+        page = self.client.get(scan.get_absolute_url())
+        self.assertContains(page, "<h1>Bar 1</h1>", html=True)
 
     def test_what_is_no_page_is_told_and_nothing_is_kept(self):
         locked = BytesIO()
@@ -104,7 +128,7 @@ class In(ScanTest):
 
 class Copying(ScanTest):
     def test_seven_bars_are_typed_and_sixteen_are_there(self):
-        scan, typed = self.scan(), 0
+        scan, typed = self.scan_with_key(read=False), 0
         address = scan.get_absolute_url()
         while (page := self.client.get(address, follow=True)).context.get("bar"):
             place = page.context["bar"].place
@@ -112,7 +136,7 @@ class Copying(ScanTest):
             typed += 1
             self.assertLess(typed, 12)
         self.assertEqual(typed, len(TYPED))
-        self.assertContains(page, "9 not called right")
+        self.assertContains(page, "9 bars not called right")
         for line in range(4):
             self.client.post(reverse("scan-look", args=[scan.pk]), {"line": line})
         page = self.client.get(reverse("scan-look", args=[scan.pk]))
@@ -162,7 +186,7 @@ class Copying(ScanTest):
         self.assertEqual({row["state"] for row in scan.bars}, {""})
 
     def test_a_near_bar_is_offered_as_its_like_once_that_is_typed(self):
-        scan = self.scan()
+        scan = self.scan_with_key(read=False)
         self.assertEqual(scan.bars[9]["near"], 8)
         page = self.client.get(f"{scan.get_absolute_url()}?bar=9")
         self.assertContains(page, "Nearly bar")
@@ -171,7 +195,7 @@ class Copying(ScanTest):
         self.assertContains(self.client.get(f"{scan.get_absolute_url()}?bar=9"), "as 9\n")
 
     def test_a_line_with_bars_that_nobody_typed_is_not_called_right(self):
-        scan = self.scan()
+        scan = self.scan_with_key(read=False)
         self.client.post(reverse("scan-look", args=[scan.pk]), {"line": 0})
         scan.refresh_from_db()
         self.assertEqual({row["state"] for row in scan.bars}, {""})
@@ -188,6 +212,89 @@ class Copying(ScanTest):
         self.assertContains(page, "give the piece its title", status_code=422)
 
 
+class Read(ScanTest):
+    """What was read is offered, never taken."""
+
+    def test_a_bar_is_offered_as_it_was_read_and_taken_by_one_key(self):
+        scan = self.scan_with_key()
+        page = self.client.get(f"{scan.get_absolute_url()}?bar=9")
+        self.assertContains(page, "Read from the page.")
+        self.assertContains(page, "ride 8ths\nsnare accent 2 4, ghost 3a\nkick 1 2&amp; 3\n<")
+        self.assertContains(page, '<div class="score mb-0"><svg')  # and drawn
+        scan.refresh_from_db()
+        self.assertEqual({row["text"] for row in scan.bars}, {""})
+        self.right(scan, 9, page.context["text"])
+        scan.refresh_from_db()
+        self.assertEqual(scan.bars[9]["state"], "right")
+        self.assertEqual(scan.bars[9]["text"], page.context["text"])
+
+    def test_four_lines_are_right_by_four_presses_and_a_press_is_taken_back(self):
+        scan = self.scan_with_key()
+        look = reverse("scan-look", args=[scan.pk])
+        for line in range(4):
+            self.client.post(look, {"line": line})
+        self.assertContains(self.client.get(look), "every bar was called right")
+        self.client.post(look, {"undo": 1})
+        self.assertContains(self.client.get(look), "4 bars not called right")
+        self.client.post(look, {"line": 3})
+        self.client.post(reverse("scan-keep", args=[scan.pk]), {"title": "Weir Lane"})
+        kept = Piece.objects.get().chart().bars
+        printed = read_chart(PRINTED.read_text()).bars
+        self.assertEqual([bar.hits for bar in kept], [bar.hits for bar in printed])
+
+    def test_a_doubtful_bar_says_why_and_has_another_reading(self):
+        scan = self.scan_with_key()
+        read = scan.bars[1]["read"]
+        read["doubts"] = ["the notes last 3.5 crotchets, the bar 4 crotchets"]
+        read["second"] = [one for one in read["strokes"] if one["at"] != "0"]
+        scan.save()
+        page = self.client.get(f"{scan.get_absolute_url()}?bar=1")
+        self.assertContains(page, "not surely")
+        self.assertContains(page, "the other reading")
+        page = self.client.get(f"{scan.get_absolute_url()}?bar=1&reading=2")
+        self.assertNotIn("kick 1 3", page.context["text"])
+        self.assertContains(page, "the first")
+        # A line with it is not right at one press: somebody has to look at it.
+        self.client.post(reverse("scan-look", args=[scan.pk]), {"line": 0})
+        scan.refresh_from_db()
+        self.assertEqual({row["state"] for row in scan.bars}, {""})
+
+    def test_another_drum_in_the_key_is_another_drum_in_every_bar_nobody_has_typed(self):
+        scan = self.scan_with_key()
+        self.right(scan, 1, TYPED[1])
+        address = reverse("scan-key", args=[scan.pk])
+        rows = self.client.get(address).context["rows"]
+        drums = ["cowbell" if one["row"].drum == "hihat" else one["row"].drum for one in rows]
+        self.client.post(address, {"drum": drums})
+        page = self.client.get(f"{scan.get_absolute_url()}?bar=3")
+        self.assertIn("cowbell 8ths 1-3", page.context["text"])
+        scan.refresh_from_db()
+        self.assertEqual(scan.bars[1]["text"], TYPED[1])
+
+    def test_the_key_of_the_last_piece_is_the_guess_for_the_next(self):
+        scan = self.scan_with_key()
+        key = scan.key | {"7 cross": "tambourine"}
+        set_key(scan, key, timezone.localdate())
+        rows = self.client.get(reverse("scan-key", args=[self.scan().pk])).context["rows"]
+        self.assertIn("tambourine", [one["row"].drum for one in rows])
+
+    def test_a_key_that_is_none_is_told_and_nothing_is_kept(self):
+        scan = self.scan()
+        for drums in ([], ["kick"], ["no drum"] * 7):
+            page = self.client.post(reverse("scan-key", args=[scan.pk]), {"drum": drums})
+            self.assertContains(page, "choose a drum", status_code=422)
+        scan.refresh_from_db()
+        self.assertEqual(scan.key, {})
+
+    def test_bars_of_before_that_nothing_was_read_in_are_typed_as_they_were(self):
+        scan = self.scan()
+        scan.bars = [{k: v for k, v in row.items() if k != "read"} for row in scan.bars]
+        scan.save()
+        page = self.client.get(f"{scan.get_absolute_url()}?bar=1")
+        self.assertContains(page, "<h1>Bar 2</h1>", html=True)
+        self.assertEqual(page.context["text"], "")
+
+
 class ByHand(ScanTest):
     def lines(self, scan: Scan) -> list[dict]:
         return [{**line} for line in scan.pages.get().lines]
@@ -197,7 +304,7 @@ class ByHand(ScanTest):
         return self.client.post(reverse("scan-lines", args=[scan.pk, 1]), {"lines": sent})
 
     def test_a_bar_parted_by_hand_leaves_what_was_typed_with_the_others(self):
-        scan = self.scan()
+        scan = self.scan_with_key()
         self.right(scan, 3, TYPED[3])
         lines = self.lines(scan)
         first = lines[0]["bars"][0]
@@ -259,7 +366,8 @@ class Private(ScanTest):
     def addresses(self, scan: Scan) -> list[str]:
         jpgs = [reverse("scan-jpg", args=[scan.pk, 1, which]) for which in ("came", "straight")]
         pages = [
-            reverse(name, args=[scan.pk]) for name in ("scan", "scan-look", "scan-discard")
+            reverse(name, args=[scan.pk])
+            for name in ("scan", "scan-key", "scan-look", "scan-discard")
         ]
         return [*jpgs, *pages, reverse("scan-page", args=[scan.pk, 1])]
 

@@ -77,7 +77,7 @@ from wren_ladder.studio.changes.plans import (
 )
 from wren_ladder.studio.changes.recordings import attach, place
 from wren_ladder.studio.changes.sayings import put_in_report, say
-from wren_ladder.studio.changes.scans import add_scan, change_bars, read_next
+from wren_ladder.studio.changes.scans import add_scan, change_bars, read_next, set_key
 from wren_ladder.studio.changes.sharing import share
 from wren_ladder.studio.changes.students import set_second_teacher
 from wren_ladder.studio.changes.takes import keep_take
@@ -90,6 +90,7 @@ from wren_ladder.studio.lessons.models import Lesson, Period
 from wren_ladder.studio.lessons.weeks import lines_in, plans_of, proposed_week
 from wren_ladder.studio.pages.lessons.lesson_page import what_was_done
 from wren_ladder.studio.pages.rudiments.shelf import drill_named
+from wren_ladder.studio.pages.scans.proposals import heads_asked
 from wren_ladder.studio.pages.workshop.recipes import codes_of_fill, made
 from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.pieces.studies import study_of
@@ -189,6 +190,8 @@ def _load_printed(teacher: User) -> None:
     page = open_pages(PRINTED.name, PRINTED.read_bytes())
     scan = add_scan(teacher, [(PRINTED.name, page[0])], timezone.localdate(), title="Weir Lane")
     read_next(scan)
+    key = {one.place.code: one.drum for one in heads_asked(scan)}
+    set_key(scan, key, timezone.localdate())
     for bar, text in COPIED.items():
         right = {bar: {"text": text, "state": State.RIGHT.value}}
         change_bars(scan, right, timezone.localdate())

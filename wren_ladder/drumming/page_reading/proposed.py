@@ -63,7 +63,7 @@ def proposal(
     """A bar as typed lines. ``usual`` is the piece's metre, ``before`` the one that holds
     before this bar; None where nothing that was read makes a bar."""
     text = _typed(read, read.strokes, key, usual, before, is_first, RollKind.OPEN)
-    if text is None:
+    if text is None or (read.doubts and not read.strokes):
         return None
     doubts, second = read.doubts, ""
     if any(stroke.roll for stroke in read.strokes):

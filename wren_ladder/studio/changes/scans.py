@@ -125,6 +125,14 @@ def _carried(box: list[int], rows: Sequence[dict]) -> dict:
 
 
 @transaction.atomic
+def set_key(scan: Scan, key: dict[str, str], today: date) -> None:
+    """Which drum stands on which row with which head, as a person says."""
+    scan.key = key
+    scan.keep_from(today)
+    scan.save()
+
+
+@transaction.atomic
 def change_bars(scan: Scan, changed: dict[int, dict], today: date) -> None:
     """Text or state of some bars; what they were can be brought back."""
     before = [[place, scan.bars[place]] for place in changed]

@@ -6,9 +6,10 @@ from django.conf import settings
 from django.db import models
 from django.urls import reverse
 
+from wren_ladder.drumming.page_reading.bars.read_bar import ReadBar
 from wren_ladder.drumming.page_reading.copied import CopiedBar, State
 from wren_ladder.drumming.page_reading.found import FoundLine
-from wren_ladder.drumming.page_reading.serial import line_from_json
+from wren_ladder.drumming.page_reading.serial import line_from_json, read_from_json
 from wren_ladder.studio import prose
 from wren_ladder.studio.pieces.models import GRADES, Piece
 
@@ -24,7 +25,8 @@ class Scan(models.Model):
     ``bars`` has a row for each printed bar in the order of the pages: ``kind`` (the first bar
     that looks the same), ``near`` with ``here`` and ``there`` (one that nearly does, and the
     boxes in which the two differ), ``box`` (its page, the middle of its line, left, right),
-    ``text``, ``state`` and ``signs`` (see ``CopiedBar``).
+    ``text``, ``state`` and ``signs`` (see ``CopiedBar``), and ``read``, what was read in it
+    where it is the first of its look. ``key`` has the drum of each head on each row.
     """
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="scans")
@@ -32,6 +34,7 @@ class Scan(models.Model):
     grade = models.PositiveSmallIntegerField(null=True, blank=True, validators=GRADES)
     piece = models.ForeignKey(Piece, models.SET_NULL, null=True, related_name="scans")
     bars = models.JSONField(default=list)
+    key = models.JSONField(default=dict)  # of the staff; empty until somebody was asked
     before = models.JSONField(default=list)  # of ``bars``: [[place, row], ...] each, last last
     until = models.DateField()
     changed = models.DateTimeField(auto_now=True)
@@ -42,6 +45,7 @@ class Scan(models.Model):
         "bars": prose.each(_ROW),
         "before": prose.each(prose.each(prose.nth(_1=_ROW))),
     }
+    CODES = ("key",)
 
     class Meta:
         ordering = ["-changed"]
@@ -57,6 +61,11 @@ class Scan(models.Model):
             CopiedBar(row["kind"], row["text"], State(row["state"]), tuple(row["signs"]))
             for row in self.bars
         ]
+
+    def reads(self) -> list[ReadBar | None]:
+        """What was read in each bar; bars of before had nothing read in them."""
+        found = (row.get("read") for row in self.bars)
+        return [one and read_from_json(one) for one in found]
 
     def keep_from(self, today: date, finished: bool = False) -> None:
         """From today on it is kept for so long."""

@@ -15,6 +15,7 @@ class Stroke:
     row: int
     head: str
     length: Fraction
+    x: float = 0.0  # of its middle, in pixels of the bar's ink
     ghost: bool = False
     accent: str = ""  # "accent" or "strong accent"
     mark: str = ""  # "o" or "+" above it

@@ -146,7 +146,8 @@ def _strokes(notes: Sequence[Note], signs: Signs, timed: Timed) -> tuple[Stroke,
         for n, head in enumerate(note.heads):
             found.append(
                 Stroke(
-                    at, head.row, _plain(head.sign), timed.lengths[key], note.ghosts[n],
+                    at, head.row, _plain(head.sign), timed.lengths[key], round(head.x, 1),
+                    note.ghosts[n],
                     accents.get(key, "") if n == accented else "",
                     marks.get(key, "") if n == len(note.heads) - 1 else "",
                     note.graces if n == _graced(note) else 0,

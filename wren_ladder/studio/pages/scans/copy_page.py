@@ -1,10 +1,11 @@
 """The page on which a piece is copied bar by bar: its line, its bar, what is typed."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from django.urls import reverse
 
-from wren_ladder.drumming.chart import Chart, ChartError
+from wren_ladder.drumming.chart import Chart, ChartError, Drum
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.page_reading.copied import (
     CopiedBar,
@@ -19,9 +20,18 @@ from wren_ladder.drumming.page_reading.copied import (
     whole_text,
 )
 from wren_ladder.drumming.page_reading.found import ROOM, FoundBar, FoundLine, Shorthand
+from wren_ladder.drumming.page_reading.proposed import Proposal
 from wren_ladder.drumming.study import study_bar
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, LINE_WIDTH, engrave
 from wren_ladder.studio.pages.pieces.wall_page import error_line, read_text
+from wren_ladder.studio.pages.scans.proposals import (
+    AROUND,
+    Asked,
+    is_known,
+    proposals,
+    surely_read,
+    with_proposals,
+)
 from wren_ladder.studio.scans.models import Scan, ScanPage
 from wren_ladder.studio.teaching.models import style_of
 
@@ -108,20 +118,27 @@ def jpg_of(scan: Scan, page: ScanPage, which: str) -> str:
     return f"{found}?v={page.version}"
 
 
-def copy_context(scan: Scan, place: int, text: str | None = None, error=None) -> dict:
-    """The stand with one printed bar. ``text`` is what was typed where it cannot be kept."""
+def copy_context(
+    scan: Scan, place: int, text: str | None = None, error=None, second: bool = False
+) -> dict:
+    """The stand with one printed bar. ``text`` is what was typed where it cannot be kept;
+    ``second`` asks for the other reading of the bar where it has two."""
     lines = printed_lines(scan)
     line, bar = _printed(lines, place)
     copied, row = scan.copied(), scan.bars[place]
     left = to_type(copied)
+    offer = None
     if text is None:
-        text = text_of(copied, place) or offered(bar.bar, row, copied)
+        text = text_of(copied, place)
+    if not text:
+        offer = proposals(scan)[copied[place].kind]
+        text = offered(bar.bar, row, copied, offer, second)
     return {
         "scan": scan,
         "line": line,
         "bar": bar,
         "bar_box": _bar_box(bar, line),
-        "boxes": [_box(bar.bar, bar.line, one) for one in row["here"]],
+        "boxes": [] if offer else [_box(bar.bar, bar.line, one) for one in row["here"]],
         "text": text,
         "left": len({copied[one].kind for one in left}),
         "kinds": sum(one.kind == n for n, one in enumerate(copied)),
@@ -131,6 +148,8 @@ def copy_context(scan: Scan, place: int, text: str | None = None, error=None) ->
             if n != place and copied[n].kind == copied[place].kind
         ],
         "near": _near(scan, lines, row),
+        "offer": offer,
+        "second": second,
         "before": place - 1 if place else None,
         "after": place + 1 if place + 1 < len(copied) else None,
         "undoable": bool(scan.before),
@@ -164,9 +183,17 @@ def _printed(lines: list[PrintedLine], place: int) -> tuple[PrintedLine, Printed
     return next((line, bar) for line in lines for bar in line.bars if bar.place == place)
 
 
-def offered(bar: FoundBar, row: dict, copied: list[CopiedBar]) -> str:
-    """What can be said of a bar before anybody has typed it: the signs at its ends, and the bar
-    that it nearly looks like."""
+def offered(
+    bar: FoundBar,
+    row: dict,
+    copied: list[CopiedBar],
+    offer: Proposal | None,
+    second: bool = False,
+) -> str:
+    """What can be said of a bar before anybody has typed it: what was read in it, or the signs
+    at its ends and the bar that it nearly looks like."""
+    if offer:
+        return offer.second if second and offer.second else offer.text
     lines = []
     if bar.shorthand is Shorthand.REPEAT:
         lines.append("repeat")
@@ -202,9 +229,31 @@ def drawn(scan: Scan, place: int, text: str, error: ChartError | None = None) ->
     return {"svg": engrave([studied], LAYOUT, BAR_WIDTH, "copied-")}
 
 
+def key_context(scan: Scan, rows: Sequence[Asked], error: ChartError | None) -> dict:
+    """All heads with a picture of each, and the drums they may be."""
+    lines = printed_lines(scan)
+    found = []
+    for row in rows:
+        place, x, y = row.example
+        line, bar = _printed(lines, place)
+        at = (bar.bar.music_left + x, line.line.top + y)
+        left, top = at[0] - AROUND[0], line.line.top - AROUND[1]
+        high = line.line.bottom - line.line.top + 2 * AROUND[1]
+        box = f"{left:.0f} {top} {2 * AROUND[0]} {high}"
+        found.append({"row": row, "line": line, "box": box, "x": at[0], "y": at[1]})
+    return {
+        "scan": scan,
+        "rows": found,
+        "drums": [(drum.value, drum.spoken) for drum in Drum],
+        "error": error,
+    }
+
+
 def look_context(scan: Scan, error: ChartError | None = None) -> dict:
-    """Every line of the page with what is copied of it right under it."""
-    copied = scan.copied()
+    """Every line of the page with what is copied of it right under it, and what was surely
+    read where nobody has typed."""
+    typed, read = scan.copied(), surely_read(scan)
+    copied = with_proposals(typed, read)
     lines = printed_lines(scan)
     style = style_of(scan.owner_id)
     chart = None
@@ -228,16 +277,16 @@ def look_context(scan: Scan, error: ChartError | None = None) -> dict:
                 "line": line,
                 "svg": svg,
                 "right": all(bar.state == State.RIGHT for bar in line.bars),
-                "known": not any(bar.to_type for bar in line.bars),
+                "known": all(is_known(typed, read, bar.place) for bar in line.bars),
                 "number": number,
             }
         )
     return {
         "scan": scan,
         "rows": rows,
-        "left": len(to_type(copied)),
-        "unseen": len(unseen(copied)),
-        "next": following(copied, -1),
+        "left": len(to_type(typed)),
+        "unseen": len(unseen(typed)),
+        "next": following(typed, -1),
         "error": error,
         "undoable": bool(scan.before),
     }

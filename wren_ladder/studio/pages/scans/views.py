@@ -10,12 +10,13 @@ from django_htmx.http import HttpResponseClientRedirect
 
 from wren_ladder.drumming.chart import Chart, ChartError
 from wren_ladder.drumming.numbers import read_whole
-from wren_ladder.drumming.page_reading.copied import State, following, to_type, whole_text
+from wren_ladder.drumming.page_reading.copied import State, following, whole_text
 from wren_ladder.studio.changes.scans import (
     add_scan,
     change_bars,
     keep_scan,
     read_next,
+    set_key,
     undo_bars,
 )
 from wren_ladder.studio.pages.pieces.wall_page import MOST_TEXT, read_text
@@ -24,10 +25,17 @@ from wren_ladder.studio.pages.scans.copy_page import (
     chart_with,
     copy_context,
     drawn,
+    key_context,
     look_context,
     printed_lines,
 )
 from wren_ladder.studio.pages.scans.forms import PagesForm
+from wren_ladder.studio.pages.scans.proposals import (
+    heads_asked,
+    is_known,
+    read_key,
+    surely_read,
+)
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.scans.models import Scan
 
@@ -57,11 +65,30 @@ def scan(request, pk):
         return render(request, "scans/reading.html", _progress(found))
     if not found.bars:
         return redirect("scan-page", pk, 1)
+    if not found.key and heads_asked(found):
+        return redirect("scan-key", pk)
     asked = read_whole(request.GET.get("bar"), 0, len(found.bars) - 1)
     place = following(found.copied(), -1) if asked is None else asked
     if place is None:
         return redirect("scan-look", pk)
-    return render(request, "scans/copy.html", copy_context(found, place))
+    second = request.GET.get("reading") == "2"
+    return render(request, "scans/copy.html", copy_context(found, place, second=second))
+
+
+@require_http_methods(["GET", "POST"])
+def scan_key(request, pk):
+    """Which drum stands where, asked once for the piece."""
+    found = owned_or_404(Scan, request.user, pk)
+    rows = heads_asked(found)
+    error = None
+    if request.method == "POST":
+        try:
+            set_key(found, read_key(request.POST.getlist("drum"), rows), timezone.localdate())
+            return redirect(found)
+        except ChartError as caught:
+            error = caught
+    context = key_context(found, rows, error)
+    return render(request, "scans/key.html", context, status=422 if error else 200)
 
 
 @require_POST
@@ -135,9 +162,12 @@ def scan_look(request, pk):
         lines = printed_lines(found)
         number = read_whole(request.POST.get("line"), 0, len(lines) - 1)
         places = [bar.place for bar in lines[number].bars] if number is not None else []
-        left = to_type(found.copied())
-        if places and not set(places) & set(left):
-            right = {place: {"state": State.RIGHT.value} for place in places}
+        copied, read = found.copied(), surely_read(found)
+        if places and all(is_known(copied, read, place) for place in places):
+            right = {
+                place: {"text": read.get(place, copied[place].text), "state": State.RIGHT.value}
+                for place in places
+            }
             change_bars(found, right, timezone.localdate())
     name = "scans/_look.html" if request.htmx else "scans/look.html"
     return render(request, name, look_context(found))

@@ -23,6 +23,7 @@ class Migration(migrations.Migration):
                 ('title', models.CharField(blank=True, max_length=120)),
                 ('grade', models.PositiveSmallIntegerField(blank=True, null=True, validators=[django.core.validators.MinValueValidator(1), django.core.validators.MaxValueValidator(8)])),
                 ('bars', models.JSONField(default=list)),
+                ('key', models.JSONField(default=dict)),
                 ('before', models.JSONField(default=list)),
                 ('until', models.DateField()),
                 ('changed', models.DateTimeField(auto_now=True)),
