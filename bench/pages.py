@@ -8,13 +8,27 @@ import sys
 from collections import Counter
 from time import perf_counter
 
-from tests.printed_pages import PHOTOGRAPHS, SCANS, Worse, made_worse, printed_pages
-from wren_ladder.drumming.page_reading.page import alike, printed_bars, read_page
+from tests.printed_pages import (
+    PHOTOGRAPHS,
+    SCANS,
+    PrintedPage,
+    Worse,
+    as_read,
+    hits_of,
+    key_of,
+    made_worse,
+    printed_pages,
+)
+from wren_ladder.drumming.page_reading.page import alike, notes_of, printed_bars, read_page
+from wren_ladder.drumming.page_reading.proposed import hits_of as key_hits
 
 
 def main() -> None:
     seeds = int(sys.argv[1]) if len(sys.argv) > 1 else 1
-    print(f"{'':24} lines  bars  lines whole  equal: said   right  found   s a page")
+    print(
+        f"{'':24} lines  bars  lines whole  equal: said   right  found   s a page"
+        "   notes: bars  right  wrong unsaid  s a bar"
+    )
     for title, kinds in (("scans", SCANS), ("photographs", PHOTOGRAPHS)):
         all_of = Counter()
         for name, how in kinds.items():
@@ -46,6 +60,7 @@ def measured(how: Worse, seeds: int) -> Counter:
             )
             if lines == page.lines:
                 counts += equal_bars(page.kinds, likeness)
+                counts += notes_in_bars(page, bars, likeness)
     return counts
 
 
@@ -59,6 +74,25 @@ def equal_bars(kinds: tuple[int, ...], likeness: list) -> Counter:
     return counts
 
 
+def notes_in_bars(page: PrintedPage, bars: list, likeness: list) -> Counter:
+    """Bars that were read, wholly right, and those that are wrong without a doubt told."""
+    counts: Counter = Counter()
+    truth, key = hits_of(page), key_of(page)
+    if truth is None:
+        return counts
+    start = perf_counter()
+    read = notes_of(bars, likeness)
+    counts["seconds reading"] += perf_counter() - start
+    for hits, one in zip(truth, read, strict=True):
+        if one is None:
+            continue
+        right = as_read(hits) == as_read(key_hits(one.strokes, key, one.length))
+        counts["read"] += 1
+        counts["read right"] += right
+        counts["wrong unsaid"] += not right and not one.doubts
+    return counts
+
+
 def show(name: str, counts: Counter) -> None:
     def share(part: str, whole: str) -> str:
         return f"{100 * counts[part] / counts[whole]:5.1f} %" if counts[whole] else "    – "
@@ -67,7 +101,9 @@ def show(name: str, counts: Counter) -> None:
         f"{name:24} {counts['lines']:5} {counts['bars']:5}  "
         f"{share('lines found', 'lines')} {share('bars found', 'bars')}  {counts['said']:5} "
         f"{share('right', 'said')} {share('right', 'equal')}  "
-        f"{counts['seconds'] / counts['pages']:6.2f}",
+        f"{counts['seconds'] / counts['pages']:6.2f}  {counts['read']:5} "
+        f"{share('read right', 'read')} {share('wrong unsaid', 'read')} "
+        f"{counts['seconds reading'] / max(1, counts['read']):6.2f}",
         flush=True,
     )
 

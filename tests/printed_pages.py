@@ -6,12 +6,20 @@ pencil do it. Common practice, no source.
 """
 
 import json
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from pathlib import Path
 
 import cv2
 import numpy as np
 
+from tests.engravers import plainly_written
+from wren_ladder.demo import CHARTS
+from wren_ladder.drumming.chart import Drum, Hit, Touch
+from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.drumming.page_reading.key import HEADS, code_of
+
+SHOWN = {Touch.STRONG: Touch.ACCENT}  # one engraver draws one sign for both
 HERE = Path(__file__).parent / "fixtures" / "printed"
 DRAWN_AT = 300  # dots per inch of the pages that are kept
 
@@ -27,6 +35,43 @@ class PrintedPage:
     @property
     def picture(self) -> np.ndarray:
         return cv2.imread(str(HERE / f"{self.name}.png"), cv2.IMREAD_GRAYSCALE)
+
+
+# What a teacher answers when asked which drum stands where: LilyPond's own places ("Percussion
+# notes" in its manual), and the house's.
+LILYPOND_KEY = {
+    "1 black": "kick", "5 black": "snare", "5 cross": "cross-stick", "7 cross": "hihat",
+    "9 cross": "ride", "9 black": "ride-bell", "9 circled": "crash", "-1 cross": "hihat-foot",
+    "8 black": "tom-high", "6 black": "tom-mid", "2 black": "tom-floor",
+}  # fmt: skip
+HOUSE_KEY = {
+    code_of(drum.row.line, head): drum.value
+    for drum in Drum
+    for head, mei in HEADS.items()
+    if drum.row.head == mei and not drum.row.word
+} | {"8 diamond": "ride-bell", "5 cross": "cross-stick"}
+
+
+def key_of(page: PrintedPage) -> dict[str, str]:
+    by_verovio = page.name.endswith(("_petaluma", "_leland"))
+    return HOUSE_KEY if by_verovio else LILYPOND_KEY
+
+
+def hits_of(page: PrintedPage) -> list[tuple[Hit, ...]] | None:
+    """What stands in each bar, None where no chart says it. Rolls come out of LilyPond's source
+    as rests (``tests.engravers``)."""
+    name = page.name.removesuffix("_petaluma").removesuffix("_leland")
+    found = [folder / f"{name}.wren" for folder in (CHARTS, CHARTS.parent / "printed")]
+    path = next((one for one in found if one.exists()), None)
+    if path is None:
+        return None
+    bars = plainly_written(read_chart(path.read_text())).bars
+    return [tuple(hit for hit in bar.hits if hit.roll is None) for bar in bars]
+
+
+def as_read(hits: Iterable[Hit]) -> set[tuple]:
+    """Of each stroke what a page shows."""
+    return {(hit.at, hit.drum, SHOWN.get(hit.touch, hit.touch), hit.grace) for hit in hits}
 
 
 def printed_pages() -> list[PrintedPage]:

@@ -18,6 +18,7 @@ ASIDE = 0.3 * SPACE  # and no further to the side
 MOST_HIGH = 1.8 * SPACE  # of such a mark
 LETTER_GAP = 0.6 * SPACE
 LEAST_WORD = 2  # letters
+ARM = 4  # pixels of the line of a bracket
 MOSTLY = 0.6  # of its parts: figures with brackets have fewer
 LEAST_LETTER = 0.5 * SPACE
 MOST_LETTER = 1.15  # of its height a letter is wide
@@ -43,7 +44,7 @@ def inks_of_page(ink: Ink, lines: Sequence[FoundLine]) -> list[list[BarInk]]:
         bare = without_lines(bare, line)
     _, labels, stats, _ = cv2.connectedComponentsWithStats(bare.astype(np.uint8))
     boxes = np.stack([stats[:, 0], stats[:, 1], *(stats[:, :2] + stats[:, 2:4]).T], axis=1)
-    owners = _owners(boxes, stats[:, 4] >= LEAST_SPECK, lines)
+    owners = _owners(boxes, stats[:, 4] >= LEAST_SPECK, lines, labels)
     owned = owners[labels]
     found = []
     for number, line in enumerate(lines):
@@ -60,7 +61,9 @@ def _of_bar(ink: Ink, bar: FoundBar) -> Ink:
     return ink[:, bar.music_left : bar.right - MARGIN + 1]
 
 
-def _owners(boxes: Boxes, real: np.ndarray, lines: Sequence[FoundLine]) -> np.ndarray:
+def _owners(
+    boxes: Boxes, real: np.ndarray, lines: Sequence[FoundLine], labels: np.ndarray
+) -> np.ndarray:
     """Whose each part is: the number of its line, or nobody's."""
     owners = np.full(len(boxes), NOBODY)
     real = real.copy()
@@ -70,7 +73,7 @@ def _owners(boxes: Boxes, real: np.ndarray, lines: Sequence[FoundLine]) -> np.nd
         inside = (boxes[:, 2] > line.left) & (boxes[:, 0] < line.right + SPACE)
         owners[real & touching & inside] = number
     free = np.flatnonzero(real & (owners == NOBODY))
-    rows = [row for row in _rows(boxes, free) if not _is_word(boxes[row])]
+    rows = [row for row in _rows(boxes, free) if not _is_word(boxes, row, labels)]
     units = [(row, _around(boxes[row])) for row in rows]
     units = [(row, box) for row, box in units if box[3] - box[1] <= MOST_HIGH]
     # The nearest first: an accent over its beam, then the number over the accent.
@@ -125,7 +128,26 @@ def _rows(boxes: Boxes, parts: Sequence[int]) -> list[list[int]]:
     return found
 
 
-def _is_word(boxes: Boxes) -> bool:
-    wide, high = (boxes[:, n + 2] - boxes[:, n] for n in (0, 1))
+def _is_word(boxes: Boxes, row: Sequence[int], labels: np.ndarray) -> bool:
+    wide, high = (boxes[row, n + 2] - boxes[row, n] for n in (0, 1))
     letters = (wide < MOST_LETTER * high) & (high > LEAST_LETTER)
-    return letters.sum() >= max(LEAST_WORD, MOSTLY * len(boxes))
+    if letters.sum() < LEAST_WORD:
+        return False
+    arms = [
+        n for n, part in enumerate(row) if letters[n] and _is_arm(boxes[part], labels, part)
+    ]
+    letters[arms] = False
+    return letters.sum() >= max(LEAST_WORD, MOSTLY * len(row))
+
+
+def _is_arm(box: np.ndarray, labels: np.ndarray, part: int) -> bool:
+    """Is it an arm of a bracket: a thin line along one edge of its box, a foot at an end?"""
+    left, top, right, bottom = box
+    ink = labels[top:bottom, left:right] == part
+    if min(ink.shape) <= 2 * ARM:
+        return False
+    for rows in (slice(ARM, None), slice(None, -ARM)):
+        for columns in (slice(ARM, None), slice(None, -ARM)):
+            if not ink[rows, columns].any():
+                return True
+    return False

@@ -26,8 +26,9 @@ DOTTED = {1, 2}  # spaces with the dots of a repeat, from the top
 EMPTY = 0.3  # share of ink beside a bar line, at most
 STAFF_GAP = 2.5 * SPACE  # white in a staff that parts it in two
 LEAST_FIGURE = 0.2  # share of ink in the half of a staff that a figure fills
+BEHIND_CLEF = 1.3 * SPACE
 WIDEST_TIME = 4.2 * SPACE
-TALL_FIGURE = 1.8 * SPACE  # beyond the staff, of a figure of the time signature
+TALL_FIGURE = 2.2 * SPACE  # beyond the staff, of a figure of the time signature
 WIDE_FIGURE = 1.6 * SPACE  # then it is wider than two rests above each other
 WIDEST_HEADER = 12 * SPACE
 DOTS = int(1.2 * SPACE)  # from a bar line to behind the dots beside it
@@ -94,7 +95,7 @@ def find_bars(ink: Ink, faint: Ink, line: FoundLine) -> tuple[FoundBar, ...]:
     signs = _signs(_strokes(ink, faint, line))
     kinds = [_kind(ink, line, sign) for sign in signs]
     bare = without_lines(ink, line)
-    header = _after_time(bare, line, _after_clef(ink, line))
+    header = _after_time(bare, line, _after_clef(ink, line), True)
     bars: list[FoundBar] = []
     left, before = line.left, BarLine.NONE
     for sign, kind in zip(signs, kinds, strict=True):
@@ -254,11 +255,12 @@ def _after_clef(ink: Ink, line: FoundLine) -> int:
     return int(a + thick[1][1] + 2)
 
 
-def _after_time(bare: Ink, line: FoundLine, at: int) -> int:
+def _after_time(bare: Ink, line: FoundLine, at: int, is_header: bool = False) -> int:
     """Two figures above each other fill the staff and go no further; or a C in its middle.
-    Some fonts have figures that are taller than the staff."""
+    Some fonts have figures that are taller than the staff, as chords are: those are looked for
+    close behind a clef alone."""
     at += 3  # of the bar line
-    for beyond in (SPACE, min(2 * SPACE, line.top)):
+    for beyond in (SPACE, min(int(2.5 * SPACE), line.top))[: 1 + is_header]:
         rows = bare[line.top - beyond : line.bottom + beyond, at : at + 7 * SPACE]
         group = _first_group(rows)
         if group is None or group[1] - group[0] > WIDEST_TIME:
@@ -272,7 +274,9 @@ def _after_time(bare: Ink, line: FoundLine, at: int) -> int:
         # both.
         halves = np.array_split(piece[beyond : beyond + height], 2)
         full = min(half.mean() for half in halves) > LEAST_FIGURE
-        tall = TALL_FIGURE if end - start > WIDE_FIGURE else 6
+        tall = 6
+        if is_header and end - start > WIDE_FIGURE and start < BEHIND_CLEF:
+            tall = TALL_FIGURE
         figures = -6 < above < tall and -6 < below < tall and full
         letter = abs(above + SPACE) < 7 and abs(below + SPACE) < 7 and end - start > SPACE
         if figures or letter:

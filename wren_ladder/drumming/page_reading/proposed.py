@@ -89,11 +89,21 @@ def _typed(
             number = PICKUP
         elif read.length != usual.length and (read.length * 4).denominator == 1:
             meter = meter_of(read.length, read.in_threes)
-        hits = [hit for one in strokes if (hit := _hit(one, key, read.length, roll))]
-        bar = Bar(number, meter, tuple(hits), min(read.length, meter.length))
+        hits = hits_of(strokes, key, read.length, roll)
+        bar = Bar(number, meter, hits, min(read.length, meter.length))
         return write_bar(bar, before) if hits else f"{_meter_line(meter, before)}rest"
     except ChartError:
         return None
+
+
+def hits_of(
+    strokes: Iterable[Stroke],
+    key: Mapping[str, str],
+    length: Fraction,
+    roll: RollKind = RollKind.OPEN,
+) -> tuple[Hit, ...]:
+    """The strokes of a bar so long, as the key of the staff has them."""
+    return tuple(hit for one in strokes if (hit := _hit(one, key, length, roll)))
 
 
 def _meter_line(meter: Meter, before: Meter) -> str:

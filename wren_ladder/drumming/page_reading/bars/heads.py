@@ -133,9 +133,14 @@ def _matches(
 
 
 def _is_full(ink: Ink) -> bool:
-    """Is it dark left and right of its middle, where a cross is white?"""
+    """Is it dark on all sides of its middle, where a cross is white?"""
     y, x = ink.shape[0] // 2, ink.shape[1] // 2
-    sides = (ink[y - 1 : y + 2, x - 7 : x - 4], ink[y - 1 : y + 2, x + 4 : x + 7])
+    sides = (
+        ink[y - 1 : y + 2, x - 7 : x - 4],
+        ink[y - 1 : y + 2, x + 4 : x + 7],
+        ink[y - 5 : y - 2, x - 1 : x + 2],
+        ink[y + 3 : y + 6, x - 1 : x + 2],
+    )
     return bool(all(side.size and side.mean() > 0.7 for side in sides))
 
 

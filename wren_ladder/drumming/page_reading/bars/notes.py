@@ -25,6 +25,8 @@ BEAM = (int(0.2 * SPACE), int(0.8 * SPACE))  # thick
 SLOPES = (-0.36, -0.24, -0.12, 0, 0.12, 0.24, 0.36)
 SHORTEST = 1.7 * SPACE  # of a stem beyond its last head
 NEXT = 1.45 * SPACE  # from a stem to the next of its beam, at least
+LEAST_ALONE = 0.75  # likeness of a head without a stem
+LEAST_LOST = 0.8  # that belongs to no note
 LEAST_SMALL = 0.6
 GRACES = 6 * SPACE  # before their note, at most
 SMALL_STEM = 3.3 * SPACE  # at most
@@ -61,20 +63,49 @@ class Note:
         return self.heads[0].size
 
 
-def find_notes(inked: Ink, bare: Ink, stems: Sequence[Stem]) -> tuple[list[Note], list[Note]]:
-    """The notes of a bar from left to right; and the small ones before them."""
+@dataclass(frozen=True, slots=True)
+class FoundNotes:
+    """The notes of a bar from left to right, the ``small`` ones before them, and how many heads
+    and stems were ``lost``: seen, and of no note."""
+
+    notes: tuple[Note, ...]
+    small: tuple[Note, ...]
+    lost: int
+
+
+def find_notes(inked: Ink, bare: Ink, stems: Sequence[Stem]) -> FoundNotes:
+    """The notes in a bar's ink with its staff lines and without."""
     plain = without_stems(bare, stems)
-    lined = without_stems(inked, stems)
+    all_heads = _heads(without_stems(inked, stems), plain, stems)
+    heads = each_once([head for head in all_heads if _fits(head, stems)])
+    found, taken = _on_stems(heads, plain, stems)
+    for n, head in enumerate(heads):
+        if n not in taken and _is_alone(head):
+            found.append(Note(head.x, (head,), None, True))
+    found = [note for note in found if not _is_flag(note, found)]
+    found.sort(key=lambda note: note.x)
+    notes = [_with_details(bare, note) for note in _with_graces(found)]
+    lost = _lost_heads(all_heads, found) + sum(
+        all(note.stem is not stem for note in found) for stem in stems
+    )
+    return FoundNotes(tuple(notes), tuple(one for one in found if one.size < FULL), lost)
+
+
+def _heads(lined: Ink, plain: Ink, stems: Sequence[Stem]) -> list[Head]:
+    """What may be a head beside the beams, of a full note or a small one."""
     long = _beams(plain, stems, LONG)
     long = cv2.dilate(long.astype(np.uint8), np.ones((5, 3), np.uint8)).astype(bool)
     lined, bald = lined & ~long, plain & ~long
-    heads = find_heads(lined, bald)
     small = find_heads(lined, bald, (Sign.BLACK,), SMALL)
-    heads += [head for head in small if head.like > LEAST_SMALL]
+    return find_heads(lined, bald) + [head for head in small if head.like > LEAST_SMALL]
+
+
+def _on_stems(
+    heads: Sequence[Head], plain: Ink, stems: Sequence[Stem]
+) -> tuple[list[Note], set[int]]:
+    """A note for each stem that has heads, and which heads these are."""
     beams = _beams(plain, stems, STUB)
-    candidates = [head for head in heads if _fits(head, stems)]
-    heads = each_once(candidates)
-    notes = []
+    notes: list[Note] = []
     taken: set[int] = set()
     # The longest first: a flag's end may stand beside a head as a stem does.
     for stem in sorted(stems, key=lambda stem: stem.top - stem.bottom):
@@ -90,20 +121,30 @@ def find_notes(inked: Ink, bare: Ink, stems: Sequence[Stem]) -> tuple[list[Note]
         strokes = _strokes(plain, stem, own, up, bars)
         joined = (bars[0] > 0, bars[1] > 0)
         notes.append(Note(x, tuple(own), stem, up, max(bars), *joined, strokes=strokes))
-    for n, head in enumerate(heads):
-        if n not in taken and head.sign is Sign.WHOLE and head.like > 0.75:
-            notes.append(Note(head.x, (head,), None, True))
-    notes = [note for note in notes if not _is_flag(note, notes)]
-    notes.sort(key=lambda note: note.x)
-    small = [note for note in notes if note.size < FULL]
-    notes = [_with_details(bare, note) for note in _with_graces(notes)]
-    return notes, small
+    return notes, taken
+
+
+def _is_alone(head: Head) -> bool:
+    """Is it a head that needs no stem?"""
+    return head.sign is Sign.WHOLE and head.like > LEAST_ALONE
+
+
+def _lost_heads(heads: Sequence[Head], notes: Sequence[Note]) -> int:
+    """How many heads are seen well, and belong to no note."""
+    taken = [head for note in notes for head in note.heads]
+    lost = [
+        head
+        for head in heads
+        if head.size == FULL
+        and head.sign in (Sign.BLACK, Sign.CROSS)
+        and head.like > LEAST_LOST
+        and all(abs(head.x - one.x) > SPACE or abs(head.y - one.y) > SPACE for one in taken)
+    ]
+    return len(each_once(lost))
 
 
 def _fits(head: Head, stems: Sequence[Stem]) -> bool:
-    if head.sign is Sign.WHOLE and head.like > 0.75:
-        return True
-    return any(_touches(head, stem) for stem in stems)
+    return _is_alone(head) or any(_touches(head, stem) for stem in stems)
 
 
 def _touches(head: Head, stem: Stem) -> bool:
@@ -199,6 +240,8 @@ def _bars(
     left, right = _runs(beams, rows, stem.left - 4), _runs(beams, rows, stem.right + 4)
     if (left or right) and _is_joined(beams, rows, stem, stems):
         return left, right, 0
+    # What reaches beyond the end is no flag, but the foot of a bracket.
+    rows = slice(max(rows.start, stem.top + 2), min(rows.stop, stem.bottom - 1))
     return 0, 0, _flags(plain, rows, stem)
 
 

@@ -37,6 +37,9 @@ LEAST_SURE = 0.6  # likeness of a head
 MIDDLE = 4  # the middle line, as a row
 OVER = 0.9 * SPACE  # aside of its note, of an accent or a circle
 FILLED = (Sign.BLACK, Sign.DIAMOND)
+CHANGED = 0.25  # of the bars, at least, are in another metre if any is
+LEAST_CHANGED = 3  # and so many
+LEAN = 0.05  # of a row's diamonds, on the mean: small and faint ovals lean a little as well
 ROLLED = 2  # strokes through a stem, at least
 
 
@@ -47,6 +50,7 @@ class Marks:
     notes: tuple[Note, ...]
     signs: Signs
     wide: int
+    lost: int  # heads and stems of no note
 
 
 def read_bars(inks: Sequence[BarInk]) -> list[ReadBar]:
@@ -60,14 +64,15 @@ def read_bars(inks: Sequence[BarInk]) -> list[ReadBar]:
     for place, (one, first) in enumerate(zip(marks, alone, strict=True)):
         doubts = _of_ink(one)
         again = first if usual in (None, first.length) else timed_marks(one, usual)
-        if not again.doubts or first.doubts:
+        if not again.doubts or first.doubts or first.length > usual:
             best = again
-        elif place == 0 and first.length < usual:
+        elif place == 0 and first.length.denominator == 1:
             best = first  # a pick-up
+        elif lengths[first.length] >= max(LEAST_CHANGED, CHANGED * lengths.total()):
+            best = first
         else:
             said = f"it lasts {spoken(first.length)}, most bars {spoken(usual)}"
-            often = lengths[first.length] > 1  # the metre changes
-            best = replace(first, doubts=() if often else (said,))
+            best = replace(first, doubts=(said,))
         found.append(replace(best, doubts=(*best.doubts, *doubts)))
     return agreed(found)
 
@@ -75,10 +80,9 @@ def read_bars(inks: Sequence[BarInk]) -> list[ReadBar]:
 def find_marks(ink: BarInk) -> Marks:
     lined, bare = level(ink.lined, ink.bare)
     rests, alone = find_rests(bare)
-    stems = find_stems(alone)
-    notes, small = find_notes(lined & ~(bare & ~alone), alone, stems)
-    signs = find_signs(alone, [*notes, *small], rests)
-    return Marks(tuple(notes), signs, lined.shape[1])
+    found = find_notes(lined & ~(bare & ~alone), alone, find_stems(alone))
+    signs = find_signs(alone, [*found.notes, *found.small], rests)
+    return Marks(found.notes, signs, lined.shape[1], found.lost)
 
 
 def timed_marks(marks: Marks, expected: Fraction | None) -> ReadBar:
@@ -129,6 +133,8 @@ def _tuplet(figure: Found) -> Tuplet:
 def _of_ink(marks: Marks) -> list[str]:
     """What is doubtful of what was seen."""
     doubts = []
+    if marks.lost:
+        doubts.append("a head or a stem that belongs to no note")
     if marks.signs.unread > LEFT_OVER:
         doubts.append("something in it could not be read")
     if any(head.like < LEAST_SURE for note in marks.notes for head in note.heads):
@@ -197,7 +203,7 @@ def agreed(bars: Sequence[ReadBar]) -> list[ReadBar]:
         for stroke in bar.strokes:
             if stroke.head in FILLED:
                 leans.setdefault(stroke.row, []).append(stroke.lean)
-    diamonds = {row for row, found in leans.items() if sum(found) > 0}
+    diamonds = {row for row, found in leans.items() if sum(found) / len(found) > LEAN}
     return [
         replace(
             bar,

@@ -14,7 +14,8 @@ from wren_ladder.drumming.page_reading.found import SPACE
 from wren_ladder.drumming.page_reading.pixels import Ink
 
 LIKE = 0.6
-LIKE_REST = 0.5  # that stands alone, with no stem in it
+LIKE_REST = 0.5  # that stands alone
+LIKE_UPRIGHT = 0.7  # and could be a note with its stem
 RESTS = (Sign.REST_4, Sign.REST_8, Sign.REST_16)
 FIGURES = (Sign.THREE, Sign.FIVE, Sign.SIX, Sign.SEVEN)
 ACCENTS = (Sign.ACCENT, Sign.STRONG)
@@ -63,9 +64,8 @@ def find_rests(bare: Ink) -> tuple[list[Found], Ink]:
         if not _fits(high, (1.2 * SPACE, 3.6 * SPACE)) or wide > 1.7 * SPACE:
             continue
         part = labels[top : top + high, left : left + wide] == number
-        if _has_stem(part):
-            continue
-        kind = _likest(part, (*RESTS, *FIGURES), LIKE_REST)
+        least = LIKE_UPRIGHT if _has_stem(part) else LIKE_REST
+        kind = _likest(part, (*RESTS, *FIGURES), least)
         if kind in RESTS:
             rests.append(Found(kind, left + wide / 2, top + high / 2, left, left + wide))
             left_ink &= labels != number
@@ -73,9 +73,11 @@ def find_rests(bare: Ink) -> tuple[list[Found], Ink]:
 
 
 def _has_stem(part: Ink) -> bool:
-    """No rest is upright for so long."""
+    """Hardly a rest is upright for so long."""
     upright = np.ones((MOST_UPRIGHT, 1), np.uint8)
-    return bool(cv2.morphologyEx(part.astype(np.uint8), cv2.MORPH_OPEN, upright).any())
+    alone = np.pad(part.astype(np.uint8), ((1, 1), (0, 0)))
+    opened = cv2.morphologyEx(alone, cv2.MORPH_OPEN, upright, borderValue=0)
+    return bool(opened.any())
 
 
 def find_signs(bare: Ink, notes: Sequence[Note], rests: Sequence[Found]) -> Signs:

@@ -100,7 +100,7 @@ def without_stems(ink: Ink, stems: Sequence[Stem]) -> Ink:
     for stem in stems:
         rows = slice(stem.top, stem.bottom + 1)
         a, b = stem.left, stem.right + 1
-        left = ink[rows, max(0, a - 2) : a].any(axis=1) if a else np.zeros(b - a, bool)
+        left = ink[rows, max(0, a - 2) : a].any(axis=1) if a else np.zeros(len(ink[rows]), bool)
         right = ink[rows, b : b + 2].any(axis=1)
         through = left & right
         found[rows, a:b] &= through[:, None]
