@@ -14,6 +14,7 @@ from wren_ladder.drumming.page_reading.found import SPACE
 
 TUPLETS = {"3": Fraction(2, 3), "5": Fraction(4, 5), "6": Fraction(2, 3), "7": Fraction(4, 7)}
 QUAVER = Fraction(1, 2)
+UNMARKED = "triplets without a figure?"
 AT_ONCE = 1.4 * SPACE  # apart on the page, at most
 GRID = (Fraction(1, 4), Fraction(1, 3))  # of times that are guessed by place
 
@@ -61,12 +62,10 @@ def timed(
     sure = [one for one in found if not one.doubts]
     if sure:
         return sure[:1]
-    more = [_read(way, _with_threes(way, tuplets), expected) for way in _ways(events)]
-    found += [
-        replace(one, doubts=("triplets without a figure?",)) for one in more if not one.doubts
-    ]
-    found.sort(key=lambda one: (len(one.doubts), "fill" in " ".join(one.doubts)))
-    return [found[0], _by_place(events, expected or found[0].length, right)]
+    threes = [_read(way, _with_threes(way, tuplets), expected) for way in _ways(events)]
+    filled = [replace(one, doubts=(UNMARKED,)) for one in threes if not one.doubts]
+    best = min([*filled, *found], key=lambda one: len(one.doubts))
+    return [best, _by_place(events, expected or best.length, right)]
 
 
 def _ways(events: Sequence[Event]) -> list[list[Event]]:
