@@ -5,7 +5,8 @@ from playwright.sync_api import expect
 from tests.browser.base import BrowserTest
 from tests.printed_pages import HERE, PHOTOGRAPHS, made_worse, printed_pages
 from tests.studio.base import make_teacher
-from tests.studio.test_scans import TYPED
+from tests.studio.test_scans import PRINTED, TYPED
+from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.page_reading.picture import pack
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.scans.models import Scan
@@ -25,12 +26,13 @@ class PrintedPage(BrowserTest):
         page.get_by_role("button", name="Read the page").click()
         page.locator(".staff-key, #by-hand").wait_for(timeout=60_000)
         if page.locator(".staff-key").count():
-            page.get_by_role("button", name="Right, to the bars").click()
-            page.locator("#text").wait_for()
+            page.get_by_role("button", name="Right, read the bars").click()
+            page.wait_for_url("**/look/")
         return page
 
     def test_from_a_picture_to_a_chart_on_paper(self):
         page = self.upload("weir_lane.png", (HERE / "weir_lane.png").read_bytes())
+        page.get_by_role("link", name="go on bar by bar").click()
         for place, text in TYPED.items():
             expect(page.get_by_role("heading", level=1)).to_have_text(f"Bar {place + 1}")
             if place % 2:  # as it was read
@@ -53,6 +55,21 @@ class PrintedPage(BrowserTest):
         self.assertEqual(piece.bar_count, 16)
         printed = page.request.get(f"{self.live_server_url}/pieces/{piece.pk}/score.pdf")
         self.assertTrue(printed.body().startswith(b"%PDF"))
+
+    def test_a_page_that_was_read_is_a_piece_in_a_press_a_line(self):
+        page = self.upload("weir_lane.png", (HERE / "weir_lane.png").read_bytes())
+        keys = page.get_by_role("button", name="This line is right")
+        expect(keys).to_have_count(4)
+        expect(page.locator(".looked .btn-primary")).to_have_count(1)
+        for left in (3, 2, 1, 0):
+            keys.first.click()
+            expect(keys).to_have_count(left)
+        page.get_by_label("Title").fill("Weir Lane")
+        page.get_by_role("button", name="Keep as a piece").click()
+        page.wait_for_url("**/pieces/*/")
+        kept = Piece.objects.get().chart().bars
+        printed = read_chart(PRINTED.read_text()).bars
+        self.assertEqual([bar.hits for bar in kept], [bar.hits for bar in printed])
 
     def test_a_photograph_is_corrected_by_hand_by_mouse_and_by_keys(self):
         weir = next(one for one in printed_pages() if one.name == "weir_lane")
@@ -105,7 +122,8 @@ class OnATelephone(BrowserTest):
         file["buffer"] = (HERE / "weir_lane.png").read_bytes()
         page.locator("input[type=file]").set_input_files(file)
         page.get_by_role("button", name="Read the page").tap()
-        page.get_by_role("button", name="Right, to the bars").tap(timeout=60_000)
+        page.get_by_role("button", name="Right, read the bars").tap(timeout=60_000)
+        page.get_by_role("link", name="go on bar by bar").tap()
         page.locator("#text").wait_for()
         page.locator("#text").fill("kick 1")
         page.get_by_role("button", name="Right, next").tap()

@@ -255,6 +255,8 @@ class Read(ScanTest):
         self.assertNotIn("kick 1 3", page.context["text"])
         self.assertContains(page, "the first")
         # A line with it is not right at one press: somebody has to look at it.
+        look = self.client.get(reverse("scan-look", args=[scan.pk]))
+        self.assertContains(look, "Not surely read: ", 2)  # bar 2, and those like it
         self.client.post(reverse("scan-look", args=[scan.pk]), {"line": 0})
         scan.refresh_from_db()
         self.assertEqual({row["state"] for row in scan.bars}, {""})

@@ -272,12 +272,17 @@ def look_context(scan: Scan, error: ChartError | None = None) -> dict:
             studied = [study_bar(bar, chart.tempo, style) for bar in bars]
             layout = Layout(counts=False, hands=False, shorthand=True)
             svg = engrave(studied, layout, LINE_WIDTH, f"l{number}-") if bars else ""
+        right = all(bar.state == State.RIGHT for bar in line.bars)
+        unsure = [bar for bar in line.bars if not is_known(typed, read, bar.place)]
+        askable = bool(line.bars) and not right and not unsure
         rows.append(
             {
                 "line": line,
                 "svg": svg,
-                "right": all(bar.state == State.RIGHT for bar in line.bars),
-                "known": all(is_known(typed, read, bar.place) for bar in line.bars),
+                "right": right,
+                "unsure": unsure,
+                "askable": askable,
+                "first": askable and not any(row["askable"] for row in rows),
                 "number": number,
             }
         )

@@ -84,7 +84,7 @@ def scan_key(request, pk):
     if request.method == "POST":
         try:
             set_key(found, read_key(request.POST.getlist("drum"), rows), timezone.localdate())
-            return redirect(found)
+            return redirect("scan-look", pk)
         except ChartError as caught:
             error = caught
     context = key_context(found, rows, error)
