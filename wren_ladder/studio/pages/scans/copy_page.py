@@ -29,7 +29,8 @@ from wren_ladder.studio.pages.scans.proposals import (
     Asked,
     is_known,
     proposals,
-    surely_read,
+    read_of,
+    surely,
     with_proposals,
 )
 from wren_ladder.studio.scans.models import Scan, ScanPage
@@ -250,17 +251,22 @@ def key_context(scan: Scan, rows: Sequence[Asked], error: ChartError | None) -> 
 
 
 def look_context(scan: Scan, error: ChartError | None = None) -> dict:
-    """Every line of the page with what is copied of it right under it, and what was surely
-    read where nobody has typed."""
-    typed, read = scan.copied(), surely_read(scan)
-    copied = with_proposals(typed, read)
+    """Every line of the page with what is copied of it right under it, and what was read where
+    nobody has typed."""
+    typed, offers = scan.copied(), read_of(scan)
+    read = surely(offers)
     lines = printed_lines(scan)
     style = style_of(scan.owner_id)
-    chart = None
-    try:
-        chart = read_text(whole_text(copied))
-    except ChartError as caught:
-        error = error or caught
+    chart, copied = None, typed
+    # What was read in doubt may not go together: then what is sure, then what is typed.
+    for shown in ({place: one.text for place, one in offers.items()}, read, {}):
+        copied, wrong = with_proposals(typed, shown), None
+        try:
+            chart = read_text(whole_text(copied))
+            break
+        except ChartError as caught:
+            wrong = caught
+    error = error or wrong
     first = starts(copied)
     rows = []
     for number, line in enumerate(lines):

@@ -94,15 +94,19 @@ def _metre_after(text: str, meter: Meter) -> Meter:
     return meter
 
 
-def surely_read(scan: Scan) -> dict[int, str]:
-    """What was read without a doubt in bars that nobody has typed, called right or put off, as
-    typed lines by the bar's place."""
+def read_of(scan: Scan) -> dict[int, Proposal]:
+    """What was read in bars that nobody has typed, called right or put off, by their place."""
     copied = scan.copied()
     return {
-        place: offer.text
+        place: offer
         for place, offer in enumerate(proposals(scan))
-        if offer and not offer.doubts and _is_untouched(copied, place)
+        if offer and _is_untouched(copied, place)
     }
+
+
+def surely(read: Mapping[int, Proposal]) -> dict[int, str]:
+    """Of what was read, the typed lines of which there is no doubt."""
+    return {place: offer.text for place, offer in read.items() if not offer.doubts}
 
 
 def _is_untouched(copied: Sequence[CopiedBar], place: int) -> bool:

@@ -34,7 +34,8 @@ from wren_ladder.studio.pages.scans.proposals import (
     heads_asked,
     is_known,
     read_key,
-    surely_read,
+    read_of,
+    surely,
 )
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.scans.models import Scan
@@ -162,7 +163,7 @@ def scan_look(request, pk):
         lines = printed_lines(found)
         number = read_whole(request.POST.get("line"), 0, len(lines) - 1)
         places = [bar.place for bar in lines[number].bars] if number is not None else []
-        copied, read = found.copied(), surely_read(found)
+        copied, read = found.copied(), surely(read_of(found))
         if places and all(is_known(copied, read, place) for place in places):
             right = {
                 place: {"text": read.get(place, copied[place].text), "state": State.RIGHT.value}
