@@ -25,6 +25,7 @@ BEAM = (int(0.2 * SPACE), int(0.8 * SPACE))  # thick
 SLOPES = (-0.36, -0.24, -0.12, 0, 0.12, 0.24, 0.36)
 SHORTEST = 1.7 * SPACE  # of a stem beyond its last head
 NEXT = 1.45 * SPACE  # from a stem to the next of its beam, at least
+ROOT = 1.6 * SPACE  # high, of a flag where it begins, at most: longer is a leaning stem
 LEAST_ALONE = 0.75  # likeness of a head without a stem
 LEAST_LOST = 0.8  # that belongs to no note
 LEAST_SMALL = 0.6
@@ -303,7 +304,7 @@ def _flags(plain: Ink, rows: slice, stem: Stem) -> int:
         return 0
     column = plain[rows, x : x + 2].any(axis=1)
     edges = np.flatnonzero(np.diff(np.pad(column, 1).astype(np.int8))).reshape(-1, 2)
-    return sum(bool(end - start >= 3) for start, end in edges)
+    return sum(bool(3 <= end - start <= ROOT) for start, end in edges)
 
 
 def _with_graces(notes: Sequence[Note]) -> list[Note]:

@@ -20,6 +20,7 @@ RESTS = (Sign.REST_4, Sign.REST_8, Sign.REST_16)
 FIGURES = (Sign.THREE, Sign.FIVE, Sign.SIX, Sign.SEVEN)
 ACCENTS = (Sign.ACCENT, Sign.STRONG)
 SIZES = (0.85, 1.0, 1.15)
+HIGHEST_REST, LOWEST_REST = 11, -6  # rows
 BLOCK = ((0.9 * SPACE, 2.3 * SPACE), (0.3 * SPACE, 0.75 * SPACE))
 MARK = (0.5 * SPACE, 1.6 * SPACE)  # a circle or a cross, across and high
 MOST_UPRIGHT = int(2.2 * SPACE)  # pixels of a rest in one column
@@ -65,7 +66,7 @@ def find_rests(bare: Ink) -> tuple[list[Found], Ink]:
             continue
         part = labels[top : top + high, left : left + wide] == number
         least = LIKE_UPRIGHT if _has_stem(part) else LIKE_REST
-        kind = _likest(part, (*RESTS, *FIGURES), least)
+        kind = _likest(part, _tall(top + high / 2), least)
         if kind in RESTS:
             rests.append(Found(kind, left + wide / 2, top + high / 2, left, left + wide))
             left_ink &= labels != number
@@ -94,7 +95,7 @@ def find_signs(bare: Ink, notes: Sequence[Note], rests: Sequence[Found]) -> Sign
         part = labels[top : top + high, left : left + wide] == number
         x, y = left + wide / 2, top + high / 2
         box = (x, y, left, left + wide)
-        kind = _kind(part)
+        kind = _kind(part, y)
         if kind in (Sign.REST_1, Sign.REST_2):
             rests.append(Found(_hanging(y), *box))
         elif kind in RESTS and not _has_stem(part):
@@ -135,12 +136,17 @@ def _without_notes(bare: Ink, notes: Sequence[Note]) -> Ink:
     return rest & ~np.isin(labels, hanging)
 
 
-def _kind(part: Ink) -> str | None:
+def _tall(y: float) -> tuple[Sign, ...]:
+    """What a tall sign with its middle there may be: rests stand in the staff and near it."""
+    return (*RESTS, *FIGURES) if y_of(HIGHEST_REST) < y < y_of(LOWEST_REST) else FIGURES
+
+
+def _kind(part: Ink, y: float) -> str | None:
     high, wide = part.shape
     if _fits(wide, BLOCK[0]) and _fits(high, BLOCK[1]) and part.mean() > 0.8:
         return Sign.REST_1
     if _fits(high, (1.2 * SPACE, 3.6 * SPACE)) and wide < 1.7 * SPACE:
-        kind = _likest(part, (*RESTS, *FIGURES))
+        kind = _likest(part, _tall(y))
         if kind:
             return kind
     if _fits(wide, (0.8 * SPACE, 2.4 * SPACE)) and _fits(high, (0.4 * SPACE, 1.5 * SPACE)):

@@ -10,7 +10,7 @@ from wren_ladder.drumming.page_reading.found import SPACE
 from wren_ladder.drumming.page_reading.pixels import Ink
 
 LEAST_STEM = int(1.6 * SPACE)
-MOST_WIDE = int(0.4 * SPACE)
+MOST_WIDE = int(0.5 * SPACE)
 RAGGED = 8  # pixels by which the columns of a stem may begin and end apart
 GAP = 4  # pixels of a stem that may be white
 OPEN = 0.6  # of a stem, at least, is white on one side, or a staff space of it on both
