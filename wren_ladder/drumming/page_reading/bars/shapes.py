@@ -36,7 +36,6 @@ class Sign(StrEnum):
     CIRCLED = "circled"
     DIAMOND = "diamond"
     OPEN_DIAMOND = "open diamond"
-    TRIANGLE = "triangle"
     SLASHED = "slashed"
     REST_1 = "whole rest"
     REST_2 = "half rest"
@@ -54,7 +53,7 @@ class Sign(StrEnum):
 OUTLINES = {
     Sign.BLACK: "E0A4", Sign.HALF: "E0A3", Sign.WHOLE: "E0A2", Sign.CROSS: "E0A9",
     Sign.CIRCLED: "E0B3", Sign.DIAMOND: "E0DB", Sign.OPEN_DIAMOND: "E0DD",
-    Sign.TRIANGLE: "E0BE", Sign.SLASHED: "E0CF",
+    Sign.SLASHED: "E0CF",
     Sign.REST_1: "E4E3", Sign.REST_2: "E4E4", Sign.REST_4: "E4E5", Sign.REST_8: "E4E6",
     Sign.REST_16: "E4E7", Sign.ACCENT: "E4A0", Sign.STRONG: "E4AC",
     Sign.THREE: "E883", Sign.FIVE: "E885", Sign.SIX: "E886", Sign.SEVEN: "E887",

@@ -3,6 +3,7 @@ and their brackets. Each is a part of the ink that hangs together, held against 
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 
 import cv2
 import numpy as np
@@ -19,7 +20,6 @@ LIKE_UPRIGHT = 0.7  # and could be a note with its stem
 RESTS = (Sign.REST_4, Sign.REST_8, Sign.REST_16)
 FIGURES = (Sign.THREE, Sign.FIVE, Sign.SIX, Sign.SEVEN)
 ACCENTS = (Sign.ACCENT, Sign.STRONG)
-SIZES = (0.85, 1.0, 1.15)
 HIGHEST_REST, LOWEST_REST = 11, -6  # rows
 BLOCK = ((0.9 * SPACE, 2.3 * SPACE), (0.3 * SPACE, 0.75 * SPACE))
 MARK = (0.5 * SPACE, 1.6 * SPACE)  # a circle or a cross, across and high
@@ -29,8 +29,8 @@ LEFT_OVER = 0.35 * SPACE * SPACE  # pixels of ink that nobody reads, at most
 BRACKET_LINE = 4  # pixels of height
 
 
-class Mark:
-    """Kinds of what is no shape of a font."""
+class Mark(StrEnum):
+    """What stands above a note and is no shape of a font."""
 
     OPEN = "o"
     CLOSED = "+"
