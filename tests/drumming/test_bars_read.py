@@ -25,12 +25,13 @@ from wren_ladder.drumming.notation.counts import read_bar, read_chart
 from wren_ladder.drumming.page_reading.bar_ink import BarInk
 from wren_ladder.drumming.page_reading.bars.heads import LINES, y_of
 from wren_ladder.drumming.page_reading.bars.level import level
+from wren_ladder.drumming.page_reading.bars.long_rest import bars_of_rest
 from wren_ladder.drumming.page_reading.bars.read_bar import ReadBar, Stroke
 from wren_ladder.drumming.page_reading.bars.reading import agreed, find_marks, read_bars
 from wren_ladder.drumming.page_reading.bars.shapes import Sign, shapes
 from wren_ladder.drumming.page_reading.bars.signs import find_rests
 from wren_ladder.drumming.page_reading.bars.voices import Event, Tuplet, timed
-from wren_ladder.drumming.page_reading.found import ROOM, SPACE
+from wren_ladder.drumming.page_reading.found import ROOM, SPACE, FoundBar, FoundLine
 from wren_ladder.drumming.page_reading.key import (
     HeadPlace,
     code_of,
@@ -116,6 +117,19 @@ class Shapes(TestCase):
                     rests, left = find_rests(stamped(blank(), sign, style, 40, 90))
                     self.assertEqual([one.kind for one in rests], [sign])
                     self.assertFalse(left.any())
+
+    def test_the_figures_of_every_font_are_read_over_a_long_rest(self):
+        line = FoundLine(116, 180, 0, 299, 0, HIGH)
+        bar = FoundBar(0, 299, 0)
+        for style in range(len(shapes(Sign.NUMBER_1))):
+            for number in (*range(2, 10), 10, 14, 23, 67, 98):
+                ink, x = blank(), 120
+                for figure in str(number):
+                    ink = stamped(ink, Sign(f"number {figure}"), style, x, 46)
+                    x += 46
+                with self.subTest(number, style=style):
+                    self.assertEqual(bars_of_rest(ink, line, bar), number)
+        self.assertIsNone(bars_of_rest(blank(), line, bar))
 
     def test_a_head_with_its_stem_is_no_rest(self):
         for style in range(len(shapes(Sign.BLACK))):

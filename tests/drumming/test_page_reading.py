@@ -93,6 +93,12 @@ class AsDrawn(TestCase):
         self.assertEqual(lines[2][2].after, BarLine.REPEAT_END)
         self.assertEqual(lines[3][-1].after, BarLine.FINAL)
 
+    def test_how_long_a_long_rest_is_stands_over_it(self):
+        found = self.found["signs"]
+        bars = printed_bars([(found.picture, found.lines)])
+        self.assertEqual([one.rests for one in bars if one.rests], [12])
+        self.assertEqual(bars[6].rests, 12)
+
     def test_a_stem_from_the_lowest_space_to_the_top_line_is_no_bar_line(self):
         """The last bar of the page with signs is four such notes of the kick."""
         last = self.found["signs"].lines[-1].bars[-1]

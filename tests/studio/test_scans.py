@@ -280,6 +280,13 @@ class Read(ScanTest):
         rows = self.client.get(reverse("scan-key", args=[self.scan().pk])).context["rows"]
         self.assertIn("tambourine", [one["row"].drum for one in rows])
 
+    def test_a_long_rest_is_offered_with_its_number(self):
+        scan = self.scan_with_key(read=False)
+        scan.bars[3]["rests"] = 12
+        scan.save()
+        page = self.client.get(f"{scan.get_absolute_url()}?bar=3")
+        self.assertEqual(page.context["text"], "12 bars rest\n")
+
     def test_a_key_that_is_none_is_told_and_nothing_is_kept(self):
         scan = self.scan()
         for drums in ([], ["kick"], ["no drum"] * 7):

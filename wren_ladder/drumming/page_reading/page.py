@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 import cv2
 
 from wren_ladder.drumming.page_reading.bar_ink import BarInk, inks_of_page
+from wren_ladder.drumming.page_reading.bars.long_rest import bars_of_rest
 from wren_ladder.drumming.page_reading.bars.read_bar import ReadBar
 from wren_ladder.drumming.page_reading.bars.reading import read_bars
 from wren_ladder.drumming.page_reading.equal_bars import Likeness, likenesses
@@ -40,6 +41,7 @@ class PrintedBar:
 
     bar: FoundBar
     ink: BarInk
+    rests: int | None = None  # bars, over a long rest
 
     @property
     def is_written(self) -> bool:
@@ -50,12 +52,15 @@ class PrintedBar:
 
 def printed_bars(pages: Sequence[tuple[Gray, Sequence[FoundLine]]]) -> list[PrintedBar]:
     """All bars of all pages, in order."""
-    return [
-        PrintedBar(bar, ink)
-        for picture, lines in pages
-        for line, inks in zip(lines, inks_of_page(ink_of(picture), lines), strict=True)
-        for bar, ink in zip(line.bars, inks, strict=True)
-    ]
+    found = []
+    for picture, lines in pages:
+        page = ink_of(picture)
+        for line, inks in zip(lines, inks_of_page(page, lines), strict=True):
+            for bar, ink in zip(line.bars, inks, strict=True):
+                long = bar.shorthand is Shorthand.RESTS
+                rests = bars_of_rest(page, line, bar) if long else None
+                found.append(PrintedBar(bar, ink, rests))
+    return found
 
 
 def alike(bars: Sequence[PrintedBar]) -> list[Likeness | None]:

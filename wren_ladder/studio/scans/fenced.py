@@ -60,8 +60,12 @@ def compare(pages: list[tuple[bytes, list[dict]]]) -> list[dict]:
     likeness = alike(bars)
     read = notes_of(bars, likeness)
     return [
-        {**likeness_to_json(place, like), "read": one and read_to_json(one)}
-        for place, (like, one) in enumerate(zip(likeness, read, strict=True))
+        {
+            **likeness_to_json(place, like),
+            "read": one and read_to_json(one),
+            "rests": bar.rests,
+        }
+        for place, (bar, like, one) in enumerate(zip(bars, likeness, read, strict=True))
     ]
 
 

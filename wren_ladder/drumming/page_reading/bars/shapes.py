@@ -17,6 +17,7 @@ from fontTools.pens.basePen import BasePen
 from fontTools.svgLib.path import parse_path
 
 from wren_ladder.drumming.page_reading.found import SPACE
+from wren_ladder.drumming.page_reading.pixels import Ink
 
 # Data beside the engraver, which itself is not loaded: the core engraves nothing.
 FONTS = Path(find_spec("verovio").submodule_search_locations[0]) / "data"
@@ -48,6 +49,16 @@ class Sign(StrEnum):
     FIVE = "5"
     SIX = "6"
     SEVEN = "7"
+    NUMBER_0 = "number 0"
+    NUMBER_1 = "number 1"
+    NUMBER_2 = "number 2"
+    NUMBER_3 = "number 3"
+    NUMBER_4 = "number 4"
+    NUMBER_5 = "number 5"
+    NUMBER_6 = "number 6"
+    NUMBER_7 = "number 7"
+    NUMBER_8 = "number 8"
+    NUMBER_9 = "number 9"
 
 
 OUTLINES = {
@@ -58,6 +69,11 @@ OUTLINES = {
     Sign.REST_16: "E4E7", Sign.ACCENT: "E4A0", Sign.STRONG: "E4AC",
     Sign.THREE: "E883", Sign.FIVE: "E885", Sign.SIX: "E886", Sign.SEVEN: "E887",
 }  # fmt: skip
+
+
+# The upright figures of time signatures and long rests, from 0 to 9.
+FIGURES = tuple(Sign(f"number {figure}") for figure in range(10))
+OUTLINES |= {sign: f"E08{figure}" for figure, sign in enumerate(FIGURES)}
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -116,3 +132,20 @@ def _shape(sign: Sign, style: str, size: float) -> Shape | None:
     cv2.fillPoly(fine, [np.round(ring - low).astype(np.int32) for ring in rings], 255)
     picture = cv2.resize(fine, (wide // FINE, tall // FINE), interpolation=cv2.INTER_AREA)
     return Shape(sign, style, picture.astype(np.float32) / 255, tuple(-low / FINE))
+
+
+def likeness(part: Ink, picture: np.ndarray) -> float:
+    """How like a part of the ink and a shape are, from 0 to 1, when one is made as large as the
+    other; nothing if they are not nearly as large."""
+    high, wide = part.shape
+    ratios = (picture.shape[0] / high, picture.shape[1] / wide)
+    if not all(0.6 < ratio < 1.6 for ratio in ratios) or not 0.72 < ratios[0] / ratios[1] < 1.4:
+        return 0
+    size = (max(8, picture.shape[1]), max(8, picture.shape[0]))
+    one = cv2.resize(part.astype(np.float32), size, interpolation=cv2.INTER_AREA)
+    two = cv2.resize(picture, size, interpolation=cv2.INTER_AREA)
+    return float(cv2.matchTemplate(_soft(one), _soft(two), cv2.TM_CCOEFF_NORMED)[0, 0])
+
+
+def _soft(picture: np.ndarray) -> np.ndarray:
+    return cv2.GaussianBlur(np.pad(picture, 2), (0, 0), 1.2)

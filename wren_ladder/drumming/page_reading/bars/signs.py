@@ -10,7 +10,7 @@ import numpy as np
 
 from wren_ladder.drumming.page_reading.bars.heads import y_of
 from wren_ladder.drumming.page_reading.bars.notes import Note
-from wren_ladder.drumming.page_reading.bars.shapes import Sign, shapes
+from wren_ladder.drumming.page_reading.bars.shapes import Sign, likeness, shapes
 from wren_ladder.drumming.page_reading.found import SPACE
 from wren_ladder.drumming.page_reading.pixels import Ink
 
@@ -171,27 +171,10 @@ def _likest(part: Ink, signs: Sequence[Sign], least: float = LIKE) -> Sign | Non
     best, found = least, None
     for sign in signs:
         for shape in shapes(sign):
-            like = _like(part, shape.picture)
+            like = likeness(part, shape.picture)
             if like > best:
                 best, found = like, sign
     return found
-
-
-def _like(part: Ink, picture: np.ndarray) -> float:
-    """How like two pictures are when one is made as large as the other; nothing if they are not
-    nearly as large."""
-    high, wide = part.shape
-    ratios = (picture.shape[0] / high, picture.shape[1] / wide)
-    if not all(0.6 < ratio < 1.6 for ratio in ratios) or not 0.72 < ratios[0] / ratios[1] < 1.4:
-        return 0
-    size = (max(8, picture.shape[1]), max(8, picture.shape[0]))
-    one = cv2.resize(part.astype(np.float32), size, interpolation=cv2.INTER_AREA)
-    two = cv2.resize(picture, size, interpolation=cv2.INTER_AREA)
-    return float(cv2.matchTemplate(_soft(one), _soft(two), cv2.TM_CCOEFF_NORMED)[0, 0])
-
-
-def _soft(picture: np.ndarray) -> np.ndarray:
-    return cv2.GaussianBlur(np.pad(picture, 2), (0, 0), 1.2)
 
 
 def _mark(part: Ink) -> str | None:

@@ -198,6 +198,8 @@ def offered(
     lines = []
     if bar.shorthand is Shorthand.REPEAT:
         lines.append("repeat")
+    elif row.get("rests"):
+        lines.append(f"{row['rests']} bars rest")
     elif row["near"] is not None and copied[row["near"]].state is State.RIGHT:
         lines.append(f"as {numbers(copied)[row['near']]}")
     lines += row["signs"]
