@@ -3,6 +3,7 @@
 import json
 from datetime import date, timedelta
 from io import BytesIO
+from unittest.mock import patch
 
 import pikepdf
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -22,6 +23,7 @@ from wren_ladder.studio.changes.scans import (
 )
 from wren_ladder.studio.exchange.studio_file import studio_lines
 from wren_ladder.studio.pages.scans.proposals import heads_asked
+from wren_ladder.studio.pieces.fence import run_fenced
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.privacy.expiry import expire
 from wren_ladder.studio.privacy.naming import names_of, places_of
@@ -279,6 +281,19 @@ class Read(ScanTest):
         set_key(scan, key, timezone.localdate())
         rows = self.client.get(reverse("scan-key", args=[self.scan().pk])).context["rows"]
         self.assertIn("tambourine", [one["row"].drum for one in rows])
+
+    def test_bars_that_take_too_long_to_read_are_compared_and_typed(self):
+        def fenced(module, limits, asked, too_long):
+            if asked[-1] is True:
+                raise too_long
+            return run_fenced(module, limits, asked, too_long)
+
+        with patch("wren_ladder.studio.scans.reading.run_fenced", fenced):
+            scan = self.scan()
+        self.assertEqual(scan.bars[4]["kind"], 0)
+        self.assertEqual({row["read"] for row in scan.bars}, {None})
+        page = self.client.get(scan.get_absolute_url())
+        self.assertContains(page, "<h1>Bar 1</h1>", html=True)
 
     def test_a_long_rest_is_offered_with_its_number(self):
         scan = self.scan_with_key(read=False)

@@ -21,6 +21,7 @@ from wren_ladder.drumming.page_reading.straighten import (
     straighten,
 )
 
+MOST_READ = 60  # different bars of one piece
 # One core a page: the machine has others to serve.
 cv2.setNumThreads(1)
 
@@ -78,12 +79,13 @@ def alike(bars: Sequence[PrintedBar]) -> list[Likeness | None]:
 def notes_of(
     bars: Sequence[PrintedBar], likeness: Sequence[Likeness | None]
 ) -> list[ReadBar | None]:
-    """What stands in each bar that is the first of its look; None for the others."""
+    """What stands in each bar that is the first of its look; None for the others, and for those
+    behind the first ``MOST_READ``: each takes a quarter of a second."""
     new = [
         place
         for place, like in enumerate(likeness)
         if bars[place].is_written and not (like and like.equal)
-    ]
+    ][:MOST_READ]
     found: list[ReadBar | None] = [None] * len(bars)
     for place, one in zip(new, read_bars([bars[n].ink for n in new]), strict=True):
         found[place] = one

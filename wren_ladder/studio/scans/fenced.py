@@ -45,7 +45,7 @@ def read(picture: bytes, corners: list) -> dict:
     }
 
 
-def compare(pages: list[tuple[bytes, list[dict]]]) -> list[dict]:
+def compare(pages: list[tuple[bytes, list[dict]]], and_read: bool) -> list[dict]:
     from wren_ladder.drumming.page_reading.page import alike, notes_of, printed_bars
     from wren_ladder.drumming.page_reading.picture import unpack
     from wren_ladder.drumming.page_reading.serial import (
@@ -58,7 +58,7 @@ def compare(pages: list[tuple[bytes, list[dict]]]) -> list[dict]:
         [(unpack(one), [line_from_json(x) for x in lines]) for one, lines in pages]
     )
     likeness = alike(bars)
-    read = notes_of(bars, likeness)
+    read = notes_of(bars, likeness) if and_read else [None] * len(bars)
     return [
         {
             **likeness_to_json(place, like),
