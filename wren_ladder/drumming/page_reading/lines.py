@@ -12,7 +12,7 @@ import cv2
 import numpy as np
 
 from wren_ladder.drumming.page_reading.found import ROOM, SPACE, BarLine, FoundBar, FoundLine
-from wren_ladder.drumming.page_reading.pixels import Ink
+from wren_ladder.drumming.page_reading.pixels import Ink, runs
 from wren_ladder.drumming.page_reading.shorthand import with_shorthand
 
 COVERED = 0.85  # of each space of the staff by a bar line's ink
@@ -59,11 +59,11 @@ def _stretches(ink: Ink, middle: int, half: int) -> list[tuple[int, int]]:
     rows = np.stack([ink[max(0, y - 3) : y + 4].any(axis=0) for y in ys])
     there = (rows.mean(axis=0) >= 0.6).astype(np.uint8)[None]
     closed = cv2.morphologyEx(there, cv2.MORPH_CLOSE, np.ones((1, int(STAFF_GAP)), np.uint8))
-    edges = np.flatnonzero(np.diff(np.pad(closed[0], 1).astype(np.int8)))
+    edges = runs(closed[0])
     between = np.stack([ink[y + SPACE // 2] for y in list(ys)[:-1]])
     return [
         (int(a), int(b) - 1)
-        for a, b in edges.reshape(-1, 2)
+        for a, b in edges
         # Letters are dark between the lines as well, and the lines are not.
         if b - a >= LEAST_STAFF and rows[:, a:b].mean() > 0.85 and between[:, a:b].mean() < 0.45
     ]
@@ -160,7 +160,7 @@ def _strokes(ink: Ink, faint: Ink, line: FoundLine) -> list[_Stroke]:
     upright = np.zeros(ink.shape[1], bool)
     upright[left : right + 1] = cv2.dilate(thin.astype(np.uint8)[None], np.ones((1, 5)))[0]
     # The three pixels' tolerance made it wider on both sides.
-    edges = np.flatnonzero(np.diff(np.pad(thin, 1).astype(np.int8))).reshape(-1, 2)
+    edges = runs(thin)
     strokes = []
     for start, end in edges:
         a, b = int(start) + left, int(end) - 1 + left
@@ -248,7 +248,7 @@ def _after_clef(ink: Ink, line: FoundLine) -> int:
     """A percussion clef is two thick strokes over the two middle spaces."""
     a, b = line.left, line.left + 6 * SPACE
     inner = ink[line.middle - SPACE + 3 : line.middle + SPACE - 2, a:b].mean(axis=0) > 0.9
-    edges = np.flatnonzero(np.diff(np.pad(inner, 1).astype(np.int8))).reshape(-1, 2)
+    edges = runs(inner)
     thick = [(s, e) for s, e in edges if e - s >= THICK]
     if len(thick) < 2 or thick[1][0] - thick[0][1] > SPACE:
         return a
@@ -286,9 +286,9 @@ def _after_time(bare: Ink, line: FoundLine, at: int, is_header: bool = False) ->
 
 def _first_group(rows: Ink) -> tuple[int, int] | None:
     """From where to where the first of what hangs together stands, seen from above."""
-    edges = np.flatnonzero(np.diff(np.pad(rows.any(axis=0), 1).astype(np.int8)))
+    edges = runs(rows.any(axis=0))
     found: list[int] = []
-    for start, end in edges.reshape(-1, 2).tolist():
+    for start, end in edges.tolist():
         if found and start - found[1] >= 0.52 * SPACE:
             break
         found = [found[0] if found else start, end]

@@ -16,7 +16,7 @@ from wren_ladder.drumming.page_reading.bars.heads import (
 from wren_ladder.drumming.page_reading.bars.shapes import Sign
 from wren_ladder.drumming.page_reading.bars.stems import Stem, without_stems
 from wren_ladder.drumming.page_reading.found import SPACE
-from wren_ladder.drumming.page_reading.pixels import Ink
+from wren_ladder.drumming.page_reading.pixels import Ink, runs
 
 SMALL = 0.68  # of a full note is one of grace
 TOUCHING = 0.4 * SPACE  # between a head's side and its stem
@@ -213,10 +213,9 @@ def _beams(plain: Ink, stems: Sequence[Stem], long: int) -> Ink:
     picture = plain.copy()
     for stem in stems:  # what was taken away from between two beams
         rows = slice(stem.top, stem.bottom + 1)
-        beside = [plain[rows, max(0, x)] for x in (stem.left - 2,)] + [
-            plain[rows, min(x, plain.shape[1] - 1)] for x in (stem.right + 2,)
-        ]
-        picture[rows, stem.left : stem.right + 1] |= (beside[0] | beside[1])[:, None]
+        left = plain[rows, max(0, stem.left - 2)]
+        right = plain[rows, min(stem.right + 2, plain.shape[1] - 1)]
+        picture[rows, stem.left : stem.right + 1] |= (left | right)[:, None]
     picture = picture.astype(np.uint8)
     found = np.zeros_like(picture)
     for slope in SLOPES:
@@ -289,7 +288,7 @@ def _runs(beams: Ink, rows: slice, x: int) -> int:
     if not 0 <= x < beams.shape[1]:
         return 0
     column = beams[rows, x]
-    edges = np.flatnonzero(np.diff(np.pad(column, 1).astype(np.int8))).reshape(-1, 2)
+    edges = runs(column)
     count = 0
     for start, end in edges:
         if BEAM[0] <= end - start:
@@ -303,7 +302,7 @@ def _flags(plain: Ink, rows: slice, stem: Stem) -> int:
     if x + 2 >= plain.shape[1]:
         return 0
     column = plain[rows, x : x + 2].any(axis=1)
-    edges = np.flatnonzero(np.diff(np.pad(column, 1).astype(np.int8))).reshape(-1, 2)
+    edges = runs(column)
     return sum(bool(3 <= end - start <= ROOT) for start, end in edges)
 
 
@@ -342,9 +341,9 @@ def _has_arc(bare: Ink, head: Head, columns: range) -> bool:
         return False
     part = bare[y - half : y + half + 1, columns.start : columns.stop]
     wide = cv2.dilate(part.astype(np.uint8), np.ones((3, 3), np.uint8))
-    edges = np.flatnonzero(np.diff(np.pad(wide.mean(axis=0) > 0.8, 1).astype(np.int8)))
+    edges = runs(wide.mean(axis=0) > 0.8)
     beyond = [bare[y - 2 * half - 5 : y - 2 * half], bare[y + 2 * half + 1 : y + 2 * half + 6]]
-    for start, end in edges.reshape(-1, 2):
+    for start, end in edges:
         if start == 0 or end == len(columns):
             continue  # of something beyond
         around = slice(max(0, columns.start + start - 1), columns.start + end + 1)

@@ -7,7 +7,7 @@ import cv2
 import numpy as np
 
 from wren_ladder.drumming.page_reading.found import SPACE
-from wren_ladder.drumming.page_reading.pixels import Ink
+from wren_ladder.drumming.page_reading.pixels import Ink, runs
 
 LEAST_STEM = int(1.6 * SPACE)
 MOST_WIDE = int(0.5 * SPACE)
@@ -44,7 +44,7 @@ def _upright(tall: Ink) -> list[Stem]:
     """What goes up and down in columns side by side that begin and end nearly together."""
     groups: list[list[tuple[int, int, int]]] = []  # of (column, top, bottom)
     for x in range(tall.shape[1]):
-        edges = np.flatnonzero(np.diff(np.pad(tall[:, x], 1).astype(np.int8))).reshape(-1, 2)
+        edges = runs(tall[:, x])
         for top, bottom in edges.tolist():
             for group in groups:
                 last, above, below = group[-1]
@@ -89,7 +89,7 @@ def _is_free(bare: Ink, stem: Stem) -> bool:
     left = bare[rows, max(0, stem.left - BESIDE) : stem.left].any(axis=1)
     right = bare[rows, stem.right + 1 : stem.right + 1 + BESIDE].any(axis=1)
     free = ~left & ~right
-    edges = np.flatnonzero(np.diff(np.pad(free, 1).astype(np.int8))).reshape(-1, 2)
+    edges = runs(free)
     longest = max((end - start for start, end in edges), default=0)
     return bool(longest >= SPACE or max((~left).mean(), (~right).mean()) > OPEN)
 
