@@ -75,10 +75,11 @@ class Pages(TestCase):
         found = read_page(page.picture if picture is None else picture)
         bars = printed_bars([(found.picture, found.lines)])
         self.assertEqual(len(bars), len(page.kinds))
-        new = [place for place, kind in enumerate(page.kinds) if kind == place]
+        new = [n for n, kind in enumerate(page.kinds) if kind == n and bars[n].is_written]
         right, silent = 0, []
         key, truth = key_of(page), hits_of(page)
-        for place, one in zip(new, read_bars([bars[n].ink for n in new]), strict=True):
+        read = read_bars([bars[n].ink for n in new], [bars[n].meter for n in new])
+        for place, one in zip(new, read, strict=True):
             same = as_read(truth[place]) == as_read(hits_by_key(one.strokes, key, one.length))
             right += same
             if not same and not one.doubts:
@@ -92,6 +93,7 @@ class Pages(TestCase):
             "long_pier_signals",
             "slow_lantern_leland",
             "mirrorball_quay_petaluma",
+            "rolls",
         ):
             with self.subTest(name):
                 new, right, silent = self.read(name)
@@ -101,6 +103,33 @@ class Pages(TestCase):
         new, right, silent = self.read("fernhill_street_cadence")
         self.assertGreaterEqual(right, new - 1)
         self.assertEqual(silent, [])
+
+    def test_strokes_through_stems_are_rolls_or_so_many_strokes(self):
+        """Bars 5 and 6 of the page: three strokes on a crotchet and a minim; two on a quaver;
+        two on a crotchet, which are four semiquavers."""
+        found = read_page(PAGES["rolls"].picture)
+        bars = printed_bars([(found.picture, found.lines)])
+        five, six = read_bars([bars[n].ink for n in (4, 5)], [FOUR, FOUR])
+        rolls = [(one.at, one.length) for one in five.strokes if one.roll]
+        self.assertEqual(rolls, [(0, 1), (2, 2)])
+        self.assertEqual([(one.at, one.length) for one in six.strokes if one.roll], [(1, 0.5)])
+        self.assertEqual(
+            [(one.at, one.times) for one in six.strokes if one.times > 1], [(3, 4)]
+        )
+        offer = proposal(six, key_of(PAGES["rolls"]), FOUR, FOUR, False)
+        self.assertEqual(offer.text, "snare 1 1a 2& 3 4*, roll 2-2&")
+        self.assertIn("buzz", offer.second)
+        self.assertIn(ROLLED, offer.doubts)
+
+    def test_a_metre_that_most_of_its_bars_speak_against_was_misread(self):
+        found = read_page(PAGES["weir_lane"].picture)
+        inks = [one.ink for one in printed_bars([(found.picture, found.lines)])][:4]
+        for wrong in (Meter(19, 8), Meter(3, 4)):
+            for one in read_bars(inks, [wrong] * 4):
+                self.assertEqual((one.length, one.doubts), (4, ()))
+        # One bar in another metre is believed its signature.
+        cut = read_bars([*inks, inks[0]], [FOUR] * 4 + [Meter(3, 4)])
+        self.assertEqual([bool(one.doubts) for one in cut][:4], [False] * 4)
 
     def test_a_photograph_on_a_table(self):
         picture = made_worse(PAGES["weir_lane"].picture, PHOTOGRAPHS["on a table"], 4)

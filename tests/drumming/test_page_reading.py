@@ -30,7 +30,13 @@ from wren_ladder.drumming.page_reading.copied import (
 )
 from wren_ladder.drumming.page_reading.equal_bars import likenesses
 from wren_ladder.drumming.page_reading.found import SPACE, BarLine, Shorthand
-from wren_ladder.drumming.page_reading.page import alike, printed_bars, read_page
+from wren_ladder.drumming.page_reading.page import (
+    alike,
+    notes_of,
+    printed_bars,
+    read_page,
+    with_dynamics,
+)
 from wren_ladder.drumming.page_reading.picture import MOST_PIXELS, open_pictures, pack, unpack
 from wren_ladder.drumming.page_reading.serial import line_from_json, line_to_json
 from wren_ladder.drumming.page_reading.straighten import sheet_corners
@@ -93,6 +99,55 @@ class AsDrawn(TestCase):
         self.assertEqual(lines[2][2].after, BarLine.REPEAT_END)
         self.assertEqual(lines[3][-1].after, BarLine.FINAL)
 
+    def test_a_sign_over_two_bars_and_slashes(self):
+        said = [bar.shorthand for bar in self.found["rolls"].bars]
+        self.assertEqual(said[2:4], [Shorthand.REPEAT_2] * 2)
+        self.assertEqual(said[12:14], [Shorthand.SLASHES] * 2)
+        self.assertEqual(sum(map(bool, said)), 4)
+
+    def test_a_stem_as_high_as_the_staff_with_a_beam_at_its_foot_is_no_bar_line(self):
+        self.assertEqual([len(line.bars) for line in self.found["rolls"].lines], [4] * 5)
+
+    def test_time_signatures_hold_until_the_next(self):
+        known = {
+            "rolls": {0: "4/4", 8: "7/8", 10: "5/4", 12: "4/4"},
+            "long_pier_signals": {0: "4/4", 17: "7/8", 21: "4/4"},
+            "slow_lantern_leland": {0: "12/8"},
+            "weir_lane": {0: "4/4"},
+        }
+        for name, changes in known.items():
+            found = self.found[name]
+            meters = [str(one.meter) for one in printed_bars([(found.picture, found.lines)])]
+            starts = {
+                place: meter
+                for place, meter in enumerate(meters)
+                if place == 0 or meters[place - 1] != meter
+            }
+            self.assertEqual(starts, changes, name)
+
+    def test_dynamics_are_no_part_of_the_music_and_are_said_again_where_they_hold(self):
+        """The last two bars of the page are its first: at p, and at f after it."""
+        found = self.found["rolls"]
+        bars = printed_bars([(found.picture, found.lines)])
+        likeness = alike(bars)
+        likeness, _read, lines = with_dynamics(bars, likeness, notes_of(bars, likeness))
+        self.assertEqual([likeness[n].like for n in (18, 19)], [0, 0])
+        self.assertEqual(
+            {place: said for place, said in enumerate(lines) if said},
+            {
+                0: ["dynamics f 1"], 4: ["dynamics p 1"], 5: ["dynamics mf 1"],
+                7: ["dynamics ff 1"], 9: ["dynamics pp 1"], 10: ["dynamics mp 1"],
+                15: ["dynamics fp 3 sfz 4"], 16: ["dynamics p 1"], 18: ["dynamics p 1"],
+                19: ["dynamics f 1"],
+            },
+        )  # fmt: skip
+
+    def test_no_word_of_another_page_is_a_dynamic(self):
+        for name in PAGES.keys() - {"rolls"}:
+            found = self.found[name]
+            for one in printed_bars([(found.picture, found.lines)]):
+                self.assertEqual(one.ink.dynamics, (), name)
+
     def test_how_long_a_long_rest_is_stands_over_it(self):
         found = self.found["signs"]
         bars = printed_bars([(found.picture, found.lines)])
@@ -119,7 +174,7 @@ class AsDrawn(TestCase):
         self.assertNotIn(2, [one.like for one in likeness if one])
 
     def test_other_bars_have_no_signs(self):
-        for name in PAGES.keys() - {"signs"}:
+        for name in PAGES.keys() - {"signs", "rolls"}:
             for bar in self.found[name].bars:
                 self.assertEqual((bar.shorthand, bar.ending), (Shorthand.NONE, False))
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 
+from wren_ladder.drumming.page_reading.dynamics import find_dynamics
 from wren_ladder.drumming.page_reading.found import MARGIN, ROOM, SPACE, FoundBar, FoundLine
 from wren_ladder.drumming.page_reading.lines import without_lines
 from wren_ladder.drumming.page_reading.pixels import Ink
@@ -18,6 +19,7 @@ ASIDE = 0.3 * SPACE  # and no further to the side
 MOST_HIGH = 1.8 * SPACE  # of such a mark
 LETTER_GAP = 0.6 * SPACE
 LEAST_WORD = 2  # letters
+LONG_WORD = 3
 ARM = 4  # pixels of the line of a bracket
 MOSTLY = 0.6  # of its parts: figures with brackets have fewer
 LEAST_LETTER = 0.5 * SPACE
@@ -31,10 +33,12 @@ Boxes = np.ndarray  # parts of ink that hang together: left, top, right, bottom
 @dataclass(frozen=True, slots=True, eq=False)
 class BarInk:
     """The ink of one bar's music: ``lined`` with its staff lines, ``bare`` without. As high as
-    from ``ROOM`` above the staff to as much below it."""
+    from ``ROOM`` above the staff to as much below it. The ``dynamics`` that stand at it are no
+    part of it."""
 
     lined: Ink
     bare: Ink
+    dynamics: tuple[tuple[str, float], ...] = ()  # (text, x)
 
 
 def inks_of_page(ink: Ink, lines: Sequence[FoundLine]) -> list[list[BarInk]]:
@@ -44,7 +48,10 @@ def inks_of_page(ink: Ink, lines: Sequence[FoundLine]) -> list[list[BarInk]]:
         bare = without_lines(bare, line)
     _, labels, stats, _ = cv2.connectedComponentsWithStats(bare.astype(np.uint8))
     boxes = np.stack([stats[:, 0], stats[:, 1], *(stats[:, :2] + stats[:, 2:4]).T], axis=1)
-    owners = _owners(boxes, stats[:, 4] >= LEAST_SPECK, lines, labels)
+    dynamics = find_dynamics(boxes, labels, lines)
+    real = stats[:, 4] >= LEAST_SPECK
+    real[[part for one in dynamics for part in one.parts]] = False
+    owners = _owners(boxes, real, lines, labels)
     owned = owners[labels]
     found = []
     for number, line in enumerate(lines):
@@ -53,8 +60,20 @@ def inks_of_page(ink: Ink, lines: Sequence[FoundLine]) -> list[list[BarInk]]:
         lined = ink[rows] & ~(bare[rows] & ~music)
         missing = (max(0, ROOM - line.top), max(0, line.bottom + ROOM - len(ink)))
         lined, music = (np.pad(one, (missing, (0, 0))) for one in (lined, music))
-        found.append([BarInk(_of_bar(lined, bar), _of_bar(music, bar)) for bar in line.bars])
+        own = [(one.text, one.x) for one in dynamics if one.line == number]
+        found.append(
+            [
+                BarInk(_of_bar(lined, bar), _of_bar(music, bar), _under(bar, own))
+                for bar in line.bars
+            ]
+        )
     return found
+
+
+def _under(
+    bar: FoundBar, dynamics: Sequence[tuple[str, float]]
+) -> tuple[tuple[str, float], ...]:
+    return tuple((text, x - bar.music_left) for text, x in dynamics if bar.left < x < bar.right)
 
 
 def _of_bar(ink: Ink, bar: FoundBar) -> Ink:
@@ -68,6 +87,7 @@ def _owners(
     owners = np.full(len(boxes), NOBODY)
     real = real.copy()
     real[0] = False  # the paper
+    real[[part for row in _words_beside(boxes, real, lines, labels) for part in row]] = False
     for number, line in enumerate(lines):
         touching = (boxes[:, 3] > line.top - TOUCHES) & (boxes[:, 1] < line.bottom + TOUCHES)
         inside = (boxes[:, 2] > line.left) & (boxes[:, 0] < line.right + SPACE)
@@ -88,6 +108,18 @@ def _owners(
                 owners[row] = owners[taken[near]]
         units = left
     return owners
+
+
+def _words_beside(
+    boxes: Boxes, real: np.ndarray, lines: Sequence[FoundLine], labels: np.ndarray
+) -> list[list[int]]:
+    """Words so close to a staff that they could be its notes: they are outside of it, and
+    longer than what stands over notes."""
+    outside = np.ones(len(boxes), bool)
+    for line in lines:
+        outside &= (boxes[:, 3] < line.top) | (boxes[:, 1] > line.bottom)
+    rows = _rows(boxes, np.flatnonzero(real & outside))
+    return [row for row in rows if len(row) >= LONG_WORD and _is_word(boxes, row, labels)]
 
 
 def _around(boxes: Boxes) -> np.ndarray:

@@ -12,9 +12,7 @@ from enum import StrEnum
 
 from wren_ladder.drumming.page_reading.found import BarLine, FoundBar
 
-HEADS = re.compile(
-    r"(as|like)\b.*|rest|slashes|repeat( bar( with crash)?| \d+ bars)?", re.IGNORECASE
-)
+HEADS = re.compile(r"(as|like)\b.*|rest|slashes|repeat", re.IGNORECASE)
 LONG_REST = re.compile(
     r"(\d{1,2}) bars?( of)? rests?|rests?( for)? (\d{1,2}) bars?", re.IGNORECASE
 )

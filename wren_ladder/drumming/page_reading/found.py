@@ -36,6 +36,8 @@ class Shorthand(StrEnum):
 
     NONE = ""
     REPEAT = "repeat"  # of the bar before
+    REPEAT_2 = "repeat 2 bars"  # of the two bars before, over the bar line between both
+    SLASHES = "slashes"  # go on in the same way
     RESTS = "rests"  # of several bars, a number above
 
 

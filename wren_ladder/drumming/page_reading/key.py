@@ -13,10 +13,12 @@ from wren_ladder.drumming.page_reading.bars.read_bar import ReadBar, Stroke
 # Heads as they are read, by their names in MEI: the table of drums has those.
 HEADS = {
     "black": "", "cross": "x", "circled": "circle", "diamond": "diamond", "slashed": "slashed",
+    "slash": "slash", "triangle": "isotriangle",
 }  # fmt: skip
 SAID = {
     "black": "a plain head", "cross": "a cross", "circled": "a cross in a circle",
     "diamond": "a diamond", "slashed": "a head with a stroke through it",
+    "slash": "a slash", "triangle": "a triangle",
 }  # fmt: skip
 LINES = (
     "the lowest line",

@@ -21,6 +21,8 @@ NEAR = SPACE  # bar lines no further apart are one sign
 THICK = 0.3 * SPACE
 THICK_AND_THIN = 0.8 * SPACE
 ATTACHED = 7  # pixels beside it that are all dark in one space: a head
+HELD = int(0.6 * SPACE)  # beside the end of a stroke
+LEAST_HELD = 0.4  # share of ink there
 MOST_SIGN = 1.6 * SPACE  # across: a thin and a thick line that a blur has made one
 DOTTED = {1, 2}  # spaces with the dots of a repeat, from the top
 EMPTY = 0.3  # share of ink beside a bar line, at most
@@ -167,7 +169,8 @@ def _strokes(ink: Ink, faint: Ink, line: FoundLine) -> list[_Stroke]:
         if b - a >= 3:
             a, b = a + 1, b - 1
         stroke = _Stroke(a, b)
-        if not _goes_on(ink, line, stroke) and _is_apart(ink, line, stroke, upright):
+        apart = _is_apart(ink, line, stroke, upright)
+        if apart and not _goes_on(ink, line, stroke) and not _is_held(ink, line, stroke):
             strokes.append(stroke)
     return strokes
 
@@ -184,6 +187,21 @@ def _goes_on(ink: Ink, line: FoundLine, stroke: _Stroke) -> bool:
     above = ink[max(0, line.top - far) : line.top - near, a:b]
     below = ink[line.bottom + near : line.bottom + far, a:b]
     return any(part.size and part.any(axis=1).mean() > 0.7 for part in (above, below))
+
+
+def _is_held(ink: Ink, line: FoundLine, stroke: _Stroke) -> bool:
+    """Does a head or a beam hang at its very end, beyond the staff, as at a stem that is just
+    as long as the staff is high?"""
+    right = slice(stroke.right + 1, stroke.right + 1 + HELD)
+    left = slice(max(0, stroke.left - HELD), stroke.left)
+    above = slice(max(0, line.top - HELD), line.top - 3)
+    below = slice(line.bottom + 4, line.bottom + 1 + HELD)
+    for rows, end in ((above, slice(-3, None)), (below, slice(0, 3))):
+        own = ink[rows, stroke.left : stroke.right + 1].any(axis=1)[end]
+        beside = max(ink[rows, side].mean() for side in (left, right) if ink[rows, side].size)
+        if own.all() and beside > LEAST_HELD:
+            return True
+    return False
 
 
 def _is_apart(ink: Ink, line: FoundLine, stroke: _Stroke, upright: np.ndarray) -> bool:

@@ -5,10 +5,12 @@ from dataclasses import dataclass, replace
 
 import cv2
 
+from wren_ladder.drumming.chart import Meter
 from wren_ladder.drumming.page_reading.bar_ink import BarInk, inks_of_page
 from wren_ladder.drumming.page_reading.bars.long_rest import bars_of_rest
 from wren_ladder.drumming.page_reading.bars.read_bar import ReadBar
 from wren_ladder.drumming.page_reading.bars.reading import read_bars
+from wren_ladder.drumming.page_reading.bars.time_sign import meter_before
 from wren_ladder.drumming.page_reading.equal_bars import Likeness, likenesses
 from wren_ladder.drumming.page_reading.found import FoundBar, FoundLine, FoundPage, Shorthand
 from wren_ladder.drumming.page_reading.light import faint_ink_of, ink_of
@@ -19,6 +21,12 @@ from wren_ladder.drumming.page_reading.straighten import (
     cut_out,
     sheet_corners,
     straighten,
+)
+from wren_ladder.drumming.page_reading.typed_dynamics import (
+    BarDynamics,
+    placed,
+    said_again,
+    typed,
 )
 
 MOST_READ = 60  # different bars of one piece
@@ -43,6 +51,12 @@ class PrintedBar:
     bar: FoundBar
     ink: BarInk
     rests: int | None = None  # bars, over a long rest
+    meter: Meter | None = None  # that holds in it, None where none was read so far
+
+    @property
+    def width(self) -> int:
+        """Pixels of its ink."""
+        return self.ink.lined.shape[1]
 
     @property
     def is_written(self) -> bool:
@@ -53,14 +67,15 @@ class PrintedBar:
 
 def printed_bars(pages: Sequence[tuple[Gray, Sequence[FoundLine]]]) -> list[PrintedBar]:
     """All bars of all pages, in order."""
-    found = []
+    found, meter = [], None
     for picture, lines in pages:
         page = ink_of(picture)
         for line, inks in zip(lines, inks_of_page(page, lines), strict=True):
             for bar, ink in zip(line.bars, inks, strict=True):
                 long = bar.shorthand is Shorthand.RESTS
                 rests = bars_of_rest(page, line, bar) if long else None
-                found.append(PrintedBar(bar, ink, rests))
+                meter = meter_before(page, line, bar) or meter
+                found.append(PrintedBar(bar, ink, rests, meter))
     return found
 
 
@@ -76,6 +91,36 @@ def alike(bars: Sequence[PrintedBar]) -> list[Likeness | None]:
     return found
 
 
+def with_dynamics(
+    bars: Sequence[PrintedBar],
+    likeness: Sequence[Likeness | None],
+    read: Sequence[ReadBar | None],
+) -> tuple[list[Likeness | None], list[ReadBar | None], list[list[str]]]:
+    """What each bar is like and what was read in it, with regard to dynamics; and these as they
+    are typed, a list of lines for each bar."""
+    likeness, read = list(likeness), list(read)
+    found: list[BarDynamics] = []
+    lines, holds = [], ""
+    for place, bar in enumerate(bars):
+        like = likeness[place]
+        kind = like.like if like and like.equal else place
+        # Equal bars may be printed narrower.
+        scale = bars[kind].width / bar.width
+        own = placed([(text, x * scale) for text, x in bar.ink.dynamics], read[kind])
+        said = typed(own, read[kind])
+        if kind != place and own.later != found[kind].later:
+            likeness[place], read[place] = None, read[kind]
+        elif kind != place and (again := said_again(own, found[kind], holds)):
+            said = [f"dynamics {again} 1"]
+        if own.lost and (one := read[place]):
+            why = f"a dynamic ({', '.join(own.lost)}) that stands at no note"
+            read[place] = replace(one, doubts=(*one.doubts, why))
+        holds = own.held_after(holds)
+        found.append(own)
+        lines.append(said)
+    return likeness, read, lines
+
+
 def notes_of(
     bars: Sequence[PrintedBar], likeness: Sequence[Likeness | None]
 ) -> list[ReadBar | None]:
@@ -87,6 +132,8 @@ def notes_of(
         if bars[place].is_written and not (like and like.equal)
     ][:MOST_READ]
     found: list[ReadBar | None] = [None] * len(bars)
-    for place, one in zip(new, read_bars([bars[n].ink for n in new]), strict=True):
+    meters = [bars[n].meter for n in new]
+    read = read_bars([bars[n].ink for n in new], meters)
+    for place, one in zip(new, read, strict=True):
         found[place] = one
     return found

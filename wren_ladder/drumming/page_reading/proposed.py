@@ -2,7 +2,7 @@
 
 from collections import Counter
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from wren_ladder.drumming.chart import (
@@ -23,6 +23,9 @@ from wren_ladder.drumming.page_reading.key import drum_of
 GRACES = {grace.notes: grace for grace in Grace}
 TOUCHES = {"accent": Touch.ACCENT, "strong accent": Touch.STRONG}
 ROLLED = "a roll: open strokes, or a buzz?"
+SLASH = "slash"  # a head that says when to play and not what
+SLASHED = "slashes in a rhythm of their own"
+CROSSED = "strokes through a stem: so many strokes, or a roll?"
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,12 +65,19 @@ def proposal(
 ) -> Proposal | None:
     """A bar as typed lines. ``usual`` is the piece's metre, ``before`` the one that holds
     before this bar; None where nothing that was read makes a bar."""
+    heads = {one.head for one in read.strokes}
+    if heads == {SLASH} and not any(drum_of(one, key) for one in read.strokes):
+        return Proposal("slashes", (*read.doubts, SLASHED))
     text = _typed(read, read.strokes, key, usual, before, is_first, RollKind.OPEN)
     if text is None or (read.doubts and not read.strokes):
         return None
     doubts, second = read.doubts, ""
-    if any(stroke.roll for stroke in read.strokes):
-        doubts = (*doubts, ROLLED)
+    rolled, crossed = (
+        any(one.roll for one in read.strokes),
+        any(one.times > 1 for one in read.strokes),
+    )
+    if rolled or crossed:
+        doubts = (*doubts, ROLLED if rolled else CROSSED)
         second = _typed(read, read.strokes, key, usual, before, is_first, RollKind.BUZZ) or ""
     elif read.second:
         second = _typed(read, read.second, key, usual, before, is_first, RollKind.OPEN) or ""
@@ -103,7 +113,26 @@ def hits_of(
     roll: RollKind = RollKind.OPEN,
 ) -> tuple[Hit, ...]:
     """The strokes of a bar so long, as the key of the staff has them."""
-    return tuple(hit for one in strokes if (hit := _hit(one, key, length, roll)))
+    hits = [
+        hit
+        for one in strokes
+        for each in _each(one, roll)
+        if (hit := _hit(each, key, length, roll))
+    ]
+    return tuple(sorted(hits, key=lambda hit: hit.at))
+
+
+def _each(stroke: Stroke, roll: RollKind) -> list[Stroke]:
+    """The strokes that a note stands for whose stem is crossed; as a buzz it is one roll."""
+    if stroke.times == 1:
+        return [stroke]
+    if roll is RollKind.BUZZ:
+        return [replace(stroke, times=1, roll=True)]
+    length = stroke.length / stroke.times
+    first = replace(stroke, length=length, times=1)
+    plain = replace(first, graces=0, accent="")
+    later = [replace(plain, at=stroke.at + n * length) for n in range(1, stroke.times)]
+    return [first, *later]
 
 
 def _meter_line(meter: Meter, before: Meter) -> str:

@@ -101,7 +101,7 @@ def _rows(scan: Scan, pages: Sequence[ScanPage]) -> list[dict]:
     lines = [line for page in pages for line in page.found_lines()]
     signs = typed_signs([bar for line in lines for bar in line.bars])
     return [
-        {**row, "box": box, "signs": said, **_carried(box, scan.bars)}
+        {**row, "box": box, "signs": [*said, *row["signs"]], **_carried(box, scan.bars)}
         for row, box, said in zip(found, boxes, signs, strict=True)
     ]
 

@@ -46,7 +46,12 @@ def read(picture: bytes, corners: list) -> dict:
 
 
 def compare(pages: list[tuple[bytes, list[dict]]], and_read: bool) -> list[dict]:
-    from wren_ladder.drumming.page_reading.page import alike, notes_of, printed_bars
+    from wren_ladder.drumming.page_reading.page import (
+        alike,
+        notes_of,
+        printed_bars,
+        with_dynamics,
+    )
     from wren_ladder.drumming.page_reading.picture import unpack
     from wren_ladder.drumming.page_reading.serial import (
         likeness_to_json,
@@ -59,13 +64,17 @@ def compare(pages: list[tuple[bytes, list[dict]]], and_read: bool) -> list[dict]
     )
     likeness = alike(bars)
     read = notes_of(bars, likeness) if and_read else [None] * len(bars)
+    likeness, read, dynamics = with_dynamics(bars, likeness, read)
     return [
         {
             **likeness_to_json(place, like),
             "read": one and read_to_json(one),
             "rests": bar.rests,
+            "signs": said,
         }
-        for place, (bar, like, one) in enumerate(zip(bars, likeness, read, strict=True))
+        for place, (bar, like, one, said) in enumerate(
+            zip(bars, likeness, read, dynamics, strict=True)
+        )
     ]
 
 

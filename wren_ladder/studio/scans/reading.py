@@ -27,7 +27,7 @@ def read_page(picture: bytes, corners: Sequence) -> dict:
 
 def compare_bars(pages: Sequence[tuple[bytes, list[dict]]]) -> list[dict]:
     """Which bars of all these pages (picture, lines) look like which, and what stands in those
-    that are the first of their look: a row for each bar."""
+    that are the first of their look: a row for each bar, its ``signs`` are its dynamics."""
     try:
         return run_fenced(FENCED, (SECONDS,), ("compare", list(pages), True), TOO_LONG)
     except ChartError as error:

@@ -13,9 +13,11 @@ from wren_ladder.drumming.page_reading.pixels import Ink
 
 HEADS = (
     Sign.BLACK, Sign.HALF, Sign.WHOLE, Sign.CROSS, Sign.CIRCLED, Sign.DIAMOND,
-    Sign.OPEN_DIAMOND, Sign.SLASHED,
+    Sign.OPEN_DIAMOND, Sign.SLASHED, Sign.SLASH, Sign.TRIANGLE,
 )  # fmt: skip
 ROWS = range(-4, 15)  # lines and spaces counted up from the lowest line
+# Slashes are as high as two spaces; what has triangles stands high on the staff.
+ROWS_OF = {Sign.SLASH: (3, 4, 5), Sign.TRIANGLE: range(5, 15)}
 LINES = range(0, 9, 2)
 STRAYS = 3  # pixels that a head may stand off its row
 LIKE = 0.52  # where a stem must touch it as well
@@ -23,8 +25,9 @@ FULL = 1.0  # the size of a head
 # What is taken only where it is so much likelier than others.
 RATHER = {
     Sign.CROSS: 0.04, Sign.WHOLE: 0.05, Sign.DIAMOND: 0.1, Sign.OPEN_DIAMOND: 0.1,
-    Sign.SLASHED: 0.12,
+    Sign.SLASHED: 0.12, Sign.SLASH: 0.06, Sign.TRIANGLE: 0.14,
 }  # fmt: skip
+LEAST_TRIANGLE = 0.7  # likeness: ovals of a small print are nearly as like
 LINE = 2  # pixels of a staff line
 COARSE = 2  # pixels that are one, where shapes are held against the page
 LEAST_INK = 0.55  # of a shape's, that is there without the staff lines
@@ -48,6 +51,11 @@ class Head:
         return self.x - self.wide / 2
 
     @property
+    def half(self) -> float:
+        """From its middle to its upper end, with what a blur adds."""
+        return (1.2 if self.sign is Sign.SLASH else 0.7) * SPACE
+
+    @property
     def right(self) -> float:
         return self.x + self.wide / 2
 
@@ -66,7 +74,9 @@ def find_heads(
     found = []
     for row in ROWS:
         for sign in signs:
-            for lined in _lines_about(row):
+            if row not in ROWS_OF.get(sign, ROWS):
+                continue
+            for lined in _lines_about(row, sign):
                 for pattern, full in _patterns(sign, lined, size):
                     for head in _matches(picture, bare, pattern, full, row, sign):
                         found.append(replace(head, size=size))
@@ -78,8 +88,10 @@ def _coarse(picture: np.ndarray) -> np.ndarray:
     return cv2.resize(picture, (wide, high), interpolation=cv2.INTER_AREA)
 
 
-def _lines_about(row: int) -> tuple[tuple[int, ...], ...]:
+def _lines_about(row: int, sign: Sign) -> tuple[tuple[int, ...], ...]:
     """At which distances in rows a staff line may run through a head of this row."""
+    if sign is Sign.SLASH:
+        return ((-2, 0, 2) if row % 2 == 0 else (-1, 1),)
     inside = tuple(line - row for line in LINES if abs(line - row) <= 1)
     if row in range(-1, 10):
         return (inside,)
@@ -126,6 +138,8 @@ def _matches(
         middle_x = int(x) * COARSE + wide / 2 - SPACE
         y = (top + int(like[:, x].argmax()) + half) * COARSE
         left = max(0, int(middle_x - wide / 2))
+        if sign is Sign.TRIANGLE and best[x] < LEAST_TRIANGLE:
+            continue
         ink = bare[max(0, y - SPACE // 2) : y + SPACE // 2, left : int(middle_x + wide / 2) + 1]
         if ink.sum() >= LEAST_INK * full and not (sign is Sign.CROSS and _is_full(ink)):
             found.append(Head(row, sign, middle_x, y, wide - 4, float(best[x])))

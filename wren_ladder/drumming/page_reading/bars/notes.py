@@ -3,6 +3,7 @@ flags, its dots, its heads in brackets, the small notes before it."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import cv2
 import numpy as np
@@ -13,6 +14,7 @@ from wren_ladder.drumming.page_reading.bars.heads import (
     each_once,
     find_heads,
 )
+from wren_ladder.drumming.page_reading.bars.rolls import RollStroke, strokes_on
 from wren_ladder.drumming.page_reading.bars.shapes import Sign
 from wren_ladder.drumming.page_reading.bars.stems import Stem, without_stems
 from wren_ladder.drumming.page_reading.found import SPACE
@@ -22,7 +24,7 @@ SMALL = 0.68  # of a full note is one of grace
 TOUCHING = 0.4 * SPACE  # between a head's side and its stem
 AT_END = 0.9 * SPACE  # of a stem from its outermost head
 BEAM = (int(0.2 * SPACE), int(0.8 * SPACE))  # thick
-SLOPES = (-0.36, -0.24, -0.12, 0, 0.12, 0.24, 0.36)
+SLOPES = (-0.5, -0.36, -0.24, -0.12, 0, 0.12, 0.24, 0.36, 0.5)
 SHORTEST = 1.7 * SPACE  # of a stem beyond its last head
 NEXT = 1.45 * SPACE  # from a stem to the next of its beam, at least
 ROOT = 1.6 * SPACE  # high, of a flag where it begins, at most: longer is a leaning stem
@@ -32,7 +34,9 @@ LEAST_SMALL = 0.6
 GRACES = 6 * SPACE  # before their note, at most
 SMALL_STEM = 3.3 * SPACE  # at most
 LEAST_SECOND = 0.7  # likeness of a head on the other side of its stem
+SHORT = int(1.2 * SPACE)
 STUB = int(0.75 * SPACE)
+THREE_BEAMS = int(1.6 * SPACE)
 LONG = int(2.6 * SPACE)
 MOST_ARC = int(0.5 * SPACE)  # across
 HOLLOW = (Sign.HALF, Sign.WHOLE, Sign.OPEN_DIAMOND)
@@ -74,12 +78,15 @@ class FoundNotes:
     lost: int
 
 
-def find_notes(inked: Ink, bare: Ink, stems: Sequence[Stem]) -> FoundNotes:
-    """The notes in a bar's ink with its staff lines and without."""
+def find_notes(
+    inked: Ink, bare: Ink, stems: Sequence[Stem], strokes: Sequence[RollStroke] = ()
+) -> FoundNotes:
+    """The notes in a bar's ink with its staff lines and without; ``strokes`` through stems were
+    taken out of both."""
     plain = without_stems(bare, stems)
     all_heads = _heads(without_stems(inked, stems), plain, stems)
     heads = each_once([head for head in all_heads if _fits(head, stems)])
-    found, taken = _on_stems(heads, plain, stems)
+    found, taken = _on_stems(heads, plain, stems, strokes)
     for n, head in enumerate(heads):
         if n not in taken and _is_alone(head):
             found.append(Note(head.x, (head,), None, True))
@@ -94,15 +101,39 @@ def find_notes(inked: Ink, bare: Ink, stems: Sequence[Stem]) -> FoundNotes:
 
 def _heads(lined: Ink, plain: Ink, stems: Sequence[Stem]) -> list[Head]:
     """What may be a head beside the beams, of a full note or a small one."""
-    long = _beams(plain, stems, LONG)
+    long = _beams(plain, stems, LONG) | _short_beams(plain, stems)
     long = cv2.dilate(long.astype(np.uint8), np.ones((5, 3), np.uint8)).astype(bool)
     lined, bald = lined & ~long, plain & ~long
     small = find_heads(lined, bald, (Sign.BLACK,), SMALL)
     return find_heads(lined, bald) + [head for head in small if head.like > LEAST_SMALL]
 
 
+def _short_beams(plain: Ink, stems: Sequence[Stem]) -> Ink:
+    """Beams from one stem to the very next, which could hold a head as well."""
+    found = np.zeros(plain.shape, bool)
+    _, labels = cv2.connectedComponents(_beams(plain, stems, SHORT).astype(np.uint8), None, 8)
+    for stem, after in pairwise(stems):
+        if not NEXT < after.x - stem.x < LONG + SPACE:
+            continue
+        # At the same ends of both: a head may hang between the top of one and the other's foot.
+        for end, next_end in ((stem.top, after.top), (stem.bottom, after.bottom)):
+            left = _labels_near(labels, end, stem.right)
+            right = _labels_near(labels, next_end, after.left - 4)
+            found |= np.isin(labels, list(left & right))
+    return found
+
+
+def _labels_near(labels: np.ndarray, y: int, x: int) -> set[int]:
+    """Of what begins at a stem's end, up to three beams."""
+    part = labels[max(0, y - THREE_BEAMS) : y + THREE_BEAMS, max(0, x) : x + 5]
+    return set(np.unique(part[part > 0]).tolist())
+
+
 def _on_stems(
-    heads: Sequence[Head], plain: Ink, stems: Sequence[Stem]
+    heads: Sequence[Head],
+    plain: Ink,
+    stems: Sequence[Stem],
+    strokes: Sequence[RollStroke],
 ) -> tuple[list[Note], set[int]]:
     """A note for each stem that has heads, and which heads these are."""
     beams = _beams(plain, stems, STUB)
@@ -119,9 +150,9 @@ def _on_stems(
         own = sorted((_sized(heads[n], stem, up) for n in mine), key=lambda head: head.row)
         bars = _bars(beams, plain, stem, stems, own, up)
         x = sum(head.x for head in own) / len(own)
-        strokes = _strokes(plain, stem, own, up, bars)
         joined = (bars[0] > 0, bars[1] > 0)
-        notes.append(Note(x, tuple(own), stem, up, max(bars), *joined, strokes=strokes))
+        crossed = strokes_on(stem, strokes)
+        notes.append(Note(x, tuple(own), stem, up, max(bars), *joined, strokes=crossed))
     return notes, taken
 
 
@@ -248,19 +279,10 @@ def _bars(
 def _free_end(stem: Stem, heads: Sequence[Head], up: bool) -> slice:
     """The rows of a stem's end beyond its heads."""
     if up:
-        last = int(min(head.y for head in heads) - 0.7 * SPACE)
+        last = int(min(head.y - head.half for head in heads))
         return slice(max(0, stem.top - 4), max(stem.top, last))
-    last = int(max(head.y for head in heads) + 0.7 * SPACE)
+    last = int(max(head.y + head.half for head in heads))
     return slice(min(last, stem.bottom), stem.bottom + 5)
-
-
-def _strokes(
-    plain: Ink, stem: Stem, heads: Sequence[Head], up: bool, bars: tuple[int, int, int]
-) -> int:
-    """How many short strokes go through a stem, which are on both sides of it."""
-    rows = _free_end(stem, heads, up)
-    left, right = _runs(plain, rows, stem.left - 4), _runs(plain, rows, stem.right + 4)
-    return max(0, min(left - bars[0], right - bars[1]))
 
 
 def _is_joined(beams: Ink, rows: slice, stem: Stem, stems: Sequence[Stem]) -> bool:
@@ -302,19 +324,27 @@ def _flags(plain: Ink, rows: slice, stem: Stem) -> int:
     if x + 2 >= plain.shape[1]:
         return 0
     column = plain[rows, x : x + 2].any(axis=1)
-    edges = runs(column)
-    return sum(bool(3 <= end - start <= ROOT) for start, end in edges)
+    # What is on both sides goes through it: a slur.
+    other = plain[rows, max(0, stem.left - 4) : max(1, stem.left - 2)].any(axis=1)
+    return sum(
+        bool(3 <= end - start <= ROOT and not other[start:end].any())
+        for start, end in runs(column)
+    )
 
 
 def _with_graces(notes: Sequence[Note]) -> list[Note]:
-    """Small notes belong to the next full one."""
+    """Small notes belong to the next full one, of two at once to the hands', whose stem goes
+    up."""
     found, waiting = [], []
     for note in notes:
         if note.size < FULL:
             waiting.append(note)
             continue
         near = [one for one in waiting if note.x - one.x < GRACES]
-        if near and note.up:
+        is_foot = not note.up and any(
+            other.up and other.size == FULL and abs(other.x - note.x) < SPACE for other in notes
+        )
+        if near and not is_foot:
             row = near[-1].heads[0].row
             note = replace(note, graces=len(near), grace_row=row)
             waiting = []

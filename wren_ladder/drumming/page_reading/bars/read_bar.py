@@ -23,6 +23,7 @@ class Stroke:
     roll: bool = False  # strokes through its stem
     up: bool = True  # its stem goes up: a hand's, where feet go down
     lean: float = 0.0  # of a filled head, how much liker to a diamond than to an oval
+    times: int = 1  # in its length: its stem is crossed once or twice
 
 
 @dataclass(frozen=True, slots=True)

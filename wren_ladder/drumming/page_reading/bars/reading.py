@@ -5,11 +5,13 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
+from wren_ladder.drumming.chart import Meter
 from wren_ladder.drumming.page_reading.bar_ink import BarInk
 from wren_ladder.drumming.page_reading.bars.heads import y_of
 from wren_ladder.drumming.page_reading.bars.level import level
 from wren_ladder.drumming.page_reading.bars.notes import Note, find_notes
 from wren_ladder.drumming.page_reading.bars.read_bar import ReadBar, Stroke
+from wren_ladder.drumming.page_reading.bars.rolls import find_roll_strokes
 from wren_ladder.drumming.page_reading.bars.shapes import Sign
 from wren_ladder.drumming.page_reading.bars.signs import (
     LEFT_OVER,
@@ -40,7 +42,7 @@ FILLED = (Sign.BLACK, Sign.DIAMOND)
 CHANGED = 0.25  # of the bars, at least, are in another metre if any is
 LEAST_CHANGED = 3  # and so many
 LEAN = 0.05  # of a row's diamonds, on the mean: small and faint ovals lean a little as well
-ROLLED = 2  # strokes through a stem, at least
+ROLLED = 3  # beams and strokes through a stem together, at least
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,16 +55,24 @@ class Marks:
     lost: int  # heads and stems of no note
 
 
-def read_bars(inks: Sequence[BarInk]) -> list[ReadBar]:
-    """The bars of one piece, in their order. How long a bar is, nobody says: as most are that
-    fill themselves. One that is not so long is doubtful, a short first one apart."""
+def read_bars(
+    inks: Sequence[BarInk], meters: Sequence[Meter | None] | None = None
+) -> list[ReadBar]:
+    """The bars of one piece, in their order. Each is as long as its metre; where no time
+    signature was read, as most are that fill themselves. One that is not so long is doubtful, a
+    short first one apart."""
     marks = [find_marks(ink) for ink in inks]
     alone = [timed_marks(one, None) for one in marks]
     lengths = Counter(one.length for one in alone if one.strokes and not one.doubts)
     usual = lengths.most_common(1)[0][0] if lengths else None
+    meters = _borne_out(meters or [None] * len(inks), alone)
     found = []
-    for place, (one, first) in enumerate(zip(marks, alone, strict=True)):
+    for place, (one, first, meter) in enumerate(zip(marks, alone, meters, strict=True)):
         doubts = _of_ink(one)
+        if meter:
+            best = _in_meter(one, first, meter, place == 0)
+            found.append(replace(best, doubts=(*best.doubts, *doubts)))
+            continue
         again = first if usual in (None, first.length) else timed_marks(one, usual)
         if not again.doubts or first.doubts or first.length > usual:
             best = again
@@ -77,10 +87,29 @@ def read_bars(inks: Sequence[BarInk]) -> list[ReadBar]:
     return agreed(found)
 
 
+def _borne_out(meters: Sequence[Meter | None], alone: Sequence[ReadBar]) -> list[Meter | None]:
+    """The metres that were read, those apart that most of their bars speak against: a figure
+    may have been misread."""
+    for_it: Counter[Meter] = Counter()
+    for meter, bar in zip(meters, alone, strict=True):
+        if meter and bar.strokes and not bar.doubts:
+            for_it[meter] += 1 if bar.length == meter.length else -1
+    return [meter if meter and for_it[meter] >= 0 else None for meter in meters]
+
+
+def _in_meter(marks: Marks, alone: ReadBar, meter: Meter, is_first: bool) -> ReadBar:
+    """A bar in the metre that is printed before it, or before one before it."""
+    threes = meter.unit >= 8
+    if is_first and not alone.doubts and alone.strokes and alone.length < meter.length:
+        return replace(alone, in_threes=threes)  # a pick-up
+    return replace(timed_marks(marks, meter.length), in_threes=threes)
+
+
 def find_marks(ink: BarInk) -> Marks:
     lined, bare = level(ink.lined, ink.bare)
     rests, alone = find_rests(bare)
-    found = find_notes(lined & ~(bare & ~alone), alone, find_stems(alone))
+    strokes, alone = find_roll_strokes(alone)
+    found = find_notes(lined & ~(bare & ~alone), alone, find_stems(alone), strokes)
     signs = find_signs(alone, [*found.notes, *found.small], rests)
     return Marks(found.notes, signs, lined.shape[1], found.lost)
 
@@ -149,6 +178,7 @@ def _strokes(notes: Sequence[Note], signs: Signs, timed: Timed) -> tuple[Stroke,
     for key, at in timed.times.items():
         note = notes[key]
         accented = _accented(note)
+        crossed = note.bars + note.strokes if note.strokes else 0
         for n, head in enumerate(note.heads):
             found.append(
                 Stroke(
@@ -157,12 +187,20 @@ def _strokes(notes: Sequence[Note], signs: Signs, timed: Timed) -> tuple[Stroke,
                     accents.get(key, "") if n == accented else "",
                     marks.get(key, "") if n == len(note.heads) - 1 else "",
                     note.graces if n == _graced(note) else 0,
-                    note.strokes >= ROLLED and n == accented,
+                    crossed >= ROLLED and n == accented,
                     note.up,
                     head.lean,
+                    _times(timed.lengths[key], crossed) if n == accented else 1,
                 )
             )  # fmt: skip
     return tuple(sorted(found, key=lambda one: (one.at, -one.row)))
+
+
+def _times(length: Fraction, crossed: int) -> int:
+    """How many strokes a note stands for whose stem is crossed: its beams and the strokes
+    through its stem say how long each is."""
+    many = length * 2**crossed
+    return int(many) if 0 < crossed < ROLLED and many.denominator == 1 else 1
 
 
 def _plain(sign: Sign) -> str:

@@ -5,6 +5,7 @@ a straightened page. Which outline is which sign: Standard Music Font Layout 1.4
 """
 
 import xml.etree.ElementTree as ET
+from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import lru_cache
@@ -38,6 +39,7 @@ class Sign(StrEnum):
     DIAMOND = "diamond"
     OPEN_DIAMOND = "open diamond"
     SLASHED = "slashed"
+    TRIANGLE = "triangle"
     REST_1 = "whole rest"
     REST_2 = "half rest"
     REST_4 = "quarter rest"
@@ -59,12 +61,26 @@ class Sign(StrEnum):
     NUMBER_7 = "number 7"
     NUMBER_8 = "number 8"
     NUMBER_9 = "number 9"
+    COMMON = "common time"
+    CUT = "cut time"
+    SLASH = "slash"
+    LETTER_P = "letter p"
+    LETTER_M = "letter m"
+    LETTER_F = "letter f"
+    LETTER_S = "letter s"
+    LETTER_Z = "letter z"
+    LETTERS_PP = "letters pp"
+    LETTERS_MP = "letters mp"
+    LETTERS_MF = "letters mf"
+    LETTERS_FF = "letters ff"
+    LETTERS_FP = "letters fp"
+    LETTERS_SFZ = "letters sfz"
 
 
 OUTLINES = {
     Sign.BLACK: "E0A4", Sign.HALF: "E0A3", Sign.WHOLE: "E0A2", Sign.CROSS: "E0A9",
     Sign.CIRCLED: "E0B3", Sign.DIAMOND: "E0DB", Sign.OPEN_DIAMOND: "E0DD",
-    Sign.SLASHED: "E0CF",
+    Sign.SLASHED: "E0CF", Sign.SLASH: "E101", Sign.COMMON: "E08A", Sign.CUT: "E08B",
     Sign.REST_1: "E4E3", Sign.REST_2: "E4E4", Sign.REST_4: "E4E5", Sign.REST_8: "E4E6",
     Sign.REST_16: "E4E7", Sign.ACCENT: "E4A0", Sign.STRONG: "E4AC",
     Sign.THREE: "E883", Sign.FIVE: "E885", Sign.SIX: "E886", Sign.SEVEN: "E887",
@@ -74,6 +90,24 @@ OUTLINES = {
 # The upright figures of time signatures and long rests, from 0 to 9.
 FIGURES = tuple(Sign(f"number {figure}") for figure in range(10))
 OUTLINES |= {sign: f"E08{figure}" for figure, sign in enumerate(FIGURES)}
+# Dynamics, letter by letter and those that touch.
+OUTLINES |= {
+    Sign.LETTER_P: "E520", Sign.LETTER_M: "E521", Sign.LETTER_F: "E522", Sign.LETTER_S: "E524",
+    Sign.LETTER_Z: "E525", Sign.LETTERS_PP: "E52B", Sign.LETTERS_MP: "E52C",
+    Sign.LETTERS_MF: "E52D", Sign.LETTERS_FF: "E52F", Sign.LETTERS_FP: "E534",
+    Sign.LETTERS_SFZ: "E539",
+}  # fmt: skip
+LETTERS = {sign: sign.split()[1] for sign in Sign if sign.startswith("letter")}
+
+
+# Of heads that not every font has: their corners, in a font's units.
+CORNERS = {
+    Sign.TRIANGLE: (
+        ((0, -125), (295, -125), (147, 125)),
+        ((0, -125), (0, 125), (295, 0)),
+        ((0, 125), (295, 125), (147, -125)),
+    ),
+}
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -112,19 +146,27 @@ class _Lines(BasePen):
 @lru_cache(maxsize=512)
 def shapes(sign: Sign, size: float = 1.0) -> tuple[Shape, ...]:
     """A sign in the hands of several engravers; ``size`` as a share of a full note's."""
-    found = (_shape(sign, style, size) for style in STYLES)
-    return tuple(one for one in found if one)
+    if sign in CORNERS:
+        drawn = [[np.array(one, float)] for one in CORNERS[sign]]
+        return tuple(_shape(sign, "drawn", rings, size) for rings in drawn)
+    found = ((style, _outlines(sign, style)) for style in STYLES)
+    return tuple(_shape(sign, style, rings, size) for style, rings in found if rings)
 
 
-def _shape(sign: Sign, style: str, size: float) -> Shape | None:
+def _outlines(sign: Sign, style: str) -> list[np.ndarray]:
+    """Closed lines of points in a font's units; none where the font has no such sign."""
     path = FONTS / style / f"{OUTLINES[sign]}.xml"
     if not path.exists():
-        return None
+        return []
     pen = _Lines()
     for outline in ET.fromstring(path.read_text()).iter("path"):
         parse_path(outline.get("d"), pen)
+    return [np.array(ring) for ring in pen.closed]
+
+
+def _shape(sign: Sign, style: str, outlines: Sequence[np.ndarray], size: float) -> Shape:
     scale = SPACE * FINE * size / A_SPACE
-    rings = [np.array(ring) * (scale, -scale) for ring in pen.closed]
+    rings = [ring * (scale, -scale) for ring in outlines]
     low = np.floor(np.min([ring.min(axis=0) for ring in rings], axis=0) / FINE) * FINE
     high = np.ceil(np.max([ring.max(axis=0) for ring in rings], axis=0) / FINE) * FINE
     wide, tall = (high - low).astype(int)

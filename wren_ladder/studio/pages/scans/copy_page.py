@@ -38,6 +38,7 @@ from wren_ladder.studio.teaching.models import style_of
 
 MARGIN = 12
 SHOWN = 88  # pixels above and below a staff that are shown
+SAID_BY_A_SIGN = (Shorthand.REPEAT, Shorthand.REPEAT_2, Shorthand.SLASHES)
 LAYOUT = Layout(counts=True, hands=False)
 
 
@@ -61,6 +62,10 @@ class PrintedBar:
     def said(self) -> str:
         how = {" is-right": ", right", " is-open": ", to type"}.get(self.look, ", not seen yet")
         return f"bar {self.number}{how}"
+
+    @property
+    def beside(self) -> str:
+        return f"bar {self.number} in its printed line"
 
     @property
     def look(self) -> str:
@@ -158,6 +163,18 @@ def copy_context(
     }
 
 
+def beside_context(scan: Scan, index: int | None) -> dict:
+    """The printed line with a bar of the piece (the first is 0), for the editor; all lines
+    where none is asked for."""
+    lines = printed_lines(scan)
+    if index is None:
+        return {"lines": lines}
+    first = starts(scan.copied())
+    place = max((n for n, start in enumerate(first) if start <= index), default=0)
+    line, bar = _printed(lines, place)
+    return {"lines": [line], "here": bar}
+
+
 def _bar_box(bar: PrintedBar, line: PrintedLine) -> str:
     left = bar.bar.left - MARGIN
     return f"{left} {line.above} {bar.width + 2 * MARGIN} {line.below - line.above}"
@@ -196,8 +213,8 @@ def offered(
     if offer:
         return offer.second if second and offer.second else offer.text
     lines = []
-    if bar.shorthand is Shorthand.REPEAT:
-        lines.append("repeat")
+    if bar.shorthand in SAID_BY_A_SIGN:
+        lines.append(bar.shorthand.value)
     elif row.get("rests"):
         lines.append(f"{row['rests']} bars rest")
     elif row["near"] is not None and copied[row["near"]].state is State.RIGHT:

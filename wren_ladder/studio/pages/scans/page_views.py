@@ -7,6 +7,8 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.drumming.chart import ChartError
+from wren_ladder.drumming.chart.chart import MOST_BARS
+from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.page_reading.found import MOST_PAGES
 from wren_ladder.studio.changes.scans import (
     add_pages,
@@ -16,7 +18,7 @@ from wren_ladder.studio.changes.scans import (
     take_page,
 )
 from wren_ladder.studio.pages.requests import owned_or_404
-from wren_ladder.studio.pages.scans.copy_page import jpg_of
+from wren_ladder.studio.pages.scans.copy_page import beside_context, jpg_of
 from wren_ladder.studio.pages.scans.drawn_lines import read_corners, read_lines
 from wren_ladder.studio.pages.scans.forms import PagesForm
 from wren_ladder.studio.scans.models import Scan, ScanPage
@@ -109,6 +111,14 @@ def scan_take(request, pk, number):
     take_page(page)
     messages.success(request, "The page is out.")
     return redirect("scan-page", pk, 1)
+
+
+@require_safe
+def scan_beside(request, pk):
+    """The line of a bar, shown beside what is typed in the editor."""
+    found = owned_or_404(Scan, request.user, pk)
+    index = read_whole(request.GET.get("bar"), 0, MOST_BARS)
+    return render(request, "scans/_beside.html", beside_context(found, index))
 
 
 @require_safe

@@ -8,6 +8,7 @@ urlpatterns = [
     path("<int:pk>/read/", views.scan_read, name="scan-read"),
     path("<int:pk>/bars/<int:place>/", views.scan_bar, name="scan-bar"),
     path("<int:pk>/draw/<int:place>/", views.scan_draw, name="scan-draw"),
+    path("<int:pk>/beside/", page_views.scan_beside, name="scan-beside"),
     path("<int:pk>/key/", views.scan_key, name="scan-key"),
     path("<int:pk>/look/", views.scan_look, name="scan-look"),
     path("<int:pk>/keep/", views.scan_keep, name="scan-keep"),
