@@ -89,7 +89,9 @@ def notes_in_bars(page: PrintedPage, bars: list, likeness: list) -> Counter:
         right = as_read(hits) == as_read(key_hits(one.strokes, key, one.length))
         counts["read"] += 1
         counts["read right"] += right
-        counts["wrong unsaid"] += not right and not one.doubts
+        # What is crossed is offered in two readings, always.
+        told = one.doubts or any(stroke.roll or stroke.times > 1 for stroke in one.strokes)
+        counts["wrong unsaid"] += not right and not told
     return counts
 
 

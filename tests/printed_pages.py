@@ -54,8 +54,9 @@ HOUSE_KEY = {
 
 
 def key_of(page: PrintedPage) -> dict[str, str]:
-    if page.name == "rolls":  # without a ride's bell, with a cowbell there
-        return LILYPOND_KEY | {"9 triangle": "cowbell"}
+    if page.name == "rolls":
+        # A cowbell, not a ride's bell: its picture is shown, whatever its head is taken for.
+        return LILYPOND_KEY | dict.fromkeys(("9 triangle", "9 diamond", "9 black"), "cowbell")
     by_verovio = page.name.endswith(("_petaluma", "_leland"))
     return HOUSE_KEY if by_verovio else LILYPOND_KEY
 

@@ -282,6 +282,37 @@ class Read(ScanTest):
         rows = self.client.get(reverse("scan-key", args=[self.scan().pk])).context["rows"]
         self.assertIn("tambourine", [one["row"].drum for one in rows])
 
+    def test_a_page_with_signs_rolls_and_dynamics_is_the_chart_that_it_prints(self):
+        """A sign over two bars, slashes, three metres, rolls, flams; dynamics that a bar like
+        another does not take over."""
+        opened = open_pages("rolls.png", (HERE / "rolls.png").read_bytes())
+        scan = add_scan(self.teacher, [("rolls.png", opened[0])], timezone.localdate())
+        while read_next(scan):
+            pass
+        rows = self.client.get(reverse("scan-key", args=[scan.pk])).context["rows"]
+        asked = [one["row"] for one in rows]
+        self.assertEqual([one.place.head for one in asked].count("triangle"), 1)
+        drums = ["cowbell" if one.place.head == "triangle" else one.drum for one in asked]
+        look = reverse("scan-look", args=[scan.pk])
+        self.client.post(reverse("scan-key", args=[scan.pk]), {"drum": drums})
+        # Rolls and slashes in a rhythm are looked at one by one; all other lines are right.
+        page = self.client.get(look)
+        unsure = [bar.number for row in page.context["rows"] for bar in row["unsure"]]
+        self.assertEqual(unsure, [5, 6, 10, 12, 15])
+        for number in unsure:
+            bar = self.client.get(f"{scan.get_absolute_url()}?bar={number - 1}")
+            self.right(scan, number - 1, bar.context["text"])
+        for line in range(5):
+            self.client.post(look, {"line": line})
+        self.client.post(reverse("scan-keep", args=[scan.pk]), {"title": "Rolls and flams"})
+        kept = Piece.objects.get().chart().bars
+        printed = read_chart((HERE / "rolls.wren").read_text()).bars
+        for ours, theirs in zip(kept, printed, strict=True):
+            with self.subTest(bar=theirs.number):
+                self.assertEqual(ours.hits, theirs.hits)
+                self.assertEqual((ours.marks, ours.meter), (theirs.marks, theirs.meter))
+                self.assertEqual(ours.again, theirs.again)
+
     def test_bars_that_take_too_long_to_read_are_compared_and_typed(self):
         def fenced(module, limits, asked, too_long):
             if asked[-1] is True:

@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
+from wren_ladder.drumming.chart import Meter
 from wren_ladder.drumming.page_reading.found import BarLine, FoundBar
 
 HEADS = re.compile(r"(as|like)\b.*|rest|slashes|repeat", re.IGNORECASE)
@@ -97,6 +98,15 @@ def _said(bars: Sequence[CopiedBar], place: int, named: Sequence[int]) -> str:
     if bar.text.strip() or bar.kind == place or not bars[bar.kind].text.strip():
         return bar.text
     return "\n".join((f"as {named[bar.kind]}", *bar.signs))
+
+
+def with_metre(text: str, meter: Meter) -> str:
+    """What is typed for a bar with its metre said: first, or behind "as 3" or "slashes"."""
+    head, _, rest = text.partition("\n")
+    line = f"meter {meter}"
+    if line in text.splitlines():
+        return text
+    return f"{head}\n{line}\n{rest}" if HEADS.fullmatch(head.strip()) else f"{line}\n{text}"
 
 
 def whole_text(bars: Sequence[CopiedBar]) -> str:

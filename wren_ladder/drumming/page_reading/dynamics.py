@@ -1,4 +1,4 @@
-"""Dynamics beside a staff: letters of a music font that stand alone. They are no part of a
+"""Dynamics under a staff: letters of a music font that stand alone. They are no part of a
 bar's notes: a bar is the same music at p and at f."""
 
 from collections.abc import Sequence
@@ -54,12 +54,11 @@ def find_dynamics(
 
 
 def _is_beside(box: Sequence[int], lines: Sequence[FoundLine]) -> bool:
-    """Is it as large as a letter, and outside of all staves, near one?"""
+    """Is it as large as a letter, and under a staff, where they stand in music for drums?"""
     left, top, right, bottom = box
     if not (HIGH[0] < bottom - top < HIGH[1] and WIDE[0] < right - left < WIDE[1]):
         return False
-    off = [max(line.top - bottom, top - line.bottom) for line in lines]
-    return bool(off) and OFF <= min(off) < ROOM
+    return bool(lines) and OFF <= top - lines[_line(box, lines)].bottom < ROOM
 
 
 def _rows(boxes: dict[int, Box]) -> list[list[int]]:
@@ -107,6 +106,6 @@ def _letter(box: Box, labels: np.ndarray, part: int) -> str:
 
 
 def _line(box: Box, lines: Sequence[FoundLine]) -> int:
-    """Whose it is: they stand under their staff, seldom over it."""
+    """Whose it is, rather the staff's above it than below it."""
     off = [max(OVER * (line.top - box[3]), box[1] - line.bottom) for line in lines]
     return off.index(min(off))

@@ -59,6 +59,14 @@ class PrintedBar:
         return self.ink.lined.shape[1]
 
     @property
+    def said(self) -> str:
+        """What a sign in it says, as it is typed; "" where it is written in notes, or nobody
+        has read how long it rests."""
+        if self.bar.shorthand is Shorthand.RESTS:
+            return f"{self.rests} bars rest" if self.rests else ""
+        return self.bar.shorthand.value
+
+    @property
     def is_written(self) -> bool:
         """In notes: a sign that repeats the bar before, or a long rest, says another thing
         wherever it stands."""

@@ -31,11 +31,13 @@ CROSSED = "strokes through a stem: so many strokes, or a roll?"
 @dataclass(frozen=True, slots=True)
 class Proposal:
     """The lines that were read, ``second`` another reading of them; ``doubts`` say why somebody
-    should look twice, none where it is sure."""
+    should look twice, none where it is sure; ``meter`` is said in the lines only where it
+    changes."""
 
     text: str
     doubts: tuple[str, ...] = ()
     second: str = ""
+    meter: Meter | None = None  # that it is in, where that is known
 
 
 def meter_of(length: Fraction, in_threes: bool) -> Meter:

@@ -9,7 +9,13 @@ from itertools import pairwise
 import cv2
 import numpy as np
 
-from wren_ladder.drumming.page_reading.found import SPACE, FoundBar, FoundLine, Shorthand
+from wren_ladder.drumming.page_reading.found import (
+    SPACE,
+    BarLine,
+    FoundBar,
+    FoundLine,
+    Shorthand,
+)
 from wren_ladder.drumming.page_reading.pixels import Ink
 
 LEAST_PART = 0.05 * SPACE * SPACE  # pixels; a dot has three times as many
@@ -30,7 +36,8 @@ def with_shorthand(
 ) -> tuple[FoundBar, ...]:
     """The same bars with what is said by signs. ``bare`` is the ink without staff lines."""
     starts = _brackets(ink, line)
-    bars = _with_repeats_of_two(bare, line, bars)
+    parted = [half for bar in bars for half in _parted(bare, line, bar)]
+    bars = _with_repeats_of_two(bare, line, parted)
     return tuple(
         replace(
             bar,
@@ -53,12 +60,31 @@ def _shorthand(bare: Ink, line: FoundLine, bar: FoundBar) -> Shorthand:
     return Shorthand.SLASHES if _are_slashes(inside, parts) else Shorthand.NONE
 
 
+def _parted(bare: Ink, line: FoundLine, bar: FoundBar) -> list[FoundBar]:
+    """Two bars where a sign that repeats two hides the bar line between them: it touches it."""
+    inside = bare[line.top - 2 : line.bottom + 3, bar.ink_left + 3 : bar.right - 3]
+    parts = _parts(inside) if inside.size else []
+    dots = [one for one in parts if _is_dot(one)]
+    rest = [one for one in parts if not _is_dot(one)]
+    if len(dots) != 2 or len(rest) != 1 or not _slants(dots):
+        return [bar]
+    left, _, wide, high, _ = rest[0].tolist()
+    if high < line.bottom - line.top or wide > 2 * SIGN_OF_TWO:
+        return [bar]
+    at = bar.ink_left + 3 + left + wide // 2
+    first = replace(bar, right=at, after=BarLine.SINGLE, shorthand=Shorthand.REPEAT_2)
+    second = FoundBar(at, bar.right, at, after=bar.after, shorthand=Shorthand.REPEAT_2)
+    return [first, second]
+
+
 def _with_repeats_of_two(
     bare: Ink, line: FoundLine, bars: Sequence[FoundBar]
 ) -> list[FoundBar]:
     """The sign that repeats two bars stands over the bar line between two empty ones."""
     found = list(bars)
     for n, (first, second) in enumerate(pairwise(bars)):
+        if first.shorthand or second.shorthand:
+            continue
         rows = slice(line.top - 2, line.bottom + 3)
         across = slice(first.right - SIGN_OF_TWO, first.right + SIGN_OF_TWO)
         around = bare[rows, first.ink_left + 3 : second.right - 3].copy()

@@ -69,7 +69,8 @@ def compare(pages: list[tuple[bytes, list[dict]]], and_read: bool) -> list[dict]
         {
             **likeness_to_json(place, like),
             "read": one and read_to_json(one),
-            "rests": bar.rests,
+            "said": bar.said,
+            "meter": str(bar.meter or ""),
             "signs": said,
         }
         for place, (bar, like, one, said) in enumerate(

@@ -17,7 +17,7 @@ HEADS = (
 )  # fmt: skip
 ROWS = range(-4, 15)  # lines and spaces counted up from the lowest line
 # Slashes are as high as two spaces; what has triangles stands high on the staff.
-ROWS_OF = {Sign.SLASH: (3, 4, 5), Sign.TRIANGLE: range(5, 15)}
+ROWS_OF = {Sign.SLASH: (3, 4, 5), Sign.TRIANGLE: range(6, 15)}
 LINES = range(0, 9, 2)
 STRAYS = 3  # pixels that a head may stand off its row
 LIKE = 0.52  # where a stem must touch it as well
@@ -25,9 +25,9 @@ FULL = 1.0  # the size of a head
 # What is taken only where it is so much likelier than others.
 RATHER = {
     Sign.CROSS: 0.04, Sign.WHOLE: 0.05, Sign.DIAMOND: 0.1, Sign.OPEN_DIAMOND: 0.1,
-    Sign.SLASHED: 0.12, Sign.SLASH: 0.06, Sign.TRIANGLE: 0.14,
+    Sign.SLASHED: 0.12, Sign.TRIANGLE: 0.12,
 }  # fmt: skip
-LEAST_TRIANGLE = 0.7  # likeness: ovals of a small print are nearly as like
+LEAST_TRIANGLE = 0.66  # likeness: ovals of a small print are nearly as like
 LINE = 2  # pixels of a staff line
 COARSE = 2  # pixels that are one, where shapes are held against the page
 LEAST_INK = 0.55  # of a shape's, that is there without the staff lines

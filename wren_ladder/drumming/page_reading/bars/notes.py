@@ -23,6 +23,7 @@ from wren_ladder.drumming.page_reading.pixels import Ink, runs
 SMALL = 0.68  # of a full note is one of grace
 TOUCHING = 0.4 * SPACE  # between a head's side and its stem
 AT_END = 0.9 * SPACE  # of a stem from its outermost head
+FAR_FROM_END = 1.5 * SPACE
 BEAM = (int(0.2 * SPACE), int(0.8 * SPACE))  # thick
 SLOPES = (-0.5, -0.36, -0.24, -0.12, 0, 0.12, 0.24, 0.36, 0.5)
 SHORTEST = 1.7 * SPACE  # of a stem beyond its last head
@@ -31,6 +32,8 @@ ROOT = 1.6 * SPACE  # high, of a flag where it begins, at most: longer is a lean
 LEAST_ALONE = 0.75  # likeness of a head without a stem
 LEAST_LOST = 0.8  # that belongs to no note
 LEAST_SMALL = 0.6
+BEFORE = 0.7 * SPACE  # its note, at least
+MOST_LEAP = 3  # rows
 GRACES = 6 * SPACE  # before their note, at most
 SMALL_STEM = 3.3 * SPACE  # at most
 LEAST_SECOND = 0.7  # likeness of a head on the other side of its stem
@@ -93,10 +96,11 @@ def find_notes(
     found = [note for note in found if not _is_flag(note, found)]
     found.sort(key=lambda note: note.x)
     notes = [_with_details(bare, note) for note in _with_graces(found)]
-    lost = _lost_heads(all_heads, found) + sum(
-        all(note.stem is not stem for note in found) for stem in stems
-    )
-    return FoundNotes(tuple(notes), tuple(one for one in found if one.size < FULL), lost)
+    small = tuple(one for one in found if one.size < FULL)
+    lost = _lost_heads(all_heads, found) + sum(map(_has_no_head_at_its_end, found))
+    lost += len(small) - sum(note.graces for note in notes)
+    lost += sum(all(note.stem is not stem for note in found) for stem in stems)
+    return FoundNotes(tuple(notes), small, lost)
 
 
 def _heads(lined: Ink, plain: Ink, stems: Sequence[Stem]) -> list[Head]:
@@ -173,6 +177,15 @@ def _lost_heads(heads: Sequence[Head], notes: Sequence[Note]) -> int:
         and all(abs(head.x - one.x) > SPACE or abs(head.y - one.y) > SPACE for one in taken)
     ]
     return len(each_once(lost))
+
+
+def _has_no_head_at_its_end(note: Note) -> bool:
+    """Does its stem begin where none of its heads is? Something is there that is like none."""
+    if note.stem is None:
+        return False
+    if note.up:
+        return note.stem.bottom - max(head.y for head in note.heads) > FAR_FROM_END
+    return min(head.y for head in note.heads) - note.stem.top > FAR_FROM_END
 
 
 def _fits(head: Head, stems: Sequence[Stem]) -> bool:
@@ -340,7 +353,7 @@ def _with_graces(notes: Sequence[Note]) -> list[Note]:
         if note.size < FULL:
             waiting.append(note)
             continue
-        near = [one for one in waiting if note.x - one.x < GRACES]
+        near = [one for one in waiting if _leads_to(one, note)]
         is_foot = not note.up and any(
             other.up and other.size == FULL and abs(other.x - note.x) < SPACE for other in notes
         )
@@ -350,6 +363,12 @@ def _with_graces(notes: Sequence[Note]) -> list[Note]:
             waiting = []
         found.append(note)
     return found
+
+
+def _leads_to(small: Note, note: Note) -> bool:
+    """Is a small note close before a full one, and nearly as high?"""
+    rows = [abs(small.heads[0].row - head.row) for head in note.heads]
+    return BEFORE < note.x - small.x < GRACES and min(rows) <= MOST_LEAP
 
 
 def _with_details(bare: Ink, note: Note) -> Note:

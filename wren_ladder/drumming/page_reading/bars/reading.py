@@ -100,7 +100,9 @@ def _borne_out(meters: Sequence[Meter | None], alone: Sequence[ReadBar]) -> list
 def _in_meter(marks: Marks, alone: ReadBar, meter: Meter, is_first: bool) -> ReadBar:
     """A bar in the metre that is printed before it, or before one before it."""
     threes = meter.unit >= 8
-    if is_first and not alone.doubts and alone.strokes and alone.length < meter.length:
+    in_counts = (alone.length * meter.unit / 4).denominator == 1
+    is_short = alone.length < meter.length and in_counts
+    if is_first and not alone.doubts and alone.strokes and is_short:
         return replace(alone, in_threes=threes)  # a pick-up
     return replace(timed_marks(marks, meter.length), in_threes=threes)
 

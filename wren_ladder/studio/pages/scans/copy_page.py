@@ -27,6 +27,7 @@ from wren_ladder.studio.pages.pieces.wall_page import error_line, read_text
 from wren_ladder.studio.pages.scans.proposals import (
     AROUND,
     Asked,
+    in_its_metre,
     is_known,
     proposals,
     read_of,
@@ -138,6 +139,7 @@ def copy_context(
         text = text_of(copied, place)
     if not text:
         offer = proposals(scan)[copied[place].kind]
+        offer = offer and in_its_metre(offer, copied, place)
         text = offered(bar.bar, row, copied, offer, second)
     return {
         "scan": scan,
@@ -215,8 +217,6 @@ def offered(
     lines = []
     if bar.shorthand in SAID_BY_A_SIGN:
         lines.append(bar.shorthand.value)
-    elif row.get("rests"):
-        lines.append(f"{row['rests']} bars rest")
     elif row["near"] is not None and copied[row["near"]].state is State.RIGHT:
         lines.append(f"as {numbers(copied)[row['near']]}")
     lines += row["signs"]

@@ -6,7 +6,12 @@ from dataclasses import dataclass, replace
 
 from wren_ladder.drumming.chart import ChartError, Drum, Meter
 from wren_ladder.drumming.page_reading.bars.read_bar import ReadBar
-from wren_ladder.drumming.page_reading.copied import CopiedBar, State, is_to_type
+from wren_ladder.drumming.page_reading.copied import (
+    CopiedBar,
+    State,
+    is_to_type,
+    with_metre,
+)
 from wren_ladder.drumming.page_reading.found import SPACE
 from wren_ladder.drumming.page_reading.key import HeadPlace, guessed_key, head_places
 from wren_ladder.drumming.page_reading.proposed import Proposal, proposal, usual_meter
@@ -72,9 +77,39 @@ def proposals(scan: Scan) -> list[Proposal | None]:
     meter, found = BEGINNING, []
     for place, (row, read) in enumerate(zip(scan.bars, reads, strict=True)):
         offer = read and proposal(read, key, usual, meter, place == 0)
-        found.append(offer and _with_signs(offer, row["signs"]))
+        if said := _said(row):
+            offer = Proposal(f"{said}{_new_metre(row, meter)}")
+        offer = offer and _with_signs(offer, row["signs"])
+        if offer and not row["text"]:
+            offer = replace(offer, meter=_metre_after(offer.text, meter))
+        found.append(offer)
         meter = _metre_after(row["text"] or (offer.text if offer else ""), meter)
     return found
+
+
+def in_its_metre(offer: Proposal, copied: Sequence[CopiedBar], place: int) -> Proposal:
+    """The same bar with its metre said, where bars before it that nobody has called right yet
+    would have said it."""
+    holds = BEGINNING
+    for bar in copied[:place]:
+        holds = _metre_after(bar.text, holds)
+    if offer.meter in (None, holds):
+        return offer
+    texts = (offer.text, offer.second)
+    text, second = (one and with_metre(one, offer.meter) for one in texts)
+    return replace(offer, text=text, second=second)
+
+
+def _said(row: dict) -> str:
+    """What a sign in a bar says; scans of before kept only how long it rests."""
+    rests = row.get("rests")
+    return row.get("said") or (f"{rests} bars rest" if rests else "")
+
+
+def _new_metre(row: dict, meter: Meter) -> str:
+    """The line of a time signature that was read before a bar without notes."""
+    said = row.get("meter", "")
+    return f"\nmeter {said}" if said not in ("", str(meter)) else ""
 
 
 def _with_signs(offer: Proposal, signs: Sequence[str]) -> Proposal:
