@@ -30,6 +30,7 @@ from wren_ladder.drumming.page_reading.copied import (
 )
 from wren_ladder.drumming.page_reading.equal_bars import likenesses
 from wren_ladder.drumming.page_reading.found import SPACE, BarLine, Shorthand
+from wren_ladder.drumming.page_reading.miscounts import Miscount, miscounts
 from wren_ladder.drumming.page_reading.page import (
     alike,
     notes_of,
@@ -153,6 +154,35 @@ class AsDrawn(TestCase):
         bars = printed_bars([(found.picture, found.lines)])
         self.assertEqual([one.rests for one in bars if one.rests], [12])
         self.assertEqual(bars[6].rests, 12)
+
+    def test_bars_are_counted_against_the_numbers_at_the_lines(self):
+        for name in PAGES.keys() - {"signs"}:
+            found = self.found[name]
+            bars = printed_bars([(found.picture, found.lines)])
+            printed = [one.number for one in bars]
+            self.assertGreaterEqual(sum(map(bool, printed)), len(found.lines) - 1, name)
+            self.assertEqual(miscounts(printed, [1] * len(bars)), [], name)
+        # Without one bar of the fifth line, the sixth is where it is noticed.
+        found = self.found["harbour_wall_shuffle"]
+        bars = printed_bars([(found.picture, found.lines)])
+        del bars[17]
+        printed = [one.number for one in bars]
+        self.assertEqual(miscounts(printed, [1] * len(bars)), [Miscount(19, 20, 19)])
+
+    def test_a_pick_up_is_no_miscount_and_a_misread_number_is_none(self):
+        def likes(*figures: int) -> tuple:
+            return tuple(tuple(float(n == one) for n in range(10)) for one in figures)
+
+        lengths = [1] * 13
+        self.assertEqual(
+            miscounts([(), *[()] * 3, likes(4), *[()] * 3, likes(8)] + [()] * 4, lengths), []
+        )
+        printed = [()] * 13
+        printed[4], printed[8], printed[12] = likes(5), likes(8), likes(1, 3)
+        self.assertEqual(miscounts(printed, lengths), [])
+        # A long rest is as many bars as it lasts.
+        printed[8], printed[12] = likes(1, 6), likes(2, 0)
+        self.assertEqual(miscounts(printed, [1] * 5 + [8] + [1] * 7), [])
 
     def test_a_stem_from_the_lowest_space_to_the_top_line_is_no_bar_line(self):
         """The last bar of the page with signs is four such notes of the kick."""

@@ -313,6 +313,32 @@ class Read(ScanTest):
                 self.assertEqual((ours.marks, ours.meter), (theirs.marks, theirs.meter))
                 self.assertEqual(ours.again, theirs.again)
 
+    def test_a_line_whose_number_is_another_one_asks_for_its_bars(self):
+        scan = self.scan_with_key()
+        look = reverse("scan-look", args=[scan.pk])
+        self.assertNotContains(self.client.get(look), "Is a bar line missing")
+        for place, figures in ((8, (1, 0)), (12, (1, 4))):
+            scan.bars[place]["number"] = [
+                [float(n == one) for n in range(10)] for one in figures
+            ]
+        scan.save()
+        page = self.client.get(look)
+        self.assertContains(page, "The page says bar 10 here; counted it is bar", 1)
+
+    def test_the_printed_line_stands_beside_the_editor(self):
+        scan = self.scan_with_key()
+        for line in range(4):
+            self.client.post(reverse("scan-look", args=[scan.pk]), {"line": line})
+        self.client.post(reverse("scan-keep", args=[scan.pk]), {"title": "Weir Lane"})
+        edit = reverse("piece-edit", args=[Piece.objects.get().pk])
+        beside = reverse("scan-beside", args=[scan.pk])
+        self.assertContains(self.client.get(f"{edit}?as=bars"), beside)
+        self.assertContains(self.client.get(f"{edit}?as=text"), beside)
+        self.assertContains(self.client.get(f"{beside}?bar=9"), "bar 10 in its printed line")
+        self.assertContains(self.client.get(beside), "<image", 4)
+        self.client.force_login(make_teacher("other"))
+        self.assertEqual(self.client.get(beside).status_code, 404)
+
     def test_bars_that_take_too_long_to_read_are_compared_and_typed(self):
         def fenced(module, limits, asked, too_long):
             if asked[-1] is True:

@@ -7,6 +7,7 @@ import cv2
 
 from wren_ladder.drumming.chart import Meter
 from wren_ladder.drumming.page_reading.bar_ink import BarInk, inks_of_page
+from wren_ladder.drumming.page_reading.bar_numbers import printed_number
 from wren_ladder.drumming.page_reading.bars.long_rest import bars_of_rest
 from wren_ladder.drumming.page_reading.bars.read_bar import ReadBar
 from wren_ladder.drumming.page_reading.bars.reading import read_bars
@@ -15,6 +16,7 @@ from wren_ladder.drumming.page_reading.equal_bars import Likeness, likenesses
 from wren_ladder.drumming.page_reading.found import FoundBar, FoundLine, FoundPage, Shorthand
 from wren_ladder.drumming.page_reading.light import faint_ink_of, ink_of
 from wren_ladder.drumming.page_reading.lines import find_lines
+from wren_ladder.drumming.page_reading.miscounts import Likes
 from wren_ladder.drumming.page_reading.pixels import Gray
 from wren_ladder.drumming.page_reading.straighten import (
     Corners,
@@ -52,6 +54,7 @@ class PrintedBar:
     ink: BarInk
     rests: int | None = None  # bars, over a long rest
     meter: Meter | None = None  # that holds in it, None where none was read so far
+    number: Likes = ()  # printed at it, which begins a line
 
     @property
     def width(self) -> int:
@@ -83,7 +86,8 @@ def printed_bars(pages: Sequence[tuple[Gray, Sequence[FoundLine]]]) -> list[Prin
                 long = bar.shorthand is Shorthand.RESTS
                 rests = bars_of_rest(page, line, bar) if long else None
                 meter = meter_before(page, line, bar) or meter
-                found.append(PrintedBar(bar, ink, rests, meter))
+                number = printed_number(page, line) if bar is line.bars[0] else ()
+                found.append(PrintedBar(bar, ink, rests, meter, number))
     return found
 
 

@@ -70,6 +70,7 @@ def compare(pages: list[tuple[bytes, list[dict]]], and_read: bool) -> list[dict]
             **likeness_to_json(place, like),
             "read": one and read_to_json(one),
             "said": bar.said,
+            "number": bar.number,
             "meter": str(bar.meter or ""),
             "signs": said,
         }

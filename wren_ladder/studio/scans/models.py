@@ -26,8 +26,9 @@ class Scan(models.Model):
     that looks the same), ``near`` with ``here`` and ``there`` (one that nearly does, and the
     boxes in which the two differ), ``box`` (its page, the middle of its line, left, right),
     ``text``, ``state`` and ``signs`` (see ``CopiedBar``), and ``read``, what was read in it
-    where it is the first of its look, ``said``, what a sign in it says, and ``meter``, the time
-    signature that holds in it. ``key`` has the drum of each head on each row.
+    where it is the first of its look, ``said``, what a sign in it says, ``meter``, the time
+    signature that holds in it, and ``number``, how like what is printed at a line's beginning
+    is to each figure. ``key`` has the drum of each head on each row.
     """
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="scans")

@@ -1,7 +1,7 @@
 """Printed bars read: their ink in, strokes out."""
 
 from collections import Counter
-from collections.abc import Collection, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
@@ -237,18 +237,29 @@ def _nearest(sign: Found, notes: Sequence[Note]) -> int | None:
 
 
 def agreed(bars: Sequence[ReadBar]) -> list[ReadBar]:
-    """Bars of one piece: on one row a filled head is an oval everywhere or a diamond."""
+    """Bars of one piece: on one row a filled head is an oval everywhere, or a diamond, or a
+    triangle, which a print of few pixels makes of some of its triangles and not of all."""
     leans: dict[int, list[float]] = {}
-    for bar in bars:
-        for stroke in bar.strokes:
-            if stroke.head in FILLED:
-                leans.setdefault(stroke.row, []).append(stroke.lean)
-    diamonds = {row for row, found in leans.items() if sum(found) / len(found) > LEAN}
+    heads: dict[int, Counter[str]] = {}
+    for stroke in (stroke for bar in bars for stroke in bar.strokes):
+        heads.setdefault(stroke.row, Counter())[stroke.head] += 1
+        if stroke.head in FILLED:
+            leans.setdefault(stroke.row, []).append(stroke.lean)
+    shapes = {
+        row: Sign.DIAMOND if sum(found) / len(found) > LEAN else Sign.BLACK
+        for row, found in leans.items()
+    }
+    shapes |= {
+        row: Sign.TRIANGLE
+        for row, counts in heads.items()
+        if counts[Sign.TRIANGLE] > 0.5 * counts[Sign.DIAMOND]
+        and counts[Sign.BLACK] < counts[Sign.TRIANGLE]
+    }
     return [
         replace(
             bar,
-            strokes=_with_accents([_agreed(one, diamonds) for one in bar.strokes]),
-            second=_with_accents([_agreed(one, diamonds) for one in bar.second]),
+            strokes=_with_accents([_agreed(one, shapes) for one in bar.strokes]),
+            second=_with_accents([_agreed(one, shapes) for one in bar.second]),
         )
         for bar in bars
     ]
@@ -269,8 +280,8 @@ def _with_accents(strokes: Sequence[Stroke]) -> tuple[Stroke, ...]:
     return tuple(found)
 
 
-def _agreed(stroke: Stroke, diamonds: Collection[int]) -> Stroke:
-    if stroke.head not in FILLED:
-        return stroke
-    head = Sign.DIAMOND if stroke.row in diamonds else Sign.BLACK
-    return replace(stroke, head=head.value)
+def _agreed(stroke: Stroke, shapes: Mapping[int, Sign]) -> Stroke:
+    """As the row's filled heads are; those that are none stay."""
+    if stroke.head in FILLED and stroke.row in shapes:
+        return replace(stroke, head=shapes[stroke.row].value)
+    return stroke

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 from django.urls import reverse
 
@@ -20,6 +21,7 @@ from wren_ladder.drumming.page_reading.copied import (
     whole_text,
 )
 from wren_ladder.drumming.page_reading.found import ROOM, FoundBar, FoundLine, Shorthand
+from wren_ladder.drumming.page_reading.miscounts import Miscount, miscounts
 from wren_ladder.drumming.page_reading.proposed import Proposal
 from wren_ladder.drumming.study import study_bar
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, LINE_WIDTH, engrave
@@ -269,6 +271,14 @@ def key_context(scan: Scan, rows: Sequence[Asked], error: ChartError | None) -> 
     }
 
 
+def _miscounts(scan: Scan, first: Sequence[int]) -> dict[int, Miscount]:
+    """By the place of a bar that begins a line, where the page prints another number than is
+    counted. ``first`` says where in the piece each printed bar begins."""
+    lengths = [after - start for start, after in pairwise(first)]
+    printed = [row.get("number") or () for row in scan.bars]
+    return {one.place: one for one in miscounts(printed, [*lengths, 1])}
+
+
 def look_context(scan: Scan, error: ChartError | None = None) -> dict:
     """Every line of the page with what is copied of it right under it, and what was read where
     nobody has typed."""
@@ -287,6 +297,7 @@ def look_context(scan: Scan, error: ChartError | None = None) -> dict:
             wrong = caught
     error = error or wrong
     first = starts(copied)
+    wrong_counts = _miscounts(scan, first)
     rows = []
     for number, line in enumerate(lines):
         svg = ""
@@ -309,6 +320,7 @@ def look_context(scan: Scan, error: ChartError | None = None) -> dict:
                 "askable": askable,
                 "first": askable and not any(row["askable"] for row in rows),
                 "number": number,
+                "miscount": wrong_counts.get(line.bars[0].place) if line.bars else None,
             }
         )
     return {
