@@ -21,7 +21,12 @@ from wren_ladder.studio.changes.scans import (
     read_next,
     set_key,
 )
-from wren_ladder.studio.exchange.studio_file import studio_lines
+from wren_ladder.studio.exchange.studio_file import (
+    StudioFileError,
+    read_studio_file,
+    restore,
+    studio_lines,
+)
 from wren_ladder.studio.pages.scans.proposals import heads_asked
 from wren_ladder.studio.pieces.fence import run_fenced
 from wren_ladder.studio.pieces.models import Piece
@@ -463,6 +468,51 @@ class Private(ScanTest):
         self.client.logout()
         for address in self.addresses(scan):
             self.assertEqual(self.client.get(address).status_code, 302)
+
+    def test_they_are_in_the_studio_file_if_asked_for_and_come_back(self):
+        scan = self.scan_with_key()
+        self.right(scan, 1, TYPED[1])
+        scan.refresh_from_db()
+        piece = Piece.objects.create(owner=self.teacher, title="Kept before")
+        scan.piece = piece
+        scan.save()
+        answer = self.client.get(reverse("studio-json"), {"printed": "1"})
+        data = b"".join(answer.streaming_content)
+        other = make_teacher("elsewhere")
+        restore(read_studio_file(data), other)
+        copy = Scan.objects.get(owner=other)
+        self.assertEqual(copy.piece.title, "Kept before")
+        self.assertEqual((copy.key, copy.until), (scan.key, scan.until))
+        pages, ours = copy.pages.get(), scan.pages.get()
+        self.assertEqual(bytes(pages.picture), bytes(ours.picture))
+        self.assertEqual(pages.lines, ours.lines)
+        self.assertEqual(
+            [row | {"box": row["box"][1:]} for row in copy.bars],
+            [row | {"box": row["box"][1:]} for row in scan.bars],
+        )
+        self.assertEqual({row["box"][0] for row in copy.bars}, {pages.pk})
+        self.client.force_login(other)
+        page = self.client.get(f"{copy.get_absolute_url()}?bar=1")
+        self.assertEqual(page.context["text"], TYPED[1])
+
+    def test_a_studio_file_with_wrong_pages_changes_nothing(self):
+        scan = self.scan_with_key()
+        whole = json.loads("".join(studio_lines(self.teacher, printed=True)))
+        good = whole["printed"][0]
+        page = good["pages"][0]
+        for wrong, said in (
+            ({"bars": good["bars"][:-1]}, "its lines have 16 bars, and 15 are copied"),
+            ({"bars": [good["bars"][0] | {"kind": 99}, *good["bars"][1:]]}, "not there"),
+            ({"pages": [page | {"picture": "bm8gcGljdHVyZQ=="}]}, "no JPEG"),
+            ({"pages": [page | {"picture": "?"}]}, "no base64"),
+            ({"until": "some day"}, "printed piece, row 1"),
+            ({"piece": 4711}, "there is no piece 4711"),
+        ):
+            data = json.dumps(whole | {"printed": [good | wrong]}).encode()
+            with self.subTest(said), self.assertRaisesMessage(StudioFileError, said):
+                restore(read_studio_file(data), self.teacher)
+        scan.refresh_from_db()
+        self.assertEqual(len(scan.bars), 16)
 
     def test_they_end_by_themselves(self):
         self.scan()

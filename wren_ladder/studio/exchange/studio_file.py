@@ -20,6 +20,7 @@ from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Take
 from wren_ladder.studio.climb.standings import refresh_all
 from wren_ladder.studio.exams.models import Exam, ExamItem, MockRun
 from wren_ladder.studio.exchange.lifts import LIFTS
+from wren_ladder.studio.exchange.printed_pages import PRINTED, printed_lines, take_printed
 from wren_ladder.studio.exchange.rows import row_lines
 from wren_ladder.studio.exchange.sounds import (
     RECORDINGS,
@@ -41,6 +42,7 @@ from wren_ladder.studio.plans.models import (
     Step,
     StudentBar,
 )
+from wren_ladder.studio.scans.models import Scan
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.teaching.kept import (
     read_choices,
@@ -113,6 +115,7 @@ READERS: dict[type[models.Model], dict[str, Callable]] = {
         "syllabus": read_syllabus,
     },
 }
+ASKED = (RECORDINGS, VOICES, PRINTED)  # what a file has only where it was asked for
 CHUNK = 1000
 # How readers fail that were given something of another shape.
 WRONG = (ChartError, KeyError, TypeError, AttributeError, IndexError, ArithmeticError)
@@ -132,9 +135,11 @@ def fields_of(model: type[models.Model]) -> list[models.Field]:
     return [field for field in model._meta.concrete_fields if field.name not in out]
 
 
-def studio_lines(teacher: AbstractBaseUser, sounds: bool = False) -> Iterator[str]:
-    """The file in pieces, a line for each row; sounds are large, so only if asked for. What
-    was only said aloud is nothing without."""
+def studio_lines(
+    teacher: AbstractBaseUser, sounds: bool = False, printed: bool = False
+) -> Iterator[str]:
+    """The file in pieces, a line for each row; sounds and printed pages are large, so only if
+    asked for. What was only said aloud is nothing without."""
     yield f'{{"kind": "{KIND}", "version": {VERSION}, "tables": {{'
     for place, (model, way) in enumerate(TABLES):
         yield f'{"," if place else ""}\n"{name_of(model)}": ['
@@ -146,8 +151,13 @@ def studio_lines(teacher: AbstractBaseUser, sounds: bool = False) -> Iterator[st
         yield from row_lines(dict(zip(names, row, strict=True)) for row in values)
         yield "]"
     yield "}"
-    if sounds:
-        for name, lines in ((RECORDINGS, recording_lines), (VOICES, voice_lines)):
+    asked = (
+        (sounds, RECORDINGS, recording_lines),
+        (sounds, VOICES, voice_lines),
+        (printed, PRINTED, printed_lines),
+    )
+    for is_asked, name, lines in asked:
+        if is_asked:
             yield f', "{name}": ['
             yield from lines(teacher)
             yield "]"
@@ -178,7 +188,7 @@ def read_studio_file(data: bytes) -> dict[str, list[dict]]:
         rows = tables.get(name_of(model))
         if not isinstance(rows, list) or not all(isinstance(row, dict) for row in rows):
             raise StudioFileError(f"the table '{name_of(model)}' is missing or no list")
-    return {**tables, **{name: whole.get(name, []) for name in (RECORDINGS, VOICES)}}
+    return {**tables, **{name: whole.get(name, []) for name in ASKED}}
 
 
 def is_empty(teacher: AbstractBaseUser) -> bool:
@@ -207,6 +217,14 @@ def restore(tables: dict[str, list[dict]], teacher: AbstractBaseUser) -> dict[st
     try:
         take_in(tables[RECORDINGS], "recording", numbers[Piece], take_recording)
         take_in(tables[VOICES], "voice", numbers[Saying], take_voice)
+        if tables[PRINTED]:  # those here stay where the file has none
+            Scan.objects.filter(owner=teacher).delete()
+        take_in(
+            tables[PRINTED],
+            "printed piece",
+            numbers[Piece],
+            lambda row, pieces: take_printed(row, pieces, teacher),
+        )
     except ValueError as error:
         raise StudioFileError(str(error)) from error
     # Files of before had what was only said aloud without its sound.
@@ -237,7 +255,7 @@ def looked_over(
         name_of(model): model.objects.filter(**{way: teacher}).count() for model, way in TABLES
     }
     with transaction.atomic():
-        found = restore({**tables, RECORDINGS: [], VOICES: []}, teacher)
+        found = restore({**tables, **{name: [] for name in ASKED}}, teacher)
         transaction.set_rollback(True)
     return [(said, now[name_of(model)], found[name_of(model)]) for model, said in TOLD.items()]
 

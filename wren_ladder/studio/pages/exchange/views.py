@@ -117,9 +117,8 @@ def calendar_ics(request):
 @require_safe
 def studio_json(request):
     name = f"studio-{timezone.localdate():%Y-%m-%d}.json"
-    return _download(
-        studio_lines(request.user, "sounds" in request.GET), "application/json", name
-    )
+    asked = ("sounds" in request.GET, "printed" in request.GET)
+    return _download(studio_lines(request.user, *asked), "application/json", name)
 
 
 def _table(lines: Iterable[str], name: str) -> StreamingHttpResponse:
