@@ -5,6 +5,7 @@ Truth from outside: pages drawn by two engravers that are not ours, see
 by ``python -m bench.pages`` and stand in docs/sources.md; here each way is held by some.
 """
 
+from fractions import Fraction
 from io import BytesIO
 from unittest import TestCase
 from unittest.mock import patch
@@ -17,6 +18,7 @@ from PIL import Image, ImageFile
 from tests.printed_pages import PHOTOGRAPHS, SCANS, made_worse, printed_pages
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.notation.counts import read_chart
+from wren_ladder.drumming.page_reading.bars.read_bar import ReadBar, Stroke
 from wren_ladder.drumming.page_reading.copied import (
     CopiedBar,
     State,
@@ -41,6 +43,7 @@ from wren_ladder.drumming.page_reading.page import (
 from wren_ladder.drumming.page_reading.picture import MOST_PIXELS, open_pictures, pack, unpack
 from wren_ladder.drumming.page_reading.serial import line_from_json, line_to_json
 from wren_ladder.drumming.page_reading.straighten import sheet_corners
+from wren_ladder.drumming.page_reading.typed_dynamics import placed, typed
 
 PAGES = {page.name: page for page in printed_pages()}
 WEIR = PAGES["weir_lane"]
@@ -142,6 +145,21 @@ class AsDrawn(TestCase):
                 19: ["dynamics f 1"],
             },
         )  # fmt: skip
+
+    def test_a_dynamic_is_at_the_stroke_that_it_stands_under(self):
+        strokes = tuple(
+            Stroke(Fraction(at), 5, "black", Fraction(1), x)
+            for at, x in ((2, 200.0), (3, 300.0))
+        )
+        read = ReadBar(strokes, Fraction(4))
+        for x, said in (
+            (195.0, ["dynamics p 3"]),
+            (320.0, ["dynamics p 4"]),
+            (40.0, ["dynamics p 1"]),  # under the rest it begins with
+        ):
+            self.assertEqual(typed(placed([("p", x)], read), read), said)
+        lost = placed([("p", 250.0)], read)
+        self.assertEqual((lost.lost, typed(lost, read)), (("p",), []))
 
     def test_no_word_of_another_page_is_a_dynamic(self):
         for name in PAGES.keys() - {"rolls"}:

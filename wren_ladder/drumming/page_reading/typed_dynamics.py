@@ -48,16 +48,17 @@ class BarDynamics:
 
 
 def placed(printed: Sequence[tuple[str, float]], read: ReadBar | None) -> BarDynamics:
-    """Dynamics (text, x in pixels of the bar's ink) at the strokes they stand at; before the
-    first one they are for the bar's beginning."""
+    """Dynamics (text, x in pixels of the bar's ink) at the strokes they stand at; well before
+    the first one they are for the bar's beginning."""
     strokes = read.strokes if read else ()
+    first = min((one.x for one in strokes), default=0.0)
     found = []
     for text, x in sorted(printed, key=lambda one: one[1]):
         near = min(strokes, key=lambda one: abs(one.x - x), default=None)
-        if near is None or x < min(one.x for one in strokes) + SPACE:
-            at: Fraction | None = Fraction(0)
+        if near and abs(near.x - x) < FAR:
+            at: Fraction | None = near.at
         else:
-            at = near.at if abs(near.x - x) < FAR else None
+            at = Fraction(0) if near is None or (x < near.x and near.x == first) else None
         found.append(Dynamic(text, at))
     return BarDynamics(tuple(found))
 
