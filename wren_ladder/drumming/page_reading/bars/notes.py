@@ -3,11 +3,11 @@ flags, its dots, its heads in brackets, the small notes before it."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from itertools import pairwise
 
 import cv2
 import numpy as np
 
+from wren_ladder.drumming.page_reading.bars.beams import bars_of, find_beams, find_whole_beams
 from wren_ladder.drumming.page_reading.bars.heads import (
     FULL,
     Head,
@@ -24,11 +24,7 @@ SMALL = 0.68  # of a full note is one of grace
 TOUCHING = 0.4 * SPACE  # between a head's side and its stem
 AT_END = 0.9 * SPACE  # of a stem from its outermost head
 FAR_FROM_END = 1.5 * SPACE
-BEAM = (int(0.2 * SPACE), int(0.8 * SPACE))  # thick
-SLOPES = (-0.5, -0.36, -0.24, -0.12, 0, 0.12, 0.24, 0.36, 0.5)
 SHORTEST = 1.7 * SPACE  # of a stem beyond its last head
-NEXT = 1.45 * SPACE  # from a stem to the next of its beam, at least
-ROOT = 1.6 * SPACE  # high, of a flag where it begins, at most: longer is a leaning stem
 LEAST_ALONE = 0.75  # likeness of a head without a stem
 LEAST_LOST = 0.8  # that belongs to no note
 LEAST_SMALL = 0.6
@@ -37,10 +33,6 @@ MOST_LEAP = 3  # rows
 GRACES = 6 * SPACE  # before their note, at most
 SMALL_STEM = 3.3 * SPACE  # at most
 LEAST_SECOND = 0.7  # likeness of a head on the other side of its stem
-SHORT = int(1.2 * SPACE)
-STUB = int(0.75 * SPACE)
-THREE_BEAMS = int(1.6 * SPACE)
-LONG = int(2.6 * SPACE)
 MOST_ARC = int(0.5 * SPACE)  # across
 HOLLOW = (Sign.HALF, Sign.WHOLE, Sign.OPEN_DIAMOND)
 
@@ -105,32 +97,11 @@ def find_notes(
 
 def _heads(lined: Ink, plain: Ink, stems: Sequence[Stem]) -> list[Head]:
     """What may be a head beside the beams, of a full note or a small one."""
-    long = _beams(plain, stems, LONG) | _short_beams(plain, stems)
+    long = find_whole_beams(plain, stems)
     long = cv2.dilate(long.astype(np.uint8), np.ones((5, 3), np.uint8)).astype(bool)
     lined, bald = lined & ~long, plain & ~long
     small = find_heads(lined, bald, (Sign.BLACK,), SMALL)
     return find_heads(lined, bald) + [head for head in small if head.like > LEAST_SMALL]
-
-
-def _short_beams(plain: Ink, stems: Sequence[Stem]) -> Ink:
-    """Beams from one stem to the very next, which could hold a head as well."""
-    found = np.zeros(plain.shape, bool)
-    _, labels = cv2.connectedComponents(_beams(plain, stems, SHORT).astype(np.uint8), None, 8)
-    for stem, after in pairwise(stems):
-        if not NEXT < after.x - stem.x < LONG + SPACE:
-            continue
-        # At the same ends of both: a head may hang between the top of one and the other's foot.
-        for end, next_end in ((stem.top, after.top), (stem.bottom, after.bottom)):
-            left = _labels_near(labels, end, stem.right)
-            right = _labels_near(labels, next_end, after.left - 4)
-            found |= np.isin(labels, list(left & right))
-    return found
-
-
-def _labels_near(labels: np.ndarray, y: int, x: int) -> set[int]:
-    """Of what begins at a stem's end, up to three beams."""
-    part = labels[max(0, y - THREE_BEAMS) : y + THREE_BEAMS, max(0, x) : x + 5]
-    return set(np.unique(part[part > 0]).tolist())
 
 
 def _on_stems(
@@ -140,7 +111,7 @@ def _on_stems(
     strokes: Sequence[RollStroke],
 ) -> tuple[list[Note], set[int]]:
     """A note for each stem that has heads, and which heads these are."""
-    beams = _beams(plain, stems, STUB)
+    beams = find_beams(plain, stems)
     notes: list[Note] = []
     taken: set[int] = set()
     # The longest first: a flag's end may stand beside a head as a stem does.
@@ -152,7 +123,7 @@ def _on_stems(
         mine = _on_stem(heads, mine, stem, up)
         taken |= set(mine)
         own = sorted((_sized(heads[n], stem, up) for n in mine), key=lambda head: head.row)
-        bars = _bars(beams, plain, stem, stems, own, up)
+        bars = bars_of(beams, plain, stem, stems, own, up)
         x = sum(head.x for head in own) / len(own)
         joined = (bars[0] > 0, bars[1] > 0)
         crossed = strokes_on(stem, strokes)
@@ -250,99 +221,6 @@ def _on_stem(heads: Sequence[Head], mine: Sequence[int], stem: Stem, up: bool) -
         if n not in side and heads[n].size == FULL and heads[n].like > LEAST_SECOND
     ]
     return side + [n for n in others if rows & {heads[n].row - 1, heads[n].row + 1}]
-
-
-def _beams(plain: Ink, stems: Sequence[Stem], long: int) -> Ink:
-    """What is so long, in pixels, and as thick as a beam."""
-    picture = plain.copy()
-    for stem in stems:  # what was taken away from between two beams
-        rows = slice(stem.top, stem.bottom + 1)
-        left = plain[rows, max(0, stem.left - 2)]
-        right = plain[rows, min(stem.right + 2, plain.shape[1] - 1)]
-        picture[rows, stem.left : stem.right + 1] |= (left | right)[:, None]
-    picture = picture.astype(np.uint8)
-    found = np.zeros_like(picture)
-    for slope in SLOPES:
-        kernel = np.zeros((BEAM[0] + int(abs(slope) * long) + 1, long), np.uint8)
-        for x in range(long):
-            start = round(slope * x) - min(0, round(slope * (long - 1)))
-            kernel[start : start + BEAM[0], x] = 1
-        found |= cv2.morphologyEx(picture, cv2.MORPH_OPEN, kernel)
-    return found.astype(bool)
-
-
-def _bars(
-    beams: Ink,
-    plain: Ink,
-    stem: Stem,
-    stems: Sequence[Stem],
-    heads: Sequence[Head],
-    up: bool,
-) -> tuple[int, int, int]:
-    """How many beams go left and right of a stem's end, and how many flags hang there."""
-    rows = _free_end(stem, heads, up)
-    left, right = _runs(beams, rows, stem.left - 4), _runs(beams, rows, stem.right + 4)
-    if (left or right) and _is_joined(beams, rows, stem, stems):
-        return left, right, 0
-    # What reaches beyond the end is no flag, but the foot of a bracket.
-    rows = slice(max(rows.start, stem.top + 2), min(rows.stop, stem.bottom - 1))
-    return 0, 0, _flags(plain, rows, stem)
-
-
-def _free_end(stem: Stem, heads: Sequence[Head], up: bool) -> slice:
-    """The rows of a stem's end beyond its heads."""
-    if up:
-        last = int(min(head.y - head.half for head in heads))
-        return slice(max(0, stem.top - 4), max(stem.top, last))
-    last = int(max(head.y + head.half for head in heads))
-    return slice(min(last, stem.bottom), stem.bottom + 5)
-
-
-def _is_joined(beams: Ink, rows: slice, stem: Stem, stems: Sequence[Stem]) -> bool:
-    """Do beams go from its end to another stem?"""
-    left, right = stem.left - 8 * SPACE, stem.right + 8 * SPACE
-    left = max(0, left)
-    top, bottom = max(0, rows.start - 2 * SPACE), rows.stop + 2 * SPACE
-    _, labels = cv2.connectedComponents(beams[top:bottom, left:right].astype(np.uint8), None, 8)
-    inner = slice(rows.start - top, rows.stop - top)
-    own = _labels_at(labels[inner], stem, left)
-    return any(
-        own & _labels_at(labels, other, left)
-        for other in stems
-        if abs(other.x - stem.x) > NEXT and left < other.x < right
-    )
-
-
-def _labels_at(labels: np.ndarray, stem: Stem, left: int) -> set[int]:
-    part = labels[:, max(0, stem.left - 5 - left) : stem.right + 6 - left]
-    return set(np.unique(part[part > 0]).tolist())
-
-
-def _runs(beams: Ink, rows: slice, x: int) -> int:
-    """How many beams cross a column."""
-    if not 0 <= x < beams.shape[1]:
-        return 0
-    column = beams[rows, x]
-    edges = runs(column)
-    count = 0
-    for start, end in edges:
-        if BEAM[0] <= end - start:
-            count += max(1, round(int(end - start) / (0.75 * SPACE)))
-    return count
-
-
-def _flags(plain: Ink, rows: slice, stem: Stem) -> int:
-    """How many flags begin at a stem without beams."""
-    x = stem.right + 3
-    if x + 2 >= plain.shape[1]:
-        return 0
-    column = plain[rows, x : x + 2].any(axis=1)
-    # What is on both sides goes through it: a slur.
-    other = plain[rows, max(0, stem.left - 4) : max(1, stem.left - 2)].any(axis=1)
-    return sum(
-        bool(3 <= end - start <= ROOT and not other[start:end].any())
-        for start, end in runs(column)
-    )
 
 
 def _with_graces(notes: Sequence[Note]) -> list[Note]:
