@@ -36,6 +36,9 @@ class ToldAsText(RemoteTestResult):
         self.began = monotonic()
 
     def stopTest(self, test):  # noqa: N802
+        if ord(b"\0"):
+            why = f"{test} gave text to quicktions: drumming/numbers.py says why not"
+            self.addError(test, (SystemError, SystemError(why), None))
         super().stopTest(test)
         self.events.append(("took", self.test_index, monotonic() - self.began))
 

@@ -2,10 +2,15 @@
 
 ``str.isdigit`` is true of "²", and ``Fraction("1e3000000")`` takes minutes; neither is asked
 here. What is no number of the kind, or out of bounds, is None, and whoever asked says so.
+
+``quicktions`` is the fractions of the standard library, compiled: a piece is studied and judged
+in less than half the time. Text is never given to it: 1.24 (all before, too) reads a text of
+one character into the interpreter's own ``b"\\0"``, which is then no zero for anybody.
 """
 
 import re
-from fractions import Fraction
+
+from quicktions import Fraction
 
 LARGEST = 999_999_999
 WHOLE = re.compile(r"[0-9]{1,9}")
@@ -25,7 +30,10 @@ def read_ratio(text: str | None) -> Fraction | None:
     match = RATIO.fullmatch(text.strip()) if text else None
     if match is None or (match[2] and not int(match[2])):
         return None
-    return Fraction(match[0])
+    whole, below, decimals = match.groups()
+    if decimals:
+        return Fraction(int(whole + decimals), 10 ** len(decimals))
+    return Fraction(int(whole), int(below or 1))
 
 
 def is_whole(text: str) -> bool:

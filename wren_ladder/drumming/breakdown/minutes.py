@@ -8,7 +8,8 @@ take 8 to 14 (common practice, no source); the figures here are set so that it c
 from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.breakdown.helps import is_landing
 from wren_ladder.drumming.breakdown.played import played_bars

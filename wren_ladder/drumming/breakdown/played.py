@@ -2,7 +2,8 @@
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.breakdown.step import PLAYED_OTHERWISE, Step, StepKind, music
 from wren_ladder.drumming.hands import strokes_of

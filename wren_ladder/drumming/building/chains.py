@@ -5,7 +5,8 @@ Each link adds, takes out or moves one stroke, and can be played. Common practic
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Chart, ChartError, Tempo
 from wren_ladder.drumming.chart.tempo import SLOWEST

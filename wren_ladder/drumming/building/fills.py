@@ -7,7 +7,8 @@ source.
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hit, MarkKind, Tempo, Touch
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES

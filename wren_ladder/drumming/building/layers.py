@@ -6,7 +6,8 @@ A groove begins with its cymbal pulse. Common practice, no source.
 
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Grace, Hit, Roll, Surface, Touch
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES

@@ -5,8 +5,9 @@ Common practice, no source.
 
 from collections import Counter
 from collections.abc import Sequence
-from fractions import Fraction
 from itertools import groupby
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Hit
 from wren_ladder.drumming.chart.positions import Positions

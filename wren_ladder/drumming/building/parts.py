@@ -1,7 +1,8 @@
 """A bar in parts: a half, beat by beat, with the next bar's first note."""
 
 from dataclasses import replace
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Hit
 from wren_ladder.drumming.chart.bar import PICKUP

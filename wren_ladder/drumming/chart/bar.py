@@ -1,9 +1,10 @@
 """One bar of the page, with its marks."""
 
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from functools import lru_cache
 from typing import Self
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart.hit import Hit
 from wren_ladder.drumming.chart.marks import GRADUAL, Mark

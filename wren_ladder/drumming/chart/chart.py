@@ -2,7 +2,8 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart.bar import Bar
 from wren_ladder.drumming.chart.gradual import Gradual, graduals_of

@@ -7,8 +7,9 @@ to the tempo mark that stands where it ends, else to three quarters of it, or to
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from math import log
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart.bar import Bar
 from wren_ladder.drumming.chart.marks import GRADUAL, Mark, MarkKind

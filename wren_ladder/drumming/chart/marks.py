@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass
 from enum import StrEnum
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart.problems import ChartError
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST

@@ -2,7 +2,8 @@
 
 import re
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart.problems import ChartError
 

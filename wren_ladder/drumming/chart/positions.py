@@ -3,8 +3,9 @@
 import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from functools import lru_cache
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart.bar import Bar
 from wren_ladder.drumming.chart.meter import Meter

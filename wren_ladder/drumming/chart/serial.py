@@ -1,7 +1,8 @@
 """Bars as plain JSON values and back; what the database keeps of a bar."""
 
-from fractions import Fraction
 from typing import Any
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart.bar import Bar
 from wren_ladder.drumming.chart.drum import Drum

@@ -6,7 +6,8 @@ played like any other; the sign says only how the page writes it.
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart.bar import Bar
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES, Drum, Family

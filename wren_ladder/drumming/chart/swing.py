@@ -1,7 +1,8 @@
 """Swing: the page is written straight and played long–short."""
 
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart.problems import ChartError
 from wren_ladder.drumming.numbers import read_whole

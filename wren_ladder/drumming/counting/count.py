@@ -2,7 +2,8 @@
 
 from collections.abc import Set
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 
 @dataclass(frozen=True, slots=True)

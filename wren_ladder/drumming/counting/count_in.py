@@ -6,8 +6,9 @@ up to and with the beat that it hangs on. Common practice, no source.
 """
 
 from dataclasses import dataclass
-from fractions import Fraction
 from math import ceil
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar
 

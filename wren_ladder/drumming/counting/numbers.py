@@ -3,7 +3,7 @@
 Common practice, no source.
 """
 
-from fractions import Fraction
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.counting.count import Count

@@ -5,7 +5,8 @@ crotchet beat, and the semiquaver behind it is the last. Common practice, no sou
 """
 
 from collections.abc import Sequence
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Hit
 from wren_ladder.drumming.counting.count import division

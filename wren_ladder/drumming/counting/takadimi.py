@@ -5,7 +5,7 @@ Journal of Music Theory Pedagogy 10 (1996): ta ka di mi; in three ta ki da, in s
 ta va ki di da ma.
 """
 
-from fractions import Fraction
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.counting.count import Count, division

@@ -3,7 +3,7 @@
 The words are the teacher's; beats whose figure has no word are counted by numbers.
 """
 
-from fractions import Fraction
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.counting.count import Count

@@ -6,8 +6,9 @@
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
-from fractions import Fraction
 from itertools import groupby
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, RollKind, Surface, Touch
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES

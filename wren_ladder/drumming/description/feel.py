@@ -7,7 +7,8 @@ a jazz ride. Common practice, no source.
 import re
 from collections.abc import Iterator, Sequence
 from enum import StrEnum
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, MarkKind, Surface, Touch
 from wren_ladder.drumming.chart.swing import STRAIGHT, Swing

@@ -4,7 +4,8 @@ The names are those of note values (common practice, no source).
 """
 
 from enum import StrEnum
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Hit
 

@@ -5,9 +5,10 @@ two bars. Common practice, no source.
 from collections import Counter
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from functools import cache
 from itertools import pairwise
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Hit
 from wren_ladder.drumming.chart.shorthand import CARRIERS

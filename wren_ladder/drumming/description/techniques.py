@@ -5,8 +5,9 @@ The names and what tells each are common practice, no source.
 
 from collections import Counter
 from collections.abc import Callable
-from fractions import Fraction
 from itertools import pairwise
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, MarkKind, RollKind, Surface, Touch
 from wren_ladder.drumming.chart.drum import SECTION_CRASHES

@@ -1,6 +1,6 @@
 """The cymbal that keeps time in a bar. Common practice, no source."""
 
-from fractions import Fraction
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Surface
 from wren_ladder.drumming.chart.drum import CRASHES, surfaces

@@ -8,7 +8,8 @@ went or came is written out in notes.
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, ChartError, Tempo
 from wren_ladder.drumming.chart.bar import PICKUP

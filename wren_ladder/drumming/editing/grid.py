@@ -1,6 +1,6 @@
 """The grid a hand moves along in a bar, and the drums it chooses from."""
 
-from fractions import Fraction
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum
 

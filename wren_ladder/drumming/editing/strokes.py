@@ -6,7 +6,8 @@ surface. ChartError where the change makes no bar.
 
 from collections.abc import Callable
 from dataclasses import replace
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import (
     Bar,

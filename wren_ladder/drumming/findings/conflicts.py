@@ -1,7 +1,8 @@
 """What a page asks of hands and feet that they cannot do, or not at this tempo."""
 
 from collections.abc import Sequence
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Problem, Surface, Tempo
 from wren_ladder.drumming.chart.drum import CRASHES

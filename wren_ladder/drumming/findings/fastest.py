@@ -2,8 +2,9 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from itertools import pairwise
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Roll, Tempo
 from wren_ladder.drumming.chart.swing import STRAIGHT, Swing

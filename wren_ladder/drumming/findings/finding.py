@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from typing import Any
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.style import Reason
 from wren_ladder.drumming.wording import listed

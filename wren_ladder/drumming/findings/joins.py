@@ -4,7 +4,8 @@ Common practice, no source.
 """
 
 from collections.abc import Iterator
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Hit, Surface, Tempo
 from wren_ladder.drumming.description.timekeeping import cymbal_name, timekeeper

@@ -4,7 +4,7 @@ notes are called. A crotchet of a samba is shorter than a quaver of a ballad.
 Common practice, from memory; a hand's and a foot's limits are the teacher's.
 """
 
-from fractions import Fraction
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Tempo
 from wren_ladder.drumming.performance.clock import per_second

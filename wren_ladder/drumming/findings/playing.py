@@ -1,8 +1,9 @@
 """What will catch a player in a bar, by its notes and its hands. Common practice, no source."""
 
 from collections.abc import Collection, Iterator, Sequence
-from fractions import Fraction
 from itertools import chain, pairwise
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, RollKind, Surface, Tempo, Touch
 from wren_ladder.drumming.chart.positions import spoken_place

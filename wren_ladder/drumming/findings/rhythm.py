@@ -3,8 +3,9 @@ division inside the bar, groups across the beat. Common practice, no source; the
 house's."""
 
 from collections.abc import Iterable, Iterator, Sequence
-from fractions import Fraction
 from itertools import groupby, pairwise
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Hit
 from wren_ladder.drumming.chart.positions import Positions, spoken_place

@@ -2,8 +2,9 @@
 
 from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
-from fractions import Fraction
 from itertools import pairwise
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Meter, Surface, Tempo, Touch
 from wren_ladder.drumming.chart.positions import Positions

@@ -6,7 +6,8 @@ house's, and the teacher's to change.
 
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.findings.finding import Finding
 from wren_ladder.drumming.findings.words import say_together

@@ -11,8 +11,9 @@ Common practice, no source; the weights are the house's.
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from itertools import permutations
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Hand, Hit, Surface
 from wren_ladder.drumming.hands.kit import side, travel

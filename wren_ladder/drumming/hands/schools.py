@@ -5,8 +5,9 @@ hand and the rule that says so. Common practice, no source.
 """
 
 from collections.abc import Callable, Sequence
-from fractions import Fraction
 from itertools import pairwise
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Hand, Hit
 from wren_ladder.drumming.chart.drum import Family

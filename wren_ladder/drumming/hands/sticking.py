@@ -5,9 +5,10 @@ Written stickings always win. Common practice, no source.
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from functools import lru_cache
 from itertools import groupby
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Hand, Hit, Surface
 from wren_ladder.drumming.chart.drum import CRASHES

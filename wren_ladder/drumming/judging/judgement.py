@@ -7,9 +7,10 @@ common practice; the weights are the teacher's.
 from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
-from fractions import Fraction
 from functools import cached_property
 from itertools import pairwise
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Tempo
 from wren_ladder.drumming.description.figures import beat_figures

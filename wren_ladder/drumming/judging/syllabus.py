@@ -3,8 +3,9 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
-from fractions import Fraction
 from itertools import chain, pairwise
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Tempo
 from wren_ladder.drumming.description.techniques import techniques

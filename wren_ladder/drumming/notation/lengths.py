@@ -6,9 +6,10 @@ layer, or to the end of its beat. Hands are one layer, feet the other.
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 from functools import lru_cache
 from typing import NamedTuple
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Hit
 from wren_ladder.drumming.notation.rhythm import write_beat

@@ -8,8 +8,9 @@ from collections import Counter
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
-from fractions import Fraction
 from typing import NamedTuple
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Problem
 from wren_ladder.drumming.chart.bar import PICKUP

@@ -2,10 +2,11 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from functools import lru_cache
 from itertools import pairwise
 from math import lcm
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar
 

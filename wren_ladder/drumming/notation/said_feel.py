@@ -5,8 +5,9 @@ common practice, no source.
 """
 
 import re
-from fractions import Fraction
 from typing import NamedTuple
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import ChartError, Tempo
 from wren_ladder.drumming.chart.swing import QUAVER, SEMIQUAVER, STRAIGHT, Swing

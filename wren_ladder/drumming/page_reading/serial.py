@@ -1,8 +1,10 @@
 """Lines of a page and what was read in its bars as plain data, to be stored."""
 
 from dataclasses import asdict, astuple
-from fractions import Fraction
 
+from quicktions import Fraction
+
+from wren_ladder.drumming.numbers import read_ratio
 from wren_ladder.drumming.page_reading.bars.read_bar import ReadBar, Stroke
 from wren_ladder.drumming.page_reading.found import (
     BarLine,
@@ -58,7 +60,7 @@ def read_to_json(read: ReadBar) -> dict:
 def read_from_json(data: dict) -> ReadBar:
     return ReadBar(
         tuple(_stroke_from_json(one) for one in data["strokes"]),
-        Fraction(data["length"]),
+        _exact(data["length"]),
         tuple(data["doubts"]),
         tuple(_stroke_from_json(one) for one in data["second"]),
         data["in_threes"],
@@ -71,4 +73,12 @@ def _stroke_to_json(stroke: Stroke) -> dict:
 
 
 def _stroke_from_json(data: dict) -> Stroke:
-    return Stroke(**data | {"at": Fraction(data["at"]), "length": Fraction(data["length"])})
+    return Stroke(**data | {"at": _exact(data["at"]), "length": _exact(data["length"])})
+
+
+def _exact(text: str) -> Fraction:
+    """As it was stored; ValueError for what no version of ours has written."""
+    number = read_ratio(text)
+    if number is None:
+        raise ValueError(f"{text!r:.40} is no time in crotchets")
+    return number

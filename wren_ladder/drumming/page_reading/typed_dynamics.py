@@ -3,7 +3,8 @@ said again in a bar that looks like one with another dynamic."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, ChartError, Mark, MarkKind
 from wren_ladder.drumming.chart.positions import Positions

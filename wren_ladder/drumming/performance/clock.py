@@ -1,7 +1,8 @@
 """Musical time and clock time: the one place where crotchets become seconds, and back."""
 
 from collections.abc import Sequence
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Tempo
 from wren_ladder.drumming.chart.gradual import Gradual, lasting

@@ -1,7 +1,8 @@
 """How long bars last at their tempos."""
 
 from collections.abc import Iterable, Sequence
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Chart
 from wren_ladder.drumming.performance.clock import bar_seconds

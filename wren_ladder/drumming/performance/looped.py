@@ -1,6 +1,6 @@
 """What changes when bars are played again and again: a section is not begun each time."""
 
-from fractions import Fraction
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum
 from wren_ladder.drumming.description.timekeeping import timekeeper

@@ -5,10 +5,10 @@ Source: Standard MIDI Files 1.0; keys by General MIDI level 1, channel 10.
 
 import io
 from dataclasses import dataclass
-from fractions import Fraction
 from math import lcm
 
 import mido
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Meter, Tempo
 from wren_ladder.drumming.chart.meter import MOST_COUNTS, UNITS

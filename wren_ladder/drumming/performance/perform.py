@@ -2,7 +2,8 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Tempo
 from wren_ladder.drumming.chart.gradual import Gradual

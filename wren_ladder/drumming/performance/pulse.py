@@ -5,8 +5,9 @@ Which patterns teachers use is common practice, no source.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from functools import lru_cache
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.performance.clock import bar_seconds
 from wren_ladder.drumming.performance.onset import Performance

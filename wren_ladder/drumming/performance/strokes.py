@@ -6,7 +6,8 @@ practice, no source.
 """
 
 from collections.abc import Sequence
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import STRENGTHS, Grace, Roll, RollKind, Touch
 from wren_ladder.drumming.hands.limbs import HAND_OF, LIMB_OF, Limb

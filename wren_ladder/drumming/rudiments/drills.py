@@ -4,7 +4,8 @@ Common practice, no source.
 """
 
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Hand, Hit, Meter, Touch
 

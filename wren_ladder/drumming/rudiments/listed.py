@@ -4,7 +4,7 @@ Source: Percussive Arts Society, "International Drum Rudiments" (1984), from mem
 of each stands in the house's table, ``grades.py``.
 """
 
-from fractions import Fraction
+from quicktions import Fraction
 
 from wren_ladder.drumming.rudiments.rudiment import Family, Rudiment, rudiment
 

@@ -6,8 +6,9 @@ taken first, and no stroke belongs to two.
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from itertools import groupby, pairwise
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Grace, Hand, Hit, RollKind, Surface
 from wren_ladder.drumming.rudiments.listed import RUDIMENTS, by_name

@@ -1,7 +1,8 @@
 """Rolls and the skeleton they are learned from: each note doubled, and the ending."""
 
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import (
     Bar,

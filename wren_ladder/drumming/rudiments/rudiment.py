@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass, replace
 from enum import StrEnum
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import (
     Bar,

@@ -2,8 +2,9 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from statistics import fmean
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.description.timekeeping import fill_start
 from wren_ladder.drumming.performance import PlayedBar

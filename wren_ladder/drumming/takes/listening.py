@@ -7,8 +7,9 @@ once they have stopped, how often the music was played, at which tempo, and how 
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from itertools import pairwise
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.performance import PlayedBar, perform
 from wren_ladder.drumming.takes.expected import expected_bars

@@ -3,8 +3,9 @@
 from collections import Counter, defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from statistics import fmean
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.chart.positions import Positions

@@ -6,8 +6,9 @@ Common practice, no source.
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from itertools import pairwise
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, ChartError, Drum, Grace, Hand, Hit, Meter, Touch
 from wren_ladder.drumming.chart.positions import Positions

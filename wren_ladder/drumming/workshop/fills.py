@@ -6,8 +6,9 @@ A method, not answers: what a student chooses is what is kept. Common practice, 
 import random
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from itertools import chain, groupby, pairwise, repeat
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.building.fills import Space, check_fill, figures_owned
 from wren_ladder.drumming.chart import (

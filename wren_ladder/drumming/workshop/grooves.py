@@ -3,8 +3,9 @@
 from collections import deque
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from functools import cache, lru_cache
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Chart, Drum, Hit, Tempo, Touch
 from wren_ladder.drumming.description.differences import Change, ChangeKind, changes

@@ -5,7 +5,8 @@ Common practice, no source; their grades stand in ``grades.py``. Places are coun
 """
 
 from dataclasses import dataclass, field
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Hit, Meter, Touch
 from wren_ladder.drumming.chart.positions import Positions

@@ -7,7 +7,8 @@ every fourth bar turns. What to look for first is common practice, no source.
 import random
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import (
     Bar,

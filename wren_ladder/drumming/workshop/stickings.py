@@ -6,7 +6,8 @@ The paradiddle and its inversions: Percussive Arts Society, "International Drum 
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hand, Hit
 from wren_ladder.drumming.chart.positions import Positions

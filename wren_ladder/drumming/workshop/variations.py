@@ -6,7 +6,8 @@ Common practice, no source.
 
 from collections.abc import Callable, Mapping
 from dataclasses import replace
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hit
 from wren_ladder.drumming.chart.positions import Positions

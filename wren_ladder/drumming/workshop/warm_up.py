@@ -7,8 +7,9 @@ import random
 from collections.abc import Container
 from dataclasses import dataclass, replace
 from datetime import date
-from fractions import Fraction
 from functools import cache
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Chart, Meter, Tempo
 from wren_ladder.drumming.grades import HOUSE_SYLLABUS, Syllabus, hardest

@@ -3,10 +3,10 @@
 from collections.abc import Sequence
 from dataclasses import replace
 from datetime import date
-from fractions import Fraction
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Chart, Hand
 from wren_ladder.drumming.hands import stick_page

@@ -2,7 +2,8 @@
 
 import hashlib
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.breakdown import played_bars
 from wren_ladder.drumming.chart import Drum

@@ -5,7 +5,8 @@ The same house as the limb view: an accent stands taller, an open hat and a bell
 
 from collections import defaultdict
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Touch
 

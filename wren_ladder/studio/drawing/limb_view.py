@@ -5,8 +5,9 @@ Time runs left to right on the count; ghosts hug the line, accents stand tall.
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from itertools import pairwise
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Hit, Touch
 from wren_ladder.drumming.chart.positions import Positions

@@ -6,7 +6,8 @@ a drawing of its own, so that no page cuts one.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import SPANS, Bar, Mark
 from wren_ladder.drumming.chart.marks import MOST_LENGTH

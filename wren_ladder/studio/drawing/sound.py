@@ -5,7 +5,8 @@ The script plays what stands here and works out nothing of the trade.
 
 from collections.abc import Sequence
 from dataclasses import astuple
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.building.parts import middle
 from wren_ladder.drumming.chart import Bar, Drum, Meter, Tempo

@@ -3,8 +3,9 @@
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from fractions import Fraction
 from itertools import takewhile
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import ChartError, Drum, Hand, Hit, Roll, RollKind, Touch
 from wren_ladder.drumming.chart.hit import ROLL_COUNTS

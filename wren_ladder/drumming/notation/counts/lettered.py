@@ -6,7 +6,8 @@ snare, and what is named behind a comma is on that drum. Common practice, no sou
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import ChartError, Drum, Hand, Hit, Touch
 from wren_ladder.drumming.chart.positions import Positions

@@ -1,7 +1,7 @@
 """Marks as they are typed: dynamics p 1 f 3, cresc 1-4, fermata 4, fill 3, slashes 1,
 cue 2 band only."""
 
-from fractions import Fraction
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import DYNAMICS, GRADUAL, SPANS, ChartError, Mark, MarkKind
 from wren_ladder.drumming.chart.positions import END, Positions

@@ -3,7 +3,8 @@
 import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import (
     Bar,

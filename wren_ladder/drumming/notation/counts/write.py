@@ -1,9 +1,10 @@
 """Writes bars as they would be typed; reading them again gives the same bars."""
 
 from dataclasses import replace
-from fractions import Fraction
 from functools import lru_cache
 from itertools import groupby
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Chart, Grace, Hit, MarkKind, Meter, RollKind, Touch
 from wren_ladder.drumming.chart.positions import END, PARTS, PATTERNS, SYLLABLES, Positions

@@ -6,9 +6,10 @@ exactly under the music.
 """
 
 from collections.abc import Sequence
-from fractions import Fraction
 from itertools import pairwise
 from xml.etree.ElementTree import Element, SubElement
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hand, Hit, MarkKind, RollKind, Touch
 from wren_ladder.drumming.notation.lengths import note_ends

@@ -2,8 +2,9 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from xml.etree.ElementTree import Element, SubElement, tostring
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import (
     GRADUAL,

@@ -1,7 +1,8 @@
 """What is given to be written: a bar with its counts and hands, and what to show."""
 
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Hand, Mark, Tempo
 

@@ -8,8 +8,9 @@ another way by a person; what the strokes show against the file is taken so, and
 from bisect import bisect_left
 from collections.abc import Collection, Sequence
 from dataclasses import replace
-from fractions import Fraction
 from typing import NamedTuple
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Family, Meter, Surface
 from wren_ladder.drumming.chart.bar import PICKUP

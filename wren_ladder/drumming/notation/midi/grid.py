@@ -11,10 +11,11 @@ practice, no source. The shares of the grids are the house's.
 from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from itertools import pairwise
 from math import log, sqrt
 from typing import NamedTuple
+
+from quicktions import Fraction
 
 # How often a beat is divided so, before the file says it; a beat of three counts otherwise.
 BINARY = {1: 0.3, 2: 0.3, 4: 0.25, 3: 0.1, 6: 0.03, 8: 0.02, 12: 0.002, 5: 0.001, 7: 0.0005}

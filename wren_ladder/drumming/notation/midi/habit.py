@@ -10,9 +10,10 @@ The weights are those of ``grid``; the share of what follows a habit is the hous
 
 from collections import Counter
 from collections.abc import Sequence
-from fractions import Fraction
 from math import log
 from statistics import median
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.notation.midi.grid import (
     BY_HAND,

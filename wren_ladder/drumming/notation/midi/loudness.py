@@ -7,10 +7,11 @@ are meant to be the same. Common practice, no source; the limits are the house's
 
 from collections import Counter, defaultdict
 from collections.abc import Collection, Sequence
-from fractions import Fraction
 from itertools import accumulate, pairwise
 from math import sqrt
 from statistics import fmean, pstdev
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import STRENGTHS, Drum, Family, Touch
 from wren_ladder.drumming.notation.midi.graces import Stroke

@@ -7,10 +7,11 @@ as it is played.
 from bisect import bisect_right
 from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
-from fractions import Fraction
 from functools import lru_cache
 from itertools import pairwise
 from statistics import fmean, median
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import (
     Bar,

@@ -1,8 +1,9 @@
 """What is played long and short, written as the even notes that a swing mark makes so."""
 
 from collections.abc import Collection
-from fractions import Fraction
 from functools import lru_cache
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart.swing import QUAVER, SEMIQUAVER, Swing
 

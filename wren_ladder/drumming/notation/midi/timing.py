@@ -3,8 +3,9 @@
 from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from itertools import pairwise
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import ChartError, Meter, Tempo
 from wren_ladder.drumming.chart.chart import MOST_BARS

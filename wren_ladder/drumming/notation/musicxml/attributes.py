@@ -2,8 +2,9 @@
 
 import re
 from dataclasses import dataclass, field
-from fractions import Fraction
 from xml.etree.ElementTree import Element
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import ChartError, Drum, Meter, Tempo
 from wren_ladder.drumming.chart.swing import STRAIGHT, Swing

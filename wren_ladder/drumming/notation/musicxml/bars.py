@@ -2,7 +2,8 @@
 
 from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, ChartError, Hit, Meter
 from wren_ladder.drumming.chart.bar import PICKUP

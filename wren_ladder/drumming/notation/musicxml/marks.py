@@ -6,8 +6,9 @@ its own; it is the word "fill", and a fermata over no note the word "fermata".
 
 import re
 from collections.abc import Sequence
-from fractions import Fraction
 from xml.etree.ElementTree import Element
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import DYNAMICS, ChartError, Mark, MarkKind, Meter
 from wren_ladder.drumming.notation.musicxml.measure import Cursor

@@ -3,9 +3,10 @@
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
-from fractions import Fraction
 from functools import lru_cache
 from xml.etree.ElementTree import Element
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import (
     ChartError,

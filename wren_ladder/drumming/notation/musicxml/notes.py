@@ -2,8 +2,9 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from xml.etree.ElementTree import Element, SubElement
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Drum, Grace, Hit, RollKind, Touch
 from wren_ladder.drumming.notation.lengths import note_ends

@@ -3,9 +3,10 @@
 import re
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
-from fractions import Fraction
 from itertools import zip_longest
 from xml.etree.ElementTree import Element
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import (
     Chart,

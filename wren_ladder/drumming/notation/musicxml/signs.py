@@ -7,8 +7,9 @@ the attribute alone, so either is enough and both together say the same once.
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from xml.etree.ElementTree import Element
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import (
     Bar,

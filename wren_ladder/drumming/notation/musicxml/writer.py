@@ -8,9 +8,10 @@ Source: W3C MusicXML 4.0; what is written is valid by its schema.
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 from math import lcm
 from xml.etree.ElementTree import Element, SubElement, tostring
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import (
     GRADUAL,

@@ -2,7 +2,8 @@
 and a second reading where there are two."""
 
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 
 @dataclass(frozen=True, slots=True)

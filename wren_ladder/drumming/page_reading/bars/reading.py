@@ -3,7 +3,8 @@
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Meter
 from wren_ladder.drumming.page_reading.bar_ink import BarInk

@@ -8,7 +8,8 @@ sound at once, which is asked as well. Common practice of engraving, no source.
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.page_reading.found import SPACE
 

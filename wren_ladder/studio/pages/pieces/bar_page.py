@@ -2,9 +2,9 @@
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 
 from django.http import Http404, HttpRequest
+from quicktions import Fraction
 
 from wren_ladder.drumming.building.layers import Layer, LayerCode, in_layer, layers
 from wren_ladder.drumming.building.parts import Part, first_half, first_note, second_half

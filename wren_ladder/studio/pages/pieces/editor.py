@@ -1,9 +1,9 @@
 """What the editor does with a press of a key: find the hand, change the draft, say so."""
 
 from dataclasses import dataclass, replace
-from fractions import Fraction
 
 from django.http import QueryDict
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, ChartError, Drum, Hand
 from wren_ladder.drumming.editing import bars as page

@@ -1,7 +1,8 @@
 """One bar of a plan opened: what will catch in it, and how it is built up."""
 
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.building.fills import fill_space
 from wren_ladder.drumming.building.layers import isolations, layers

@@ -2,9 +2,9 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
-from fractions import Fraction
 
 from django.utils.text import slugify
+from quicktions import Fraction
 
 from wren_ladder.drumming.building.fills import (
     FILL_DRUMS,

@@ -1,7 +1,8 @@
 """A step's music: what is played, drawn and sounded."""
 
 from dataclasses import dataclass
-from fractions import Fraction
+
+from quicktions import Fraction
 
 from wren_ladder.drumming.breakdown import StepKind, played_bars, step_bars
 from wren_ladder.drumming.building.pad import note_by_note, to_the_kit

@@ -1,9 +1,9 @@
 """The rudiment shelf: each of the forty drawn, and where it occurs in a teacher's pieces."""
 
 from dataclasses import dataclass
-from fractions import Fraction
 
 from django.contrib.auth.models import AbstractBaseUser
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Chart, Tempo
 from wren_ladder.drumming.notation.mei import Layout

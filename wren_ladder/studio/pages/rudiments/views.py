@@ -1,12 +1,11 @@
 """The rudiment shelf, and sending a drill from it to a student."""
 
-from fractions import Fraction
-
 from django.contrib import messages
 from django.http import Http404
 from django.shortcuts import redirect, render
 from django.utils.text import slugify
 from django.views.decorators.http import require_http_methods, require_safe
+from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Tempo
 from wren_ladder.drumming.notation.mei import Layout
