@@ -221,6 +221,14 @@ CACHES = {
         "DATABASE_TIMEOUT": 1,
         "OPTIONS": {"size_limit": 128 << 20, "disk_min_file_size": 1 << 20},
     },
+    "worked-out": {
+        "BACKEND": "diskcache.DjangoCache",
+        "LOCATION": DATA / "worked-out",
+        "TIMEOUT": None,
+        "SHARDS": 1,
+        "DATABASE_TIMEOUT": 1,
+        "OPTIONS": {"size_limit": 8 << 20},
+    },
     "prints": {
         "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
         "LOCATION": DATA / "prints",

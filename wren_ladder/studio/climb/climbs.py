@@ -1,9 +1,11 @@
 """Every climb of a teacher with its outlook, as lists show it."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 
 from django.contrib.auth.models import AbstractBaseUser
+from django.db.models import Prefetch
 
 from wren_ladder.drumming.forecast import Outlook
 from wren_ladder.studio.climb.forecasts import outlook_of
@@ -22,7 +24,8 @@ class PlanLine:
 
 
 def climbs_of(teacher: AbstractBaseUser, today: date) -> list[PlanLine]:
-    """Every plan that is climbed, the student at most risk first, in one query."""
+    """Every plan that is climbed, the student at most risk first, in as many queries for
+    many as for one."""
     plans = (
         Plan.objects.filter(
             student__in=students_of(teacher),
@@ -30,8 +33,14 @@ def climbs_of(teacher: AbstractBaseUser, today: date) -> list[PlanLine]:
             status=Plan.Status.CLIMBING,
             piece__kind=Piece.Kind.PIECE,
         )
-        .select_related("owner", "student", "piece", "standing__held_by__standing")
-        .defer("student__notes", "piece__notes", "piece__import_report")
+        .select_related("standing__held_by__standing")
+        .prefetch_related(  # one of each for all the plans that share it
+            Prefetch("student", Student.objects.defer("notes", "report_words")),
+            Prefetch(
+                "piece", Piece.objects.defer("notes", "import_report", "made_of", "typed")
+            ),
+        )
+        .defer("standing__held_by__watch", "standing__held_by__why")
     )
     climbs = [PlanLine(plan, outlook_of(plan, today)) for plan in plans]
     worst: dict[int, tuple[int, int]] = {}
@@ -42,3 +51,11 @@ def climbs_of(teacher: AbstractBaseUser, today: date) -> list[PlanLine]:
         climbs,
         key=lambda one: (worst[one.plan.student_id], one.plan.student.name, one.seen.risk),
     )
+
+
+def by_student(climbs: Iterable[PlanLine]) -> dict[int, list[PlanLine]]:
+    """In the same order."""
+    found: dict[int, list[PlanLine]] = {}
+    for climb in climbs:
+        found.setdefault(climb.plan.student_id, []).append(climb)
+    return found

@@ -146,6 +146,22 @@ class PlanStanding(models.Model):
         return self.ready * 100 // self.plan.piece.tempo.bpm if self.ready else None
 
 
+class OpenSteps(models.Model):
+    """What weeks and lessons ask of a plan's steps (``climb/open_steps.py``); written with its
+    standing, and kept beside it, for only they read it."""
+
+    plan = models.OneToOneField(Plan, models.CASCADE, related_name="opened")
+    steps = models.JSONField(default=list)  # a row for each needed step, its name second
+    parts = models.JSONField(default=list)  # of bars, and which of them is next
+
+    PROSE = {"steps": prose.each(prose.nth(_1=prose.text))}
+    CODES = ("parts",)  # numbers
+    OF_STUDENT = "plan__student"
+
+    def __str__(self) -> str:
+        return f"{self.plan}: {len(self.steps)} steps"
+
+
 class HeldChange(models.Model):
     """What a step holds became something else with a new version's rules, not by a try: told
     to the teacher until they have seen it."""

@@ -16,9 +16,11 @@ from wren_ladder.studio.climb.log import Earning, Log, earning_log, earning_logs
 from wren_ladder.studio.climb.models import (
     RULES,
     HeldChange,
+    OpenSteps,
     PlanStanding,
     StepStanding,
 )
+from wren_ladder.studio.climb.open_steps import parts_to_keep, rows_to_keep
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
 
@@ -46,6 +48,7 @@ class Folded:
     steps: list[Step]
     found: dict[int, StepStanding]  # by step
     fields: dict[str, object]  # of the plan's standing
+    opened: dict[str, list]  # of what is kept of its open steps
 
 
 @transaction.atomic
@@ -94,7 +97,11 @@ def _folded(pk: int) -> Folded | None:
     if plan is None:
         return None
     log = log_of(plan)
-    steps = list(plan.steps.select_related("first", "last", "standing"))
+    steps = list(
+        plan.steps.select_related("first", "last", "standing").defer(
+            "first__data", "last__data"
+        )
+    )
     logs = earning_logs(plan, steps, log)
     found = _standings(plan, steps, log, logs)
     needed = [step for step in steps if step.is_needed]
@@ -112,7 +119,8 @@ def _folded(pk: int) -> Folded | None:
     if plan.student_id:
         tracks = tracks_of(plan, steps, logs, found)
         fields |= forecast_fields(plan, tracks, timezone.localdate())
-    return Folded(plan, steps, found, fields)
+    opened = {"steps": rows_to_keep(plan, steps, found), "parts": parts_to_keep(steps, found)}
+    return Folded(plan, steps, found, fields, opened)
 
 
 def _write(folded: Folded | None, changes: int) -> None:
@@ -122,6 +130,9 @@ def _write(folded: Folded | None, changes: int) -> None:
     _write_steps(folded.steps, folded.found)
     fields = {**folded.fields, "worked_out": changes, "rules": RULES}
     PlanStanding.objects.update_or_create(plan=folded.plan, defaults=fields)
+    kept = OpenSteps.objects.filter(plan=folded.plan).values("steps", "parts").first()
+    if kept != folded.opened:
+        OpenSteps.objects.update_or_create(plan=folded.plan, defaults=folded.opened)
 
 
 def _standings(
@@ -171,6 +182,7 @@ def behind() -> QuerySet[Plan]:
     studio was stopped between a try and what follows from it."""
     return Plan.objects.filter(
         Q(standing=None)
+        | Q(student__isnull=False, opened=None)
         | Q(student__isnull=False, standing__forecast={})
         | Q(standing__worked_out__lt=F("standing__changes"))
         | Q(student__isnull=False, standing__rules__lt=RULES)

@@ -1,24 +1,19 @@
 """A student's week: what was set in the last lesson; before there is one, what the house
 proposes of their plans."""
 
-from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Iterable
+from dataclasses import dataclass
 from datetime import date, timedelta
 
-from django.db.models import Case, When
+from django.db.models import Case, Prefetch, When
 
-from wren_ladder.drumming.breakdown import StepKind, reached
-from wren_ladder.drumming.breakdown.step import MEETINGS, RUN_THROUGH, RUNS
-from wren_ladder.drumming.climb import rung_below
-from wren_ladder.drumming.description.twins import twins
 from wren_ladder.drumming.practice.as_set import SetLine, Turn, days_of, share_out_lines
-from wren_ladder.drumming.practice.week import A_THING, Day, OpenStep, PieceWork, practice_week
-from wren_ladder.studio.climb.forecasts import is_carried
-from wren_ladder.studio.climb.models import Attempt, StepStanding
+from wren_ladder.drumming.practice.week import A_THING, Day, PieceWork, practice_week
+from wren_ladder.studio.climb.models import Attempt
+from wren_ladder.studio.climb.open_steps import open_steps
 from wren_ladder.studio.lessons.models import Lesson
-from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.pieces.models import BarRow, Piece
 from wren_ladder.studio.plans.models import Plan, Step
-from wren_ladder.studio.plans.rules import climb_rule
 from wren_ladder.studio.students.models import Student
 
 WEEK = timedelta(days=7)
@@ -27,10 +22,15 @@ RAISED = WEEK  # how long tempos stay after the minutes were raised
 
 
 PIECES_FIRST = Case(When(piece__kind=Piece.Kind.PIECE, then=0), default=1)
-PLANS = (
-    Plan.objects.select_related("piece", "student", "standing__held_by")
-    .prefetch_related("steps__first", "steps__last", "steps__standing", "piece__bars")
-    .order_by(PIECES_FIRST, "piece__title", "pk")
+AS_LISTED = (PIECES_FIRST, "piece__title", "pk")
+WITHOUT_MUSIC = BarRow.objects.defer("data")
+PLANS_ALONE = Plan.objects.select_related(
+    "piece", "student", "standing__held_by", "opened"
+).order_by(*AS_LISTED)
+PLANS = PLANS_ALONE.prefetch_related(
+    Prefetch("steps", Step.objects.select_related("standing")),
+    Prefetch("steps__first", WITHOUT_MUSIC),
+    Prefetch("steps__last", WITHOUT_MUSIC),
 )
 
 
@@ -40,9 +40,9 @@ def plans_of(student: Student) -> list[Plan]:
 
 
 def plans_of_each(students: Iterable[Student]) -> dict[int, list[Plan]]:
-    """The plans of many students, in as few queries as those of one."""
+    """The plans of many students without their steps, in as few queries as those of one."""
     found: dict[int, list[Plan]] = {student.pk: [] for student in students}
-    for plan in PLANS.filter(student__in=found, status=Plan.Status.CLIMBING):
+    for plan in PLANS_ALONE.filter(student__in=found, status=Plan.Status.CLIMBING):
         found[plan.student_id].append(plan)
     return found
 
@@ -50,57 +50,6 @@ def plans_of_each(students: Iterable[Student]) -> dict[int, list[Plan]]:
 def by_number(plans: Iterable[Plan]) -> dict[int, tuple[Plan, Step]]:
     """Every step of the plans, with its plan."""
     return {step.pk: (plan, step) for plan in plans for step in plan.steps.all()}
-
-
-def open_steps(plan: Plan, today: date) -> tuple[OpenStep, ...]:
-    """The needed steps of a plan."""
-    steps = [step for step in plan.steps.all() if step.is_needed]
-    kinds = twins([row.bar for row in plan.piece.bars.all()]) if steps else ()
-    to_build = {
-        kinds[step.first.position]
-        for step in steps
-        if step.step_kind is StepKind.BAR and step.standing.held is None
-    }
-    climbing = {step.pk: step.standing for step in steps}
-    opened = [_open(plan, step, today, kinds, to_build, climbing) for step in steps]
-    now = reached(
-        [step.step_kind in RUN_THROUGH for step in steps],
-        [one.held is not None for one in opened],
-        [one.is_there or one.carried for one in opened],
-    )
-    return tuple(replace(one, reached=here) for one, here in zip(opened, now, strict=True))
-
-
-def _open(
-    plan: Plan,
-    step: Step,
-    today: date,
-    kinds: Sequence[int],
-    to_build: set[int],
-    climbing: Mapping[int, StepStanding],
-) -> OpenStep:
-    """``to_build`` are the kinds of bars whose steps hold nothing yet; ``climbing`` where each
-    needed step stands."""
-    bar = step.step_kind is StepKind.BAR
-    climb = climb_rule(plan, step)
-    held = step.standing.held
-    easy = climb.rungs[0] if held is None else rung_below(climb.rungs, held)
-    return OpenStep(
-        key=step.pk,
-        name=step.name,
-        held=held,
-        next=step.standing.next_tempo or climb.rungs[0],
-        target=climb.target,
-        easy=easy,
-        rank=step.rank,
-        idle=(today - step.standing.last_day).days if step.standing.last_day else None,
-        is_there=climb.is_reached(held),
-        is_join=step.step_kind in MEETINGS,
-        is_bar=bar and not step.first.bar.pickup,  # a pick-up is soon learned
-        is_line=step.step_kind in RUNS,
-        waits=not bar and any(kinds[place] in to_build for place in step.played),
-        carried=is_carried(step.standing, climbing),
-    )
 
 
 def work_of(plan: Plan, today: date) -> PieceWork:
@@ -155,6 +104,19 @@ def last_set(student: Student, today: date) -> Lesson | None:
     """The lesson whose lines hold today."""
     lessons = student.lessons.filter(day__lte=today, state=Lesson.State.GIVEN)
     return next((lesson for lesson in lessons[:LOOK_BACK] if lesson.was_set), None)
+
+
+def last_set_of_each(students: Iterable[Student], today: date) -> dict[int, Lesson]:
+    """By student; in two queries for any number of them."""
+    given = Lesson.objects.filter(
+        student__in=students,
+        day__lte=today,
+        day__gt=today - LOOK_BACK * WEEK,
+        state=Lesson.State.GIVEN,
+    ).exclude(was_set=[])
+    last = dict(given.order_by("day").values_list("student", "pk"))
+    found = Lesson.objects.filter(pk__in=last.values()).select_related("student").defer("did")
+    return {lesson.student_id: lesson for lesson in found}
 
 
 def week_of_student(student: Student, plans: Iterable[Plan], today: date) -> StudentWeek:

@@ -9,17 +9,14 @@ from wren_ladder.drumming.study import Study, study
 from wren_ladder.drumming.style import Style
 from wren_ladder.studio.drawing.engraving import CARD_WIDTH
 from wren_ladder.studio.drawing.wall import Row, wall_rows
-from wren_ladder.studio.pieces.models import BarRow, Piece
+from wren_ladder.studio.pieces.models import Piece
+from wren_ladder.studio.pieces.stored_chart import PieceChangedError, stored_chart
 from wren_ladder.studio.teaching.models import style_of
 
 CARD_LAYOUT = Layout(clef=False, counts=False, hands=False)
 
 
 OwnBars = tuple[tuple[int, Bar], ...]  # (place, bar) where a student plays another
-
-
-class PieceChangedError(Exception):
-    """The stored piece is not the one whose fingerprint was asked for."""
 
 
 def study_of(piece: Piece, style: Style | None = None, own: OwnBars = ()) -> Study:
@@ -39,13 +36,12 @@ def _todays(remembered, piece: Piece, style: Style, own: OwnBars):
 
 @lru_cache(maxsize=128)
 def _study(pk: int, fingerprint: str, style: Style, own: OwnBars) -> Study:
-    rows = list(BarRow.objects.filter(piece=pk).select_related("piece"))  # in one query
-    if rows[0].piece.fingerprint != fingerprint:
-        raise PieceChangedError
-    bars = [row.bar for row in rows]
-    for place, bar in own:
-        bars[place] = bar
-    return study(Chart(rows[0].piece.title, tuple(bars)), style)
+    chart = stored_chart(pk, fingerprint)
+    if own:
+        theirs = dict(own)
+        bars = tuple(theirs.get(place, bar) for place, bar in enumerate(chart.bars))
+        chart = Chart(chart.title, bars)
+    return study(chart, style)
 
 
 def wall_of(piece: Piece, style: Style | None = None, own: OwnBars = ()) -> tuple[Row, ...]:

@@ -1,6 +1,6 @@
 """What the Desk shows: today's lessons with what to hear, exams ahead, what is unanswered."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
@@ -10,14 +10,14 @@ from django.urls import reverse
 from wren_ladder.drumming.forecast import Status
 from wren_ladder.drumming.practice.lesson import decision
 from wren_ladder.drumming.takes.words import habit_sentence
-from wren_ladder.studio.climb.climbs import PlanLine
+from wren_ladder.studio.climb.climbs import PlanLine, by_student
 from wren_ladder.studio.climb.habits import ToldTake, habits_in, takes_of
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
 from wren_ladder.studio.exams.models import Exam
 from wren_ladder.studio.lessons.agenda import agenda_of
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.timetable import Occasion
-from wren_ladder.studio.lessons.weeks import by_number, counted_from, plans_of_each
+from wren_ladder.studio.lessons.weeks import counted_from, plans_of_each
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.students.models import Student
 
@@ -78,31 +78,33 @@ def lessons_today(
     given = Lesson.objects.filter(
         student__in=students, day__gt=today - LOOK_BACK, day__lte=today, state=GIVEN
     )
-    for lesson in given:
+    for lesson in given.defer("did", "week"):
         lessons.setdefault(lesson.student_id, []).append(lesson)
     logged = _logged(students, today)
     minutes = _minutes(students, today)
     numbers = {student.pk for student in students}
     stuck = _stuck([one for one in climbs if one.plan.student_id in numbers])
-    plans = plans_of_each(students)
     takes = takes_of(students, today)
+    last = {
+        student.pk: next((one for one in lessons.get(student.pk, ()) if one.day < today), None)
+        for student in students
+    }
+    heard = _heard_first(students, last, takes, today)
+    climbed = by_student(climbs)
     found = []
     for occasion in due:
         student = occasion.student
-        kept = lessons.get(student.pk, [])
-        last = next((one for one in kept if one.day < today), None)
-        since = counted_from(last, today)
+        kept, before = lessons.get(student.pk, []), last[student.pk]
+        since = counted_from(before, today)
         mine = [(day, n) for day, n in minutes.get(student.pk, []) if since <= day]
         days = {day for day in logged.get(student.pk, []) if since <= day}
-        own = tuple(climb for climb in climbs if climb.plan.student_id == student.pk)
+        own = tuple(climbed.get(student.pk, ()))
         found.append(
             LessonToday(
                 occasion=occasion,
                 climbs=own,
-                hear=_heard_first(
-                    student, plans[student.pk], last, today, takes.get(student.pk, [])
-                ),
-                lesson=kept[0] if kept and kept[0].day == today else last,
+                hear=heard.get(student.pk),
+                lesson=kept[0] if kept and kept[0].day == today else before,
                 days=len(days | {day for day, _ in mine}),
                 minutes=sum(n for _, n in mine),
                 decide=_decide(own, stuck, today),
@@ -112,16 +114,26 @@ def lessons_today(
 
 
 def _heard_first(
-    student: Student,
-    plans: Sequence[Plan],
-    last: Lesson | None,
+    students: Sequence[Student],
+    last: Mapping[int, Lesson | None],
+    takes: Mapping[int, Sequence[ToldTake]],
     today: date,
-    takes: Sequence[ToldTake],
-) -> HeardFirst | None:
-    found = agenda_of(student, plans, last, today)
-    if not found:
-        return None
-    return HeardFirst(*by_number(plans)[found[0].key], found[0].why, _taken(takes))
+) -> dict[int, HeardFirst]:
+    """By student, after the ``last`` lesson of each."""
+    plans = plans_of_each(students)
+    first = {
+        student.pk: found[0]
+        for student in students
+        if (found := agenda_of(student, plans[student.pk], last[student.pk], today))
+    }
+    heard = {item.key for item in first.values()}
+    steps = Step.objects.select_related("standing").in_bulk(heard)
+    by_number = {plan.pk: plan for each in plans.values() for plan in each}
+    return {
+        pk: HeardFirst(by_number[step.plan_id], step, item.why, _taken(takes.get(pk, ())))
+        for pk, item in first.items()
+        if (step := steps.get(item.key))
+    }
 
 
 def _taken(takes: Sequence[ToldTake]) -> str:
@@ -211,13 +223,12 @@ def exams_ahead(
     students: Sequence[Student], climbs: Sequence[PlanLine], today: date
 ) -> list[ExamAhead]:
     """The exams of the next months in order, also of those who have no piece for it."""
-    found = []
+    found, climbed = [], by_student(climbs)
     for student in students:
         exam = student.exam_date
         if student.is_here and exam and today <= exam <= today + EXAMS_AHEAD:
-            mine = (one for one in climbs if one.plan.student_id == student.pk)
-            climbed = tuple(one for one in mine if one.plan.for_exam)
-            found.append(ExamAhead(student, (exam - today).days, climbed))
+            mine = tuple(one for one in climbed.get(student.pk, ()) if one.plan.for_exam)
+            found.append(ExamAhead(student, (exam - today).days, mine))
     return sorted(found, key=lambda one: (one.days, one.student.name))
 
 

@@ -6,12 +6,12 @@ from django.http import QueryDict
 
 from wren_ladder.drumming.practice.as_set import Turn, without_a_day
 from wren_ladder.drumming.practice.week import A_THING
+from wren_ladder.studio.climb.open_steps import open_steps
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.lessons.weeks import (
     by_number,
     lines_in,
     lines_of,
-    open_steps,
     plans_of,
     proposed_week,
 )
