@@ -75,6 +75,7 @@ def make() -> None:
     plans = _plans(teacher, _pieces(teacher), _students(teacher))
     _log(plans)
     _lessons(plans)
+    there("note_changes", "studio.climb.standings")([plan.pk for plan in plans])
     there("catch_up", "studio.climb.standings")()
 
 

@@ -15,7 +15,7 @@ from wren_ladder.drumming.breakdown.chunks import Section, sections, with_pickup
 from wren_ladder.drumming.breakdown.helps import ends_busily, helps, is_landing
 from wren_ladder.drumming.breakdown.step import PARTS, RUN_THROUGH, RUNS, Step, StepKind
 from wren_ladder.drumming.building.layers import LayerCode, layers
-from wren_ladder.drumming.building.parts import Part, first_half, middle, second_half
+from wren_ladder.drumming.building.parts import Part, middle
 from wren_ladder.drumming.chart import Bar, Surface
 from wren_ladder.drumming.description.figures import CROTCHET_TRIPLET, SPANNING, beat_figures
 from wren_ladder.drumming.description.phrases import Phrase
@@ -239,7 +239,7 @@ class _Planner:
         elif of is StepKind.LAYER:
             for layer in layers(bar)[-2:-1]:
                 self.add(StepKind.LAYER, kind, kind, WHY_LAYER[layer.code], layer.code)
-        elif middle(bar) < bar.length and first_half(bar).hits and second_half(bar).hits:
+        elif len({hit.at < middle(bar) for hit in bar.hits}) > 1:  # both halves have strokes
             self.add(
                 StepKind.HALF, kind, kind, f"hard, {rank:.1f}: in halves first", Part.FIRST
             )

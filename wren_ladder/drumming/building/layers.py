@@ -6,6 +6,7 @@ A groove begins with its cymbal pulse. Common practice, no source.
 
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from quicktions import Fraction
 
@@ -54,6 +55,7 @@ class Layer:
         return Chart(f"Bar {self.bar.number}, {self.name}", (self.bar,))
 
 
+@lru_cache(maxsize=1024)
 def layers(bar: Bar) -> tuple[Layer, ...]:
     """From the plainest on, each with everything the one before has; the last is the bar."""
     skeleton = _with_skeletons(bar)

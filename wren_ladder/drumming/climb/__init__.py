@@ -18,6 +18,7 @@ from wren_ladder.drumming.climb.progress import (
     bar_tempos,
     held_by_day,
     ready_speed,
+    rungs_by_day,
 )
 from wren_ladder.drumming.climb.standing import Attempt, ClimbRule, Standing, stand
 from wren_ladder.drumming.climb.trial import Trial, next_trial
@@ -45,6 +46,7 @@ __all__ = [
     "rung_above",
     "rung_below",
     "rungs",
+    "rungs_by_day",
     "stand",
     "start_tempo",
     "with_longer",

@@ -46,6 +46,21 @@ def held_by_day(climb: ClimbRule, log: Sequence[Attempt]) -> tuple[tuple[date, i
     return tuple(found.items())
 
 
+def rungs_by_day(climb: ClimbRule, log: Sequence[Attempt]) -> tuple[tuple[date, int], ...]:
+    """(day, how many rungs are held at its end) for each day on which that changed."""
+    found: dict[date, int] = {}
+    state = ClimbState(climb)
+    for attempt in log:
+        state.take(attempt)
+        found[attempt.day] = sum(rung <= (state.held or 0) for rung in climb.rungs)
+    changes, before = [], 0
+    for day, many in found.items():
+        if many != before:
+            changes.append((day, many))
+        before = many
+    return tuple(changes)
+
+
 def bar_tempos(
     steps: Iterable[tuple[Sequence[int], int | None]], twins: Mapping[int, int], bars: int
 ) -> list[int | None]:

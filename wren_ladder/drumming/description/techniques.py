@@ -5,6 +5,7 @@ The names and what tells each are common practice, no source.
 
 from collections import Counter
 from collections.abc import Callable
+from functools import lru_cache
 from itertools import pairwise
 
 from quicktions import Fraction
@@ -19,6 +20,7 @@ OFTEN = 2  # times in a bar, that make a pattern
 LINEAR = 4  # strokes
 
 
+@lru_cache(maxsize=4096)
 def techniques(bar: Bar, feel: Feel | None = None) -> tuple[str, ...]:
     """Every technique that the bar asks for in its feel, in the order they are usually
     learned."""

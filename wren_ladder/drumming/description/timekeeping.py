@@ -1,5 +1,7 @@
 """The cymbal that keeps time in a bar. Common practice, no source."""
 
+from collections import Counter
+
 from quicktions import Fraction
 
 from wren_ladder.drumming.chart import Bar, Surface
@@ -10,11 +12,8 @@ TIMEKEEPERS = surfaces(lambda row: row.keeps_time)
 
 def timekeeper(bar: Bar) -> Surface | None:
     """The cymbal that keeps time: struck more than any other, and at least twice."""
-    counts = {
-        surface: sum(1 for hit in bar.hits if hit.drum.surface is surface)
-        for surface in TIMEKEEPERS
-    }
-    most = max(counts, key=counts.__getitem__)
+    counts = Counter(hit.drum.surface for hit in bar.hits)
+    most = max(TIMEKEEPERS, key=counts.__getitem__)
     return most if counts[most] >= 2 else None
 
 

@@ -212,22 +212,22 @@ def _tempos(study: Study, player: Player) -> list[Tempo]:
 def fresh_to(study: Study, player: Player, status: Status) -> tuple[Item, ...]:
     """What of a piece has this status at the player's grade; what everybody begins with is not
     told, and of a player without a grade nothing is known."""
+    return tuple(item for item in _graded(study, player) if item.status is status)
+
+
+def _graded(study: Study, player: Player) -> list[Item]:
     if player.grade is None:
-        return ()
-    return tuple(
-        item
-        for item in vocabulary(study, player.grade, player.syllabus)
-        if item.status is status and item.grade is not None
-    )
+        return []
+    found = vocabulary(study, player.grade, player.syllabus)
+    return [item for item in found if item.grade is not None]
 
 
 def _learned(study: Study, player: Player) -> dict[Status, dict[int, list[str]]]:
     """By status and bar, what of it the player's grade has not had yet, or has now."""
     found: dict[Status, dict[int, list[str]]] = {status: {} for status in Status}
-    for status in Status:
-        for item in fresh_to(study, player, status):
-            for index in item.bars:
-                found[status].setdefault(index, []).append(item.name)
+    for item in _graded(study, player):
+        for index in item.bars:
+            found[item.status].setdefault(index, []).append(item.name)
     return {
         status: {index: sorted(_once(names)) for index, names in bars.items()}
         for status, bars in found.items()

@@ -26,7 +26,7 @@ def log_attempts(attempts: Sequence[Attempt]) -> list[Attempt]:
         Attempt.objects.bulk_create(stored, ignore_conflicts=any(one.key for one in stored))
         plans = {one.step.plan_id for one in stored}
         note_changes(plans)
-    follow(sorted(plans))
+    follow(sorted(plans), {one.step_id for one in stored})
     return stored
 
 
@@ -35,7 +35,7 @@ def correct_attempt(attempt: Attempt) -> None:
     with transaction.atomic():
         attempt.save()
         note_changes([attempt.step.plan_id])
-    follow([attempt.step.plan_id])
+    follow([attempt.step.plan_id], {attempt.step_id})
 
 
 def delete_attempt(attempt: Attempt) -> None:
@@ -44,7 +44,7 @@ def delete_attempt(attempt: Attempt) -> None:
         attempt.delete()
         never_again(attempt.key)
         note_changes([plan])
-    follow([plan])
+    follow([plan], {attempt.step_id})
 
 
 def never_again(key: UUID | None) -> None:

@@ -95,8 +95,11 @@ class StepStanding(models.Model):
     # The longer step in which it is held as fast, where that is not by its own tries.
     held_in = models.ForeignKey(Step, models.SET_NULL, null=True, related_name="+")
     last_day = models.DateField(null=True)
+    # How many rungs were held by its own tries at the end of each day on which that changed
+    # (``climb/rungs_held.py``): so a term is summed up without its tries.
+    rungs_held = models.TextField(default="")
 
-    CODES = ("reason",)  # worked out
+    CODES = ("reason", "rungs_held")  # worked out
     OF_STUDENT = "step__plan__student"
 
     def __str__(self) -> str:

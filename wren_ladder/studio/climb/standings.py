@@ -1,6 +1,6 @@
 """Where plans stand: worked out from the log, kept beside it for lists to read."""
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Collection, Iterable, Sequence
 from dataclasses import dataclass
 
 from django.db import transaction
@@ -12,7 +12,14 @@ from wren_ladder.drumming.breakdown.schools import HARD
 from wren_ladder.drumming.climb import Attempt as CoreAttempt
 from wren_ladder.drumming.climb import ClimbRule, Plateau, find_plateau, ready_speed, stand
 from wren_ladder.studio.climb.forecasts import forecast_fields, tracks_of
-from wren_ladder.studio.climb.log import Earning, Log, earning_log, earning_logs, log_of
+from wren_ladder.studio.climb.log import (
+    Earning,
+    Log,
+    earning,
+    earning_log,
+    earning_logs,
+    log_of,
+)
 from wren_ladder.studio.climb.models import (
     RULES,
     HeldChange,
@@ -21,12 +28,21 @@ from wren_ladder.studio.climb.models import (
     StepStanding,
 )
 from wren_ladder.studio.climb.open_steps import parts_to_keep, rows_to_keep
+from wren_ladder.studio.climb.rungs_held import rungs_held
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.plans.rules import climb_rule
 
 MOST_REASON = 200
 MOST_TRIES = 4  # then the database is held while it is worked out
-OF_A_STEP = ("held", "next_tempo", "reason", "falling", "held_in", "last_day")
+OF_A_STEP = (
+    "held",
+    "next_tempo",
+    "reason",
+    "falling",
+    "held_in_id",
+    "last_day",
+    "rungs_held",
+)
 
 
 def plateau_of(
@@ -70,13 +86,14 @@ def note_changes(plans: Iterable[int]) -> None:
     PlanStanding.objects.filter(plan__in=plans).update(changes=F("changes") + 1)
 
 
-def follow(plans: Iterable[int]) -> None:
-    """Work out where plans stand whose changes were noted. Nobody who writes waits for the
-    reckoning: it is done before the database is locked, and anew where the log went on."""
+def follow(plans: Iterable[int], tried: Collection[int]) -> None:
+    """Work out where plans stand of which some steps were ``tried`` and their change noted.
+    Nobody who writes waits for the reckoning: it is done before the database is locked, and
+    anew where the log went on."""
     for pk in plans:
         for _ in range(MOST_TRIES):
             changes = _changes(pk)
-            folded = _folded(pk)
+            folded = _folded(pk, tried)
             with transaction.atomic():
                 if _changes(pk) == changes:
                     _write(folded, changes)
@@ -91,8 +108,9 @@ def _changes(plan: int) -> int:
     return kept or 0
 
 
-def _folded(pk: int) -> Folded | None:
-    """None where the plan is gone."""
+def _folded(pk: int, tried: Collection[int] | None = None) -> Folded | None:
+    """None where the plan is gone. ``tried`` are the steps whose own tries have changed, if
+    nothing else has."""
     plan = Plan.objects.select_related("student", "piece").filter(pk=pk).first()
     if plan is None:
         return None
@@ -104,6 +122,12 @@ def _folded(pk: int) -> Folded | None:
     )
     logs = earning_logs(plan, steps, log)
     found = _standings(plan, steps, log, logs)
+    for step in steps:
+        if tried is None or step.pk in tried or not hasattr(step, "standing"):
+            own = earning(plan, log.get(step.pk, ()))
+            found[step.pk].rungs_held = rungs_held(climb_rule(plan, step), own)
+        else:
+            found[step.pk].rungs_held = step.standing.rungs_held
     needed = [step for step in steps if step.is_needed]
     ready = ready_speed([as_piece_speed(plan, step, found[step.pk].held) for step in needed])
     held_by = needed[ready.held_by] if ready.held_by is not None else None
@@ -166,7 +190,7 @@ def _write_steps(steps: list[Step], found: dict[int, StepStanding]) -> None:
             standing.pk = old.pk
             changed.append(standing)
     StepStanding.objects.bulk_create(new)
-    StepStanding.objects.bulk_update(changed, OF_A_STEP)
+    StepStanding.objects.bulk_update(changed, [name.removesuffix("_id") for name in OF_A_STEP])
 
 
 def as_piece_speed(plan: Plan, step: Step, held: int | None) -> int | None:

@@ -11,7 +11,6 @@ from wren_ladder.drumming.breakdown import (
     RevisedStep,
     StepChange,
     StepIdentity,
-    break_down,
     describe,
     revise,
 )
@@ -19,27 +18,14 @@ from wren_ladder.drumming.breakdown import Step as CoreStep
 from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.chart.serial import bar_from_json, bar_to_json
 from wren_ladder.drumming.description.differences import changes
-from wren_ladder.drumming.judging.judgement import Judgement, judge, music_of
-from wren_ladder.drumming.study import Study
+from wren_ladder.drumming.judging.judgement import music_of
 from wren_ladder.drumming.style import School
 from wren_ladder.studio.pieces.models import BarRow
+from wren_ladder.studio.plans.judged import steps_for
 from wren_ladder.studio.plans.models import Plan, PlanSnapshot, Revision, Step
-from wren_ladder.studio.plans.players import player_for
 from wren_ladder.studio.plans.rules import climb_rule
-from wren_ladder.studio.plans.versions import study_for
 
 MOST_SAID = 4  # changes of a bar named one by one
-
-
-def judgement_for(plan: Plan, school: School | None = None) -> tuple[Study, Judgement]:
-    studied = study_for(plan)
-    return studied, judge(studied, player_for(plan, school))
-
-
-def steps_for(plan: Plan, school: School | None = None) -> tuple[Study, tuple[CoreStep, ...]]:
-    """The piece as the plan has it, and what the core would teach its student now."""
-    studied, player = study_for(plan), player_for(plan, school)
-    return studied, break_down(studied, player, judge(studied, player))
 
 
 def core_step(step: Step) -> CoreStep:

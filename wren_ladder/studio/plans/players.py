@@ -1,21 +1,18 @@
 """For whom a plan is made: hands, target, grade, what is known, and the teacher's ranks."""
 
-from dataclasses import replace
-
 from django.db.models import Q
 
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.judging.judgement import Player, music_of
-from wren_ladder.drumming.style import School
 from wren_ladder.studio.plans.models import OwnRank, Plan, Step
 from wren_ladder.studio.plans.versions import style_for
 from wren_ladder.studio.teaching.models import syllabus_of
 
 
-def player_for(plan: Plan, school: School | None = None) -> Player:
+def player_for(plan: Plan) -> Player:
     """The plan's student; without one, anybody who plays the piece at the plan's target."""
     return Player(
-        style=replace(style_for(plan), school=school or School(plan.school)),
+        style=style_for(plan),
         grade=plan.student.grade if plan.student else None,
         target=plan.target,
         syllabus=syllabus_of(plan.owner_id),

@@ -49,11 +49,12 @@ class PlanMusic:
 
     study: Study
     style: Style
+    own: OwnBars = ()
 
 
 def music_for(plan: Plan) -> PlanMusic:
-    style = style_for(plan)
-    return PlanMusic(study_of(plan.piece, style, own_bars(plan)), style)
+    style, own = style_for(plan), own_bars(plan)
+    return PlanMusic(study_of(plan.piece, style, own), style, own)
 
 
 def wall_for(plan: Plan) -> tuple[Row, ...]:

@@ -18,8 +18,8 @@ from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, engrave_eac
 from wren_ladder.studio.drawing.sound import sound_of_bars
 from wren_ladder.studio.drawing.wall import differing
 from wren_ladder.studio.pieces.studies import study_of
+from wren_ladder.studio.plans.judged import judgement_for
 from wren_ladder.studio.plans.models import Plan
-from wren_ladder.studio.plans.planning import judgement_for
 from wren_ladder.studio.plans.versions import style_for
 
 PART_LAYOUT, PART_WIDTH = Layout(clef=False, counts=True), 1500

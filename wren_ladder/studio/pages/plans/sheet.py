@@ -15,8 +15,9 @@ from wren_ladder.studio.drawing.engraving import CARD_WIDTH, LINE_WIDTH, engrave
 from wren_ladder.studio.drawing.wall import split_section, tag_of
 from wren_ladder.studio.pages.plans.breakdown_page import shading
 from wren_ladder.studio.pages.plans.step_music import MOST_DRAWN, drawings
+from wren_ladder.studio.plans.judged import judgement_for
 from wren_ladder.studio.plans.models import Plan, Step
-from wren_ladder.studio.plans.planning import core_step, judgement_for
+from wren_ladder.studio.plans.planning import core_step
 from wren_ladder.studio.plans.rules import agreed_pace, climb_rule
 from wren_ladder.studio.plans.versions import study_for, style_for
 

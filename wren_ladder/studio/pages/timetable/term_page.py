@@ -8,14 +8,12 @@ from datetime import date, timedelta
 from django.contrib.auth.models import AbstractBaseUser
 from django.db.models import Sum
 
-from wren_ladder.drumming.climb import stand
-from wren_ladder.studio.climb.log import earning
-from wren_ladder.studio.climb.models import Attempt, HomeMinutes
+from wren_ladder.studio.climb.models import HomeMinutes, StepStanding
+from wren_ladder.studio.climb.rungs_held import gained
 from wren_ladder.studio.exchange.tables import csv_lines
 from wren_ladder.studio.lessons.models import OFF, Lesson, Period
 from wren_ladder.studio.lessons.timetable import terms_of
-from wren_ladder.studio.plans.models import Plan, Step
-from wren_ladder.studio.plans.rules import climb_rule
+from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.students.taught import students_of
 
@@ -127,21 +125,14 @@ def _row(student: Student, kept: Sequence[Lesson], home, rungs, finished) -> Ter
 
 
 def _rungs(students: Sequence[Student], first: date, last: date) -> Counter[int]:
-    """Rungs that a student holds at the end and did not before, over all steps."""
-    tried = Attempt.objects.filter(step__plan__student__in=students, day__range=(first, last))
-    steps = (
-        Step.objects.filter(pk__in=tried.values("step"), plan__student__isnull=False)
-        .select_related("plan__student", "first", "last")
-        .prefetch_related("attempts")
-    )
+    """Rungs that a student holds at the end and did not before, over all steps: as they were
+    kept when they were earned."""
+    kept = StepStanding.objects.filter(
+        step__plan__student__in=students, last_day__gte=first
+    ).exclude(rungs_held="")
     found: Counter[int] = Counter()
-    for step in steps:
-        climb = climb_rule(step.plan, step)
-        mine = step.attempts.all()
-        log = earning(step.plan, [one for one in mine if one.day <= last])
-        before = stand(climb, [one for one in log if one.day < first]).held or 0
-        after = stand(climb, log).held or 0
-        found[step.plan.student_id] += sum(before < rung <= after for rung in climb.rungs)
+    for student, held in kept.values_list("step__plan__student", "rungs_held"):
+        found[student] += gained(held, first, last)
     return found
 
 
