@@ -52,10 +52,12 @@ def occasions(students: Sequence[Student], first: date, last: date) -> list[Occa
     holidays = _holidays_by_teacher(students)
     kept: dict[int, dict[date, Lesson]] = {student.pk: {} for student in students}
     away: dict[int, dict[date, date]] = {student.pk: {} for student in students}
+    known = {student.pk: student for student in students}
     near = Lesson.objects.filter(student__in=students).defer("did", "week")
     for lesson in near.filter(day__range=(first, last)) | near.filter(
         instead_of__range=(first, last)
     ):
+        lesson.student = known[lesson.student_id]
         kept[lesson.student_id][lesson.day] = lesson
         if lesson.instead_of:
             away[lesson.student_id][lesson.instead_of] = lesson.day

@@ -1,6 +1,7 @@
 """Lesson mode: the steps to hear, and what came of them."""
 
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 
@@ -10,9 +11,9 @@ from django.db.models import QuerySet
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.breakdown.near import Placed, near
 from wren_ladder.drumming.building.layers import LayerCode, limb_pairs
+from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.climb import ClimbRule, stand
 from wren_ladder.drumming.description.phrases import phrases
-from wren_ladder.drumming.description.twins import twins
 from wren_ladder.studio.climb.log import earning_log
 from wren_ladder.studio.climb.models import Attempt, Where
 from wren_ladder.studio.lessons.agenda import agenda_of
@@ -82,7 +83,8 @@ def cards_of(
     narrow: bool = False,
 ) -> list[Card]:
     """The lesson in order: all pieces together, as many steps as the minutes hold, and before
-    them the step that was ``called`` up, whichever it is."""
+    them the step that was ``called`` up, whichever it is. The first that is shown is drawn; the
+    staves and sounds of the others are asked for by the page, one after the other."""
     steps = by_number(plans)
     last = last_lesson(student, today)
     found = agenda_of(student, plans, last, today)
@@ -90,14 +92,17 @@ def cards_of(
     music = {plan.pk: music_for(plan) for plan in plans}
     playable = {plan.pk: playable_steps(plan) for plan in plans}
     asked = [(one.key, one.why) for one in found]
+    first = called if called in steps else asked[0][0] if asked else None
     sayings, recent = sayings_for(plans), recent_sayings(student.owner_id)
     if called in steps and called not in dict(asked) and steps[called][1].music_is_there:
         asked.insert(0, (called, CALLED))
     return [
         replace(
-            card_of(plan, step, music[plan.pk], why, tried[key], narrow=narrow),
+            card_of(
+                plan, step, music[plan.pk], why, tried[key], narrow=narrow, drawn=key == first
+            ),
             nearby=steps_near(step, playable[plan.pk]),
-            limb_pairs=limb_pairs_of(step),
+            limb_pairs=limb_pairs_of(step, music[plan.pk].study.chart.bars),
             says=(said := said_of(step, sayings)),
             said_before=tuple(said_before(step, said, recent)),
         )
@@ -155,11 +160,12 @@ def steps_near(step: Step, steps: list[Step]) -> tuple[tuple[str, list[Step]], .
     return tuple((said, [named[key] for key in keys]) for said, keys in sorts if keys)
 
 
-def limb_pairs_of(step: Step) -> tuple[LayerCode, ...]:
-    """The pairs of limbs that a step of one bar can be taken apart into."""
+def limb_pairs_of(step: Step, bars: Sequence[Bar]) -> tuple[LayerCode, ...]:
+    """The pairs of limbs that a step of one bar, of those of its piece, can be taken apart
+    into."""
     if step.step_kind not in ONE_BAR or step.first_id != step.last_id:
         return ()
-    return tuple(pair.code for pair in limb_pairs(step.first.bar))
+    return tuple(pair.code for pair in limb_pairs(bars[step.first.position]))
 
 
 @dataclass(frozen=True, slots=True)
@@ -172,17 +178,16 @@ class WallRow:
 
 def walls_of(plans: list[Plan]) -> list[tuple[Plan, list[WallRow]]]:
     """Every bar of every piece, line by line, whether the plan has it or not."""
-    return [(plan, _wall(plan)) for plan in plans]
+    return [(plan, _wall(plan, music_for(plan))) for plan in plans]
 
 
-def _wall(plan: Plan) -> list[WallRow]:
-    bars = [row.bar for row in plan.piece.bars.all()]
+def _wall(plan: Plan, music: PlanMusic) -> list[WallRow]:
+    bars, kinds = music.study.chart.bars, music.study.kinds
     held = {
         step.first.position: step.standing.held
         for step in plan.steps.all()
         if step.step_kind in ONE_BAR and step.music_is_there and step.first_id == step.last_id
     }
-    kinds = twins(bars)
     return [
         WallRow(
             phrase.section,
@@ -219,6 +224,11 @@ def choices_to_call(plans: list[Plan]) -> list[Choice]:
     ]
 
 
+def prefix_of(step: Step) -> str:
+    """Of the names in its drawings, which are unique in a page."""
+    return f"s{step.pk}-"
+
+
 def card_of(
     plan: Plan,
     step: Step,
@@ -227,12 +237,13 @@ def card_of(
     tries: int = 0,
     where: Where = Where.LESSON,
     narrow: bool = False,
+    drawn: bool = True,
 ) -> Card:
     return Card(
         plan=plan,
         step=step,
         why=why,
-        music=step_music(plan, step, f"s{step.pk}-", music, narrow=narrow),
+        music=step_music(plan, step, prefix_of(step), music, narrow=narrow, drawn=drawn),
         climb=climb_rule(plan, step),
         tries=tries,
         last=last_try(step, where) if tries else None,

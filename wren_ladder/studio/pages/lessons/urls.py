@@ -6,6 +6,7 @@ urlpatterns = [
     path("students/<int:pk>/lesson/", views.lesson_mode, name="lesson-mode"),
     path("students/<int:pk>/lesson/entries/", views.lesson_entries, name="lesson-entries"),
     path("students/<int:pk>/lesson/bar/", views.lesson_bar, name="lesson-bar"),
+    path("students/<int:pk>/lesson/music/<int:step>/", views.lesson_music, name="lesson-music"),
     path("students/<int:pk>/lesson/limbs/", views.lesson_limbs, name="lesson-limbs"),
     path("students/<int:pk>/lesson/end/", views.lesson_end, name="lesson-end"),
     path("lessons/<int:pk>/set/", views.lesson_set, name="lesson-set"),

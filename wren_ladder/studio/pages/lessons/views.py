@@ -3,7 +3,7 @@
 from datetime import date, datetime, timedelta
 
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
@@ -41,6 +41,7 @@ from wren_ladder.studio.pages.lessons.lesson_page import (
     done_with_steps,
     last_lesson,
     limb_pairs_of,
+    prefix_of,
     together_today,
     tried_today,
     tries_of,
@@ -50,10 +51,12 @@ from wren_ladder.studio.pages.lessons.lesson_page import (
 from wren_ladder.studio.pages.lessons.week_page import sheet_context, week_context
 from wren_ladder.studio.pages.narrow import is_narrow
 from wren_ladder.studio.pages.plans.lookups import STEPS
+from wren_ladder.studio.pages.plans.step_music import step_music
 from wren_ladder.studio.pages.printing import paper_of, pdf
 from wren_ladder.studio.pages.requests import confirm_delete, posted, taught_or_404
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.plans.sayings import recent_sayings, sayings_for
+from wren_ladder.studio.plans.versions import music_for
 from wren_ladder.studio.students.links import address_of, qr_svg
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.students.taught import students_of
@@ -86,6 +89,21 @@ def lesson_mode(request, pk):
         **_clock(student, today),
     }
     return render(request, "lessons/lesson_mode.html", context)
+
+
+@require_safe
+def lesson_music(request, pk, step):
+    """The staves and the sound of one step, for a card that the page has without them."""
+    student = taught_or_404(request.user, pk)
+    students = together_today(student, request.user, timezone.localdate())
+    asked = get_object_or_404(STEPS.filter(plan__student__in=students), pk=step)
+    if not asked.music_is_there:
+        raise Http404
+    plan = asked.plan
+    music = step_music(
+        plan, asked, prefix_of(asked), music_for(plan), narrow=is_narrow(request)
+    )
+    return render(request, "lessons/_music.html", {"step": asked, "music": music})
 
 
 def _clock(student: Student, today: date) -> dict:
@@ -121,7 +139,8 @@ def lesson_limbs(request, pk):
     asked = read_whole(request.POST.get("step")) or 0
     step = STEPS.filter(plan__student=student, pk=asked).first()
     code = request.POST.get("limbs")
-    if step is None or code not in limb_pairs_of(step):
+    bars = step.plan.piece.chart().bars if step else ()
+    if step is None or code not in limb_pairs_of(step, bars):
         messages.error(request, "This bar has no such pair of limbs.")
         return redirect("lesson-mode", pk)
     layer = layer_called_up(step, LayerCode(code))

@@ -39,8 +39,10 @@ def step_music(
     music: PlanMusic,
     width: int = WIDE,
     narrow: bool = False,
+    drawn: bool = True,
 ) -> StepMusic:
-    """``narrow`` for a phone, whose lines are broken at the half of a bar."""
+    """``narrow`` for a phone, whose lines are broken at the half of a bar; not ``drawn`` where
+    its staves and its sound are asked for later."""
     studied, style = music.study, music.style
     bars = step_bars(core_step(step), studied, style)
     first = bars[0]
@@ -48,12 +50,12 @@ def step_music(
     bpm = step.standing.next_tempo or plan.start
     return StepMusic(
         bars=bars,
-        svgs=drawings(bars, studied, prefix, width, narrow),
+        svgs=drawings(bars, studied, prefix, width, narrow) if drawn else (),
         limbs=limb_view(first) if len(bars) == 1 else None,
         notes=note_by_note(first.bar, first.sticks) if kind is StepKind.NOTES else (),
         moves=to_the_kit(first.bar, first.sticks) if kind is StepKind.NOTES else (),
         spoken_count_in=count_in(first.bar).spoken,
-        sound=step_sound(step, music, bpm),
+        sound=step_sound(step, music, bpm) if drawn else {},
     )
 
 

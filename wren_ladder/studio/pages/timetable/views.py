@@ -117,7 +117,8 @@ def lesson_off(request, pk):
     """Ill, cancelled or missed, by one press; taken back on the spot."""
     student = taught_or_404(request.user, pk)
     day = day_asked(request.POST.get("day"))
-    state, by = request.POST.get("state"), request.POST.get("by", "")
+    state, _, by = request.POST.get("state", "").partition(" ")
+    by = by or request.POST.get("by", "")
     if day is None or state not in OFF or by not in ("", *Lesson.By):
         messages.error(request, "Not kept: a day, and what became of the lesson, are wanted.")
         return redirect("timetable")

@@ -6,6 +6,7 @@
   if (!root) return;
   const store = "wren-" + root.dataset.store;
   const AGAIN = 4000; // milliseconds until the connection is tried again
+  const SETTLED = 200; // milliseconds after which a page that was opened has been drawn
   const QUIET = 450; // milliseconds in which a second press is the same press
   let pressed = { at: 0, on: null };
   let leaveTo = ""; // where the teacher wants to go once everything is sent
@@ -26,8 +27,27 @@
   const card = (step) => root.querySelector(`.lesson-card[data-step="${step}"]`);
   const current = () => cards().find((one) => !one.hidden);
 
+  // Staves and sounds that the page came without: those of the step that is shown at once, the
+  // others one after the other, so that a step can be played where the connection is lost.
+  function want(target) {
+    const music = target && target.querySelector("[data-wanted]");
+    if (!music || !navigator.onLine) return false;
+    music.removeAttribute("data-wanted");
+    window.htmx.trigger(music, "wanted");
+    return true;
+  }
+  const wantNext = () => all().some(want);
+  root.addEventListener("htmx:afterSettle", wantNext);
+  for (const failed of ["htmx:sendError", "htmx:responseError"]) {
+    root.addEventListener(failed, (event) => {
+      if (event.target.matches(".stand-music")) event.target.setAttribute("data-wanted", "");
+    });
+  }
+  addEventListener("load", () => setTimeout(wantNext, SETTLED));
+
   function show(target) {
     if (!target) return;
+    want(target);
     all().forEach((one) => { one.hidden = one !== target; });
     root.querySelectorAll("[data-whose]").forEach((key) => {
       key.setAttribute("aria-pressed", String(key.dataset.whose === target.dataset.of));
@@ -261,7 +281,7 @@
       send();
     }
   });
-  window.addEventListener("online", () => { timer = 0; send(); });
+  window.addEventListener("online", () => { timer = 0; send(); wantNext(); });
 
   // How much of the lesson is left, by the clock on the wall.
   const clock = root.querySelector("[data-ends]");
