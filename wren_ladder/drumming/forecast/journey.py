@@ -124,7 +124,9 @@ def forecast(journey: Journey, today: date, runs: int = RUNS, seed: int = SEED) 
     random = Random(seed)
     played = len(practice_days(journey.tracks))
     unsure = sqrt(UNSURE**2 + UNSURE_OF_FEW**2 / played)
-    ends = sorted(_one(ways, journey.habit, unsure, random) for _ in range(runs))
+    different = list(dict.fromkeys(ways))
+    steps = [different.index(way) for way in ways]
+    ends = sorted(_one(different, steps, journey.habit, unsure, random) for _ in range(runs))
     if ends[runs // 2] > FAR:
         return Forecast(today, unknown="at the pace so far it is years away")
     days = [ceil(ends[round(share * (runs - 1) / 100)]) for share in range(101)]
@@ -206,11 +208,14 @@ def _way(track: Track, piece_gain: float) -> _Way:
     )
 
 
-def _one(ways: Sequence[_Way], habit: Habit, unsure: float, random: Random) -> float:
-    """Days until the last step is there, once."""
+def _one(
+    ways: Sequence[_Way], steps: Sequence[int], habit: Habit, unsure: float, random: Random
+) -> float:
+    """Days until the last step is there, once; each of the steps has one of the ways."""
     slowing = min(MOST_SLOWING, max(0.0, random.gauss(SLOWING, SLOWING_SPREAD)))
     better = exp(random.gauss(0, unsure))
-    needed = [_practice(way, slowing) * exp(random.gauss(0, UNEVEN)) / better for way in ways]
+    practice = [_practice(way, slowing) for way in ways]
+    needed = [practice[way] * exp(random.gauss(0, UNEVEN)) / better for way in steps]
     together = max(sum(needed) / max(1.0, habit.steps), *needed)
     if random.random() < PLATEAU:
         together += random.expovariate(1 / PLATEAU_DAYS)

@@ -57,7 +57,7 @@ def is_carried(standing: StepStanding, climbing: Mapping[int, StepStanding]) -> 
 
 def needed_tracks(plan: Plan, log: Log) -> tuple[list[Step], tuple[Track, ...]]:
     """(the needed steps, a track of each), by what stands stored of them."""
-    steps = list(plan.steps.select_related("first", "last", "standing"))
+    steps = list(plan.steps.placed().select_related("standing"))
     standings = {step.pk: step.standing for step in steps}
     tracks = tracks_of(plan, steps, earning_logs(plan, steps, log), standings)
     return [step for step in steps if step.is_needed], tracks

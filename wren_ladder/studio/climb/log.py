@@ -71,7 +71,7 @@ def earning_logs(plan: Plan, steps: Sequence[Step], log: Log) -> Earning:
 def earning_log(step: Step) -> tuple[CoreAttempt, ...]:
     """The same of one step, without reading the tries of those that do not contain it."""
     plan = step.plan
-    steps = list(plan.steps.select_related("first", "last"))
+    steps = list(plan.steps.placed())
     studied = study_for(plan)
     needs = _music(step, studied)[1]
     longer = [

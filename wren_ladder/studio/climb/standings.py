@@ -115,11 +115,7 @@ def _folded(pk: int, tried: Collection[int] | None = None) -> Folded | None:
     if plan is None:
         return None
     log = log_of(plan)
-    steps = list(
-        plan.steps.select_related("first", "last", "standing").defer(
-            "first__data", "last__data"
-        )
-    )
+    steps = list(plan.steps.placed().select_related("standing"))
     logs = earning_logs(plan, steps, log)
     found = _standings(plan, steps, log, logs)
     for step in steps:

@@ -12,7 +12,7 @@ from wren_ladder.drumming.practice.week import A_THING, Day, PieceWork, practice
 from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.climb.open_steps import open_steps
 from wren_ladder.studio.lessons.models import Lesson
-from wren_ladder.studio.pieces.models import BarRow, Piece
+from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.students.models import Student
 
@@ -23,14 +23,11 @@ RAISED = WEEK  # how long tempos stay after the minutes were raised
 
 PIECES_FIRST = Case(When(piece__kind=Piece.Kind.PIECE, then=0), default=1)
 AS_LISTED = (PIECES_FIRST, "piece__title", "pk")
-WITHOUT_MUSIC = BarRow.objects.defer("data")
 PLANS_ALONE = Plan.objects.select_related(
     "piece", "student", "standing__held_by", "opened"
 ).order_by(*AS_LISTED)
 PLANS = PLANS_ALONE.prefetch_related(
-    Prefetch("steps", Step.objects.select_related("standing")),
-    Prefetch("steps__first", WITHOUT_MUSIC),
-    Prefetch("steps__last", WITHOUT_MUSIC),
+    Prefetch("steps", Step.objects.placed().select_related("standing"))
 )
 
 

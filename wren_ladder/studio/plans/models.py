@@ -170,6 +170,12 @@ class Plan(models.Model):
         return self.made_of != self.piece.fingerprint
 
 
+class Steps(models.QuerySet):
+    def placed(self) -> "Steps":
+        """With the rows of their bars, of which the music is not read."""
+        return self.select_related("first", "last").defer("first__data", "last__data")
+
+
 class Step(models.Model):
     """One step of a plan. A dropped step keeps its attempts and can be brought back."""
 
@@ -199,6 +205,8 @@ class Step(models.Model):
         "own target", null=True, blank=True, validators=BPM
     )
     dropped = models.BooleanField(default=False)
+
+    objects = Steps.as_manager()
 
     PROSE = {"name": prose.text, "why": prose.text, "watch": prose.each(prose.text)}
     CODES = ("part",)

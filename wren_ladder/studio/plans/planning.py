@@ -62,7 +62,7 @@ def steps_by(plan: Plan, school: School) -> list[Step]:
 
 def _tried(plan: Plan) -> list[Step]:
     """The steps of a plan, with how often each was tried."""
-    steps = plan.steps.select_related("first", "last", "standing")
+    steps = plan.steps.placed().select_related("standing")
     return list(steps.annotate(tries=Count("attempts")))
 
 
@@ -142,7 +142,7 @@ def fill_plan(plan: Plan, model: Plan | None = None) -> None:
     over: steps left out, added, or set by hand."""
     steps = []
     if model:
-        related = model.steps.select_related("first", "last", "standing")
+        related = model.steps.placed().select_related("standing")
         steps = list(related.annotate(tries=Value(0)))
     rows = list(plan.piece.bars.all())
     for position, entry in enumerate(_revision_of(plan, model or plan, steps)):

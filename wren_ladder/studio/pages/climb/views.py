@@ -66,7 +66,7 @@ def climb_context(
     plan: Plan, asked: int | None = None, form: AttemptForm | None = None
 ) -> dict:
     """The ladder, the step at hand with its form, and the shading of the wall."""
-    steps = list(plan.steps.filter(dropped=False).select_related("first", "last", "standing"))
+    steps = list(plan.steps.filter(dropped=False).placed().select_related("standing"))
     there = [step for step in steps if step.music_is_there]
     step = next((step for step in there if step.pk == asked), None)
     step = step or next((step for step in there if step.pk == plan.standing.held_by_id), None)
@@ -174,7 +174,7 @@ def progress(request, pk):
     plan = student_plan_or_404(request.user, pk)
     today = timezone.localdate()
     log = log_of(plan)
-    steps = list(plan.steps.filter(dropped=False).select_related("first", "last", "standing"))
+    steps = list(plan.steps.filter(dropped=False).placed().select_related("standing"))
     seen = outlook_of(plan, today)
     needed, tracks = needed_tracks(plan, log)
     chart = chart_of(plan, needed, tracks, seen, today, request.GET.get("step", ""))

@@ -135,7 +135,7 @@ def join_said(studied: Study, join) -> dict:
 
 def tree_context(plan: Plan, studied: Study, today: date, chosen: Step | None = None) -> dict:
     """The plan as a tree of sections and bars, with its minutes and weeks."""
-    every = list(plan.steps.select_related("first", "last", "standing"))
+    every = list(plan.steps.placed().select_related("standing"))
     steps = [step for step in every if not step.dropped]
     there = [step for step in steps if step.music_is_there]
     left = left_of(plan, there, studied)
@@ -171,7 +171,7 @@ def tree_context(plan: Plan, studied: Study, today: date, chosen: Step | None = 
 
 def needed_by(step: Step) -> list[str]:
     """The names of the steps of its plan that a step needs before it."""
-    steps = step.plan.steps.filter(dropped=False).select_related("first", "last", "standing")
+    steps = step.plan.steps.filter(dropped=False).placed().select_related("standing")
     there = [one for one in steps if one.music_is_there]
     if step not in there:
         return []

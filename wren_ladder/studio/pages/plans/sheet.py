@@ -54,7 +54,7 @@ def week_of(plan: Plan, today: date) -> list[tuple[Step, float]]:
 
 
 def _there(plan: Plan) -> list[Step]:
-    steps = plan.steps.filter(dropped=False).select_related("first", "last", "standing")
+    steps = plan.steps.filter(dropped=False).placed().select_related("standing")
     return [step for step in steps if step.music_is_there]
 
 
