@@ -6,6 +6,7 @@
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
+from functools import lru_cache
 from itertools import groupby
 
 from quicktions import Fraction
@@ -65,6 +66,7 @@ class Change:
         return all(hit.drum.by_foot for hit in (*self.gone, *self.new))
 
 
+@lru_cache(maxsize=8192)  # a press in the editor changes one bar of many
 def changes(before: Bar, after: Bar) -> tuple[Change, ...] | None:
     """The smallest musical steps from one bar to the other; None in another metre."""
     if (before.meter, before.length) != (after.meter, after.length):
@@ -126,6 +128,7 @@ class GrooveEnd:
         return self.fill if before.keeper is self.keeper else None
 
 
+@lru_cache(maxsize=4096)
 def groove_end(bar: Bar) -> GrooveEnd:
     return GrooveEnd(fill_start(bar), bar.length / 2, timekeeper(bar))
 

@@ -16,7 +16,7 @@ from wren_ladder.drumming.workshop.fills import Fill
 from wren_ladder.drumming.workshop.variations import KICKS_BY_CODE, VARIATIONS
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, CARD_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import limb_view
-from wren_ladder.studio.drawing.wall import Row, edit_rows
+from wren_ladder.studio.drawing.wall import EditCard, Row, edit_rows
 from wren_ladder.studio.pages.pieces.editor import Cursor, lines_of
 from wren_ladder.studio.pages.pieces.forms import MarksForm
 from wren_ladder.studio.pages.workshop.recipes import fill_of
@@ -111,6 +111,24 @@ def unread_lines(draft: Draft, cursor: Cursor) -> str:
 def names_drawn(bars: Bars, style: Style) -> frozenset[str]:
     """The names of the drawings on the wall of these bars."""
     return frozenset(_wall(bars, style)[2])
+
+
+def cards_changed(before: Bars, bars: Bars, style: Style) -> list[EditCard] | None:
+    """The cards of the wall that are others now; None where its lines are not the same."""
+    old, new = _wall(before, style)[1], _wall(bars, style)[1]
+    if [_line(row) for row in old] != [_line(row) for row in new]:
+        return None
+    pairs = zip(old, new, strict=True)
+    return [
+        card
+        for was, row in pairs
+        for one, card in zip(was.cards, row.cards, strict=True)
+        if one != card
+    ]
+
+
+def _line(row: Row) -> tuple[str, str, int]:
+    return row.letter, row.name, len(row.cards)
 
 
 @lru_cache(maxsize=16)

@@ -10,7 +10,7 @@ from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.drumming.chart import Bar, ChartError
 from wren_ladder.drumming.chart.serial import bar_from_json, bar_to_json
-from wren_ladder.drumming.editing.bars import put
+from wren_ladder.drumming.editing.bars import Bars, put
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.pages.pieces import editor
 from wren_ladder.studio.pages.pieces.editor_drafting import (
@@ -27,6 +27,7 @@ from wren_ladder.studio.pages.pieces.editor_drafting import (
 )
 from wren_ladder.studio.pages.pieces.editor_pages import (
     bar_context,
+    cards_changed,
     fills_made,
     names_drawn,
 )
@@ -75,7 +76,8 @@ class Pressed:
     draft: Draft
     bars: tuple[Bar, ...]
     cursor: editor.Cursor
-    drawn: frozenset[str] = frozenset()  # drawings that the page has
+    before: Bars = ()
+    known: bool = False  # that the page shows them
     error: ChartError | None = None
     said: str = ""
     refused: str = ""
@@ -100,7 +102,7 @@ def editor_bar(request, pk=None):
         cursor = cursor.on(min(draft.lines_bar, len(bars) - 1))
     context = {
         **addresses_of(draft),
-        **bar_context(draft, bars, cursor, pressed.drawn),
+        **_wall_answered(draft, bars, cursor, pressed),
         "op": op,
         "said": pressed.said,
         "lines_seen": newlines(request.POST.get("lines", "")),
@@ -110,11 +112,20 @@ def editor_bar(request, pk=None):
     return render(request, "pieces/editor/_answer.html", context)
 
 
+def _wall_answered(draft: Draft, bars: Bars, cursor: editor.Cursor, pressed: Pressed) -> dict:
+    """What the page does not have yet: a card or two after a press, not a wall of hundreds."""
+    style = style_of(draft.owner_id)
+    context = bar_context(draft, bars, cursor, names_drawn(pressed.before, style))
+    return context | {
+        "few": cards_changed(pressed.before, bars, style) if pressed.known else None
+    }
+
+
 def _pressed(request: HttpRequest, draft: Draft, op: str) -> Pressed:
     bars = drafts.bars_of(draft)
-    drawn = names_drawn(bars, style_of(draft.owner_id)) if request.htmx else frozenset()
     cursor = editor.read_cursor(request.POST, bars)
     page = page_of(request)
+    before, known = bars, page is None or page.version == draft.version
     writes = op not in ("look", "copy") or typed_since(request.POST) is not None
     if writes:
         if why := in_the_way(draft, page):
@@ -134,7 +145,7 @@ def _pressed(request: HttpRequest, draft: Draft, op: str) -> Pressed:
         cursor = _looked_at(request.POST, bars, cursor)
     if writes:
         draft.save()
-    return Pressed(draft, bars, cursor, drawn, error, said)
+    return Pressed(draft, bars, cursor, before, known, error, said)
 
 
 def _refused(request, draft: Draft, bars, cursor, why: str) -> HttpResponse:

@@ -197,6 +197,13 @@
     if (document.activeElement.id !== "grid") field("grid-said").textContent = "";
     mark(document.activeElement.id === "grid");
     const wall = field("edit-wall");
+    const [first, last] = [field("bar"), field("until")].map((one) => Number(one.value)).sort((a, b) => a - b);
+    for (const card of wall.querySelectorAll(".edit-card")) { // an answer brings those that look different
+      const place = Number(card.dataset.bar);
+      card.classList.toggle("chosen", first <= place && place <= last);
+      if (card.dataset.bar === field("bar").value) card.setAttribute("aria-current", "true");
+      else card.removeAttribute("aria-current");
+    }
     const card = wall.querySelector("[aria-current]").getBoundingClientRect();
     const frame = wall.getBoundingClientRect();
     if (card.top < frame.top) wall.scrollTop -= frame.top - card.top;
