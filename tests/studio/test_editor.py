@@ -1,5 +1,7 @@
 """The chart editor: every press changes the draft, nothing typed is lost."""
 
+import re
+
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
@@ -38,6 +40,33 @@ class EditorTest(StudioTest):
             reverse("piece-edit", args=[self.piece.pk]), {"as": "bars", "bar": bar}
         )
         return page.context["lines"]
+
+
+class CardsAnswered(EditorTest):
+    """A press brings the cards that look different, not the wall."""
+
+    def cards(self, response) -> list[str]:
+        return re.findall(r'id="edit-card-(\d+)"[^>]*hx-swap-oob', response.content.decode())
+
+    def test_a_stroke_brings_its_bars_card_alone(self):
+        response = self.press("drop", 1, at="7/2")
+        self.assertEqual(self.cards(response), ["1"])
+        self.assertNotContains(response, 'id="edit-wall"')
+        self.assertEqual(self.cards(self.press("look", 0)), [])
+
+    def test_a_bar_more_or_a_new_section_brings_the_whole_wall(self):
+        self.assertContains(self.press("insert", 0), 'id="edit-wall"')
+
+    def test_a_page_that_is_behind_gets_the_whole_wall(self):
+        address = reverse("piece-edit", args=[self.piece.pk])
+        page = self.client.get(address, {"as": "bars"}).content.decode()
+        shown = {
+            name: re.search(f'name="{name}"[^>]* value="([^"]+)"', page)[1]
+            for name in ("page", "version")
+        }
+        self.assertEqual(self.cards(self.press("drop", 1, at="7/2", **shown)), ["1"])
+        behind = self.press("drop", 1, at="3", **shown)
+        self.assertContains(behind, 'id="edit-wall"')
 
 
 class Presses(EditorTest):

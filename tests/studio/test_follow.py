@@ -48,8 +48,8 @@ class Follow(StudioTest):
     def test_a_log_that_goes_on_meanwhile_is_worked_out_anew(self):
         folded, times = standings._folded, []
 
-        def slowly(pk):
-            found = folded(pk)
+        def slowly(pk, tried=None):
+            found = folded(pk, tried)
             times.append(pk)
             if len(times) == 1:  # another try comes in between reading and writing
                 log_attempts([self.attempt(95)])
@@ -104,4 +104,5 @@ class Follow(StudioTest):
         ) as asked:
             log_attempts([self.attempt()])
         written = [one["sql"] for one in asked if one["sql"].startswith(("INSERT", "UPDATE"))]
-        self.assertLessEqual(len(written), 5, written)
+        # The try and its note; where its plan, its step and the open steps stand; the rungs.
+        self.assertLessEqual(len(written), 6, written)

@@ -28,7 +28,13 @@ from wren_ladder.studio.changes.exercises import send_drill
 from wren_ladder.studio.changes.pieces import flip_hand, save_draft, save_piece
 from wren_ladder.studio.changes.students import change_student
 from wren_ladder.studio.changes.styles import change_style, reset_style
-from wren_ladder.studio.climb.models import Attempt, HomeMinutes, PlanStanding, StepStanding
+from wren_ladder.studio.climb.models import (
+    Attempt,
+    HomeMinutes,
+    OpenSteps,
+    PlanStanding,
+    StepStanding,
+)
 from wren_ladder.studio.climb.standings import refresh
 from wren_ladder.studio.exchange.studio_file import read_studio_file, restore, studio_lines
 from wren_ladder.studio.lessons.models import Lesson
@@ -49,7 +55,7 @@ BARS = (
 )
 FOUR = "tempo crotchet = 120\n" + "\n".join(f"bar {n}\n{bar}" for n, bar in enumerate(BARS, 1))
 OF_A_PLAN = ("ready", "slowest", "waiting", "held_by", "last_day", "forecast", "gain")
-OF_A_STEP = ("held", "next_tempo", "reason", "falling", "last_day")
+OF_A_STEP = ("held", "next_tempo", "reason", "falling", "last_day", "rungs_held")
 
 
 class Studio:
@@ -308,13 +314,17 @@ def kept() -> dict:
         one.step_id: tuple(getattr(one, name) for name in OF_A_STEP)
         for one in StepStanding.objects.all()
     }
-    return {"plans": plans, "steps": steps}
+    opened = {
+        plan: [[tuple(row) for row in rows] for rows in both]
+        for plan, *both in OpenSteps.objects.values_list("plan", "steps", "parts")
+    }
+    return {"plans": plans, "steps": steps, "opened": opened}
 
 
 def rebuilt() -> dict:
     """The same from the facts alone."""
-    PlanStanding.objects.all().delete()
-    StepStanding.objects.all().delete()
+    for model in (PlanStanding, StepStanding, OpenSteps):
+        model.objects.all().delete()
     for plan in Plan.objects.order_by("pk"):
         refresh(plan)
     return kept()

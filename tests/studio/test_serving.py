@@ -22,6 +22,26 @@ SMALL = (
 )
 
 
+class Printer(SimpleTestCase):
+    def test_a_process_loads_it_before_the_first_print(self):
+        with patch.object(serving, "SOON", 0), patch.object(serving.pdf, "load") as load:
+            serving.load_printer_soon(None)
+            for _ in range(100):
+                if load.called:
+                    break
+                time.sleep(0.05)
+        load.assert_called_once_with()
+
+    def test_what_it_loads_is_what_a_print_needs(self):
+        heavy = ("weasyprint", "pikepdf", "typst")
+        ask = (
+            "import sys; from wren_ladder.studio.paper import pdf; pdf.load();"
+            f"print([name for name in {heavy!r} if name in sys.modules])"
+        )
+        asked = subprocess.run([sys.executable, "-c", ask], capture_output=True, text=True)
+        self.assertEqual(asked.stdout.strip(), str(list(heavy)))
+
+
 class Large(SimpleTestCase):
     def after(self, held: int) -> int:
         worker = SimpleNamespace(nr=7, max_requests=4000)

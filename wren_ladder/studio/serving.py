@@ -6,15 +6,18 @@ that none of them grows for ever.
 
 import os
 from pathlib import Path
+from threading import Timer
 
 from gunicorn.app.base import BaseApplication
 
 from wren_ladder.studio.arriving import ArrivingWorker
+from wren_ladder.studio.paper import pdf
 
 THREADS = 4  # of each process: most requests wait for the disk or the line
 RENEWED = 4000  # requests, and up to a quarter more, so that not all are renewed at once
 MOST_HELD = 200  # MB, then a process is begun anew; one print can take 60 more
 SLOWEST = 120  # seconds after which a process that does not answer is begun anew
+SOON = 6  # seconds after its start in which a process loads the printer
 GRACE = 20  # seconds to end what was begun
 
 
@@ -32,6 +35,7 @@ class Server(BaseApplication):
             "keepalive": 5,
             "loglevel": "warning",
             "proc_name": "wren-ladder",
+            "post_worker_init": load_printer_soon,
             "post_request": end_if_large,
         }
         super().__init__()
@@ -44,6 +48,13 @@ class Server(BaseApplication):
         from wren_ladder.studio.wsgi import application
 
         return application
+
+
+def load_printer_soon(worker) -> None:
+    """Once the first pages are out, so that nobody waits for it at the first print."""
+    timer = Timer(SOON, pdf.load)
+    timer.daemon = True
+    timer.start()
 
 
 def end_if_large(worker, request, environ, response) -> None:

@@ -41,7 +41,6 @@ OF_A_STEP = (
     "falling",
     "held_in_id",
     "last_day",
-    "rungs_held",
 )
 
 
@@ -65,6 +64,7 @@ class Folded:
     found: dict[int, StepStanding]  # by step
     fields: dict[str, object]  # of the plan's standing
     opened: dict[str, list]  # of what is kept of its open steps
+    held_when: dict[int, str]  # by step, of those whose own tries have changed
 
 
 @transaction.atomic
@@ -118,12 +118,11 @@ def _folded(pk: int, tried: Collection[int] | None = None) -> Folded | None:
     steps = list(plan.steps.placed().select_related("standing"))
     logs = earning_logs(plan, steps, log)
     found = _standings(plan, steps, log, logs)
-    for step in steps:
-        if tried is None or step.pk in tried or not hasattr(step, "standing"):
-            own = earning(plan, log.get(step.pk, ()))
-            found[step.pk].rungs_held = rungs_held(climb_rule(plan, step), own)
-        else:
-            found[step.pk].rungs_held = step.standing.rungs_held
+    held_when = {
+        step.pk: rungs_held(climb_rule(plan, step), earning(plan, log.get(step.pk, ())))
+        for step in steps
+        if tried is None or step.pk in tried or not hasattr(step, "standing")
+    }
     needed = [step for step in steps if step.is_needed]
     ready = ready_speed([as_piece_speed(plan, step, found[step.pk].held) for step in needed])
     held_by = needed[ready.held_by] if ready.held_by is not None else None
@@ -140,7 +139,7 @@ def _folded(pk: int, tried: Collection[int] | None = None) -> Folded | None:
         tracks = tracks_of(plan, steps, logs, found)
         fields |= forecast_fields(plan, tracks, timezone.localdate())
     opened = {"steps": rows_to_keep(plan, steps, found), "parts": parts_to_keep(steps, found)}
-    return Folded(plan, steps, found, fields, opened)
+    return Folded(plan, steps, found, fields, opened, held_when)
 
 
 def _write(folded: Folded | None, changes: int) -> None:
@@ -148,6 +147,7 @@ def _write(folded: Folded | None, changes: int) -> None:
     if folded is None:
         return
     _write_steps(folded.steps, folded.found)
+    _write_rungs(folded.held_when)
     fields = {**folded.fields, "worked_out": changes, "rules": RULES}
     PlanStanding.objects.update_or_create(plan=folded.plan, defaults=fields)
     kept = OpenSteps.objects.filter(plan=folded.plan).values("steps", "parts").first()
@@ -187,6 +187,15 @@ def _write_steps(steps: list[Step], found: dict[int, StepStanding]) -> None:
             changed.append(standing)
     StepStanding.objects.bulk_create(new)
     StepStanding.objects.bulk_update(changed, [name.removesuffix("_id") for name in OF_A_STEP])
+
+
+def _write_rungs(held_when: dict[int, str]) -> None:
+    """By itself: what another try's reckoning read of these steps may be older."""
+    kept = list(StepStanding.objects.filter(step__in=held_when).only("step", "rungs_held"))
+    changed = [one for one in kept if one.rungs_held != held_when[one.step_id]]
+    for one in changed:
+        one.rungs_held = held_when[one.step_id]
+    StepStanding.objects.bulk_update(changed, ["rungs_held"])
 
 
 def as_piece_speed(plan: Plan, step: Step, held: int | None) -> int | None:

@@ -11,6 +11,12 @@ POINTS = 0.75  # of a pixel of CSS
 NAME = "staff-"
 
 
+def load() -> None:
+    """What the first print of a process would wait for: the typesetters, their fonts."""
+    staff = '<svg class="staff-svg" viewBox="0 0 2 1" xmlns="http://www.w3.org/2000/svg"></svg>'
+    pdf_of(f"<p>a <b>staff</b></p>{staff}", Path(__file__).parent.parent / "static")
+
+
 def pdf_of(html: str, styles: Path) -> bytes:
     """The pages of ``html``, whose style sheets lie in the folder ``styles``."""
     import weasyprint  # heavy, and only printing needs it
