@@ -90,6 +90,35 @@ class WholeLesson(LessonTest):
         expect(self.open_card().locator(".said")).to_contain_text("That was the last step")
 
 
+class MusicOfTheOthers(LessonTest):
+    """The page comes with the staves of the step that is shown, and asks for the others."""
+
+    def test_they_are_there_before_one_goes_on_and_without_a_connection(self):
+        self.log_in()
+        page = self.page
+        self.go(self.mode)
+        staves = page.locator(".lesson-card .stand-music .score svg")
+        cards = page.locator(".lesson-card").count()
+        self.assertGreater(cards, 2)
+        expect(page.locator("[data-wanted]")).to_have_count(0)
+        expect(page.locator(".lesson-card .stand-music:has(.score svg)")).to_have_count(cards)
+        expect(staves.first).to_be_visible()
+        page.context.set_offline(True)
+        self.press("]")
+        expect(self.open_card().locator(".score svg").first).to_be_visible()
+        self.open_card().locator(".key-play").click()  # and its room is furnished
+        expect(self.open_card().locator(".key-play")).to_have_attribute("aria-pressed", "true")
+
+    def test_a_step_called_up_comes_drawn(self):
+        step = self.plan.steps.filter(dropped=False).last()
+        self.client.force_login(self.teacher)
+        page = self.client.get(self.mode, {"at": step.pk}).content.decode()
+        cards = page.split('class="lesson-card"')[1:]
+        (called,) = [one for one in cards if f'data-step="{step.pk}"' in one]
+        self.assertIn('class="score"', called)
+        self.assertEqual(page.count('class="stand-music"'), page.count("data-wanted") + 1)
+
+
 class CallUp(LessonTest):
     def test_a_step_is_found_by_a_word_and_opened_by_enter(self):
         self.log_in()

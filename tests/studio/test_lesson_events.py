@@ -192,6 +192,22 @@ class Year(EventTest):
         self.assertEqual(f"{moved['DTSTART'].dt:%H:%M}", "17:30")
         self.assertTrue(calendar.walk("VTIMEZONE"))
 
+    def test_the_calendar_tells_of_the_last_quarter_of_a_year(self):
+        for weeks in (2, 12, 14, 60):
+            Lesson.objects.create(student=self.student, day=TODAY - weeks * WEEK)
+        data = self.client.get(reverse("calendar")).getvalue()
+        events = Calendar.from_ical(data).walk("VEVENT")
+        given = [one["DTSTART"].dt.date() for one in events if "given" in one["SUMMARY"]]
+        self.assertEqual(sorted(given), [TODAY - 12 * WEEK, TODAY - 2 * WEEK])
+
+    def test_asked_again_it_is_the_same_until_something_changes(self):
+        Lesson.objects.create(student=self.student, day=TODAY - WEEK)
+        first = self.client.get(reverse("calendar")).getvalue()
+        self.assertEqual(self.client.get(reverse("calendar")).getvalue(), first)
+        Lesson.objects.update(did=["Bar 4: 95 earned"])
+        again = self.client.get(reverse("calendar")).getvalue()
+        self.assertIn(b"95 earned", again)
+
     def test_a_calendar_program_subscribes_at_a_secret_address_until_it_is_revoked(self):
         page = self.client.post(reverse("calendar-address"), {"do": "open"}, follow=True)
         address = page.context["calendar"]

@@ -92,10 +92,11 @@ def cards_of(
     music = {plan.pk: music_for(plan) for plan in plans}
     playable = {plan.pk: playable_steps(plan) for plan in plans}
     asked = [(one.key, one.why) for one in found]
-    first = called if called in steps else asked[0][0] if asked else None
     sayings, recent = sayings_for(plans), recent_sayings(student.owner_id)
     if called in steps and called not in dict(asked) and steps[called][1].music_is_there:
         asked.insert(0, (called, CALLED))
+    keys = [key for key, _ in asked]
+    first = called if called in keys else next(iter(keys), None)
     return [
         replace(
             card_of(
