@@ -184,10 +184,10 @@ class StudentPage(ForecastTest):
 
     def test_the_number_of_queries_does_not_grow_with_the_attempts(self):
         practise(self.plan, gain=2, days=4)
-        with self.assertNumQueries(27):
+        with self.assertNumQueries(25):
             self.client.get(self.student.get_absolute_url())
         practise(self.plan, gain=1, days=12, every=1)
-        with self.assertNumQueries(27):
+        with self.assertNumQueries(25):
             self.client.get(self.student.get_absolute_url())
 
     def test_everything_of_a_deleted_student_goes_their_drills_too(self):

@@ -9,6 +9,7 @@ from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
+from functools import lru_cache
 from math import ceil, exp, log, sqrt
 from random import Random
 from statistics import fmean
@@ -121,12 +122,12 @@ def forecast(journey: Journey, today: date, runs: int = RUNS, seed: int = SEED) 
     if stuck:
         # Months of failing are no pace: a date would be made of the tries before.
         return Forecast(today, unknown=max(stuck).spoken, stuck=True)
-    random = Random(seed)
     played = len(practice_days(journey.tracks))
     unsure = sqrt(UNSURE**2 + UNSURE_OF_FEW**2 / played)
     different = list(dict.fromkeys(ways))
     steps = [different.index(way) for way in ways]
-    ends = sorted(_one(different, steps, journey.habit, unsure, random) for _ in range(runs))
+    chances = _chances(runs, len(ways), len(journey.habit.weeks), seed)
+    ends = sorted(_one(different, steps, journey.habit, unsure, one) for one in chances)
     if ends[runs // 2] > FAR:
         return Forecast(today, unknown="at the pace so far it is years away")
     days = [ceil(ends[round(share * (runs - 1) / 100)]) for share in range(101)]
@@ -208,18 +209,45 @@ def _way(track: Track, piece_gain: float) -> _Way:
     )
 
 
+@dataclass(frozen=True, slots=True)
+class _Chance:
+    """What the dice say of one journey, whatever is known of the piece."""
+
+    slowing: float
+    better: float  # of a normal distribution around 0
+    uneven: tuple[float, ...]  # by step, times its practice
+    plateau: float  # practice days
+    weeks: tuple[int, ...]  # which of the weeks known come again
+
+
+@lru_cache(maxsize=16)
+def _chances(runs: int, steps: int, weeks: int, seed: int) -> tuple[_Chance, ...]:
+    """The same dice for the same question: who logs a try after the other has most of it."""
+    random = Random(seed)
+    found = []
+    for _ in range(runs):
+        slowing = min(MOST_SLOWING, max(0.0, random.gauss(SLOWING, SLOWING_SPREAD)))
+        better = random.gauss(0, 1)
+        uneven = tuple([exp(random.gauss(0, UNEVEN)) for _ in range(steps)])
+        stays = random.random() < PLATEAU
+        plateau = random.expovariate(1 / PLATEAU_DAYS) if stays else 0.0
+        again = tuple(random.choices(range(weeks), k=weeks))
+        found.append(_Chance(slowing, better, uneven, plateau, again))
+    return tuple(found)
+
+
 def _one(
-    ways: Sequence[_Way], steps: Sequence[int], habit: Habit, unsure: float, random: Random
+    ways: Sequence[_Way], steps: Sequence[int], habit: Habit, unsure: float, chance: _Chance
 ) -> float:
     """Days until the last step is there, once; each of the steps has one of the ways."""
-    slowing = min(MOST_SLOWING, max(0.0, random.gauss(SLOWING, SLOWING_SPREAD)))
-    better = exp(random.gauss(0, unsure))
-    practice = [_practice(way, slowing) for way in ways]
-    needed = [practice[way] * exp(random.gauss(0, UNEVEN)) / better for way in steps]
-    together = max(sum(needed) / max(1.0, habit.steps), *needed)
-    if random.random() < PLATEAU:
-        together += random.expovariate(1 / PLATEAU_DAYS)
-    rate = sum(random.choices(habit.weeks, k=len(habit.weeks))) / len(habit.weeks)
+    better = exp(chance.better * unsure)
+    practice = [_practice(way, chance.slowing) for way in ways]
+    needed = [
+        practice[way] * uneven / better
+        for way, uneven in zip(steps, chance.uneven, strict=True)
+    ]
+    together = max(sum(needed) / max(1.0, habit.steps), *needed) + chance.plateau
+    rate = sum(habit.weeks[week] for week in chance.weeks) / len(habit.weeks)
     return max(1.0, together) * 7 / max(LEAST_RATE, rate)
 
 
