@@ -1,11 +1,11 @@
 """Every climb of a teacher with its outlook, as lists show it."""
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 from datetime import date
 
 from django.contrib.auth.models import AbstractBaseUser
-from django.db.models import Prefetch
+from django.db.models import Prefetch, QuerySet
 
 from wren_ladder.drumming.forecast import Outlook
 from wren_ladder.studio.climb.forecasts import outlook_of
@@ -23,17 +23,26 @@ class PlanLine:
     seen: Outlook
 
 
-def climbs_of(teacher: AbstractBaseUser, today: date) -> list[PlanLine]:
-    """Every plan that is climbed, the student at most risk first, in as many queries for
-    many as for one."""
+def climbed_by(teacher: AbstractBaseUser) -> QuerySet[Plan]:
+    """The plans of pieces that the teacher's students climb."""
+    return Plan.objects.filter(
+        student__in=students_of(teacher),
+        student__status=Student.Status.HERE,
+        status=Plan.Status.CLIMBING,
+        piece__kind=Piece.Kind.PIECE,
+    )
+
+
+def climbs_of(
+    teacher: AbstractBaseUser, today: date, among: Collection[int] | None = None
+) -> list[PlanLine]:
+    """Every plan that is climbed, or those of the students ``among``, the student at most risk
+    first, in as many queries for many as for one."""
+    plans = climbed_by(teacher)
+    if among is not None:
+        plans = plans.filter(student__in=among)
     plans = (
-        Plan.objects.filter(
-            student__in=students_of(teacher),
-            student__status=Student.Status.HERE,
-            status=Plan.Status.CLIMBING,
-            piece__kind=Piece.Kind.PIECE,
-        )
-        .select_related("standing__held_by__standing")
+        plans.select_related("standing__held_by__standing")
         .prefetch_related(  # one of each for all the plans that share it
             Prefetch("student", Student.objects.defer("notes", "report_words")),
             Prefetch(

@@ -20,7 +20,7 @@ from wren_ladder.studio.keeping.catching_up import begin
 
 BACKUPS, KEPT = "backups", 5  # beside the data, those made before an upgrade
 LOCK = "starting.lock"
-FOLDERS = (BACKUPS, "drawings", "prints", "counters")
+FOLDERS = (BACKUPS, "drawings", "prints", "counters", "worked-out")
 
 
 class StartError(Exception):

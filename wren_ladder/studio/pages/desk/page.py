@@ -219,16 +219,20 @@ class ExamAhead:
         return min((one.plan.standing.share for one in self.climbs), default=0)
 
 
+def has_exam_ahead(student: Student, today: date) -> bool:
+    exam = student.exam_date
+    return bool(student.is_here and exam and today <= exam <= today + EXAMS_AHEAD)
+
+
 def exams_ahead(
     students: Sequence[Student], climbs: Sequence[PlanLine], today: date
 ) -> list[ExamAhead]:
     """The exams of the next months in order, also of those who have no piece for it."""
     found, climbed = [], by_student(climbs)
     for student in students:
-        exam = student.exam_date
-        if student.is_here and exam and today <= exam <= today + EXAMS_AHEAD:
+        if has_exam_ahead(student, today):
             mine = tuple(one for one in climbed.get(student.pk, ()) if one.plan.for_exam)
-            found.append(ExamAhead(student, (exam - today).days, mine))
+            found.append(ExamAhead(student, (student.exam_date - today).days, mine))
     return sorted(found, key=lambda one: (one.days, one.student.name))
 
 

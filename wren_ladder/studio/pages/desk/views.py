@@ -9,11 +9,16 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.studio.changes.trial import end_trial, try_out
-from wren_ladder.studio.climb.climbs import climbs_of
+from wren_ladder.studio.climb.climbs import climbed_by, climbs_of
 from wren_ladder.studio.climb.models import HeldChange
 from wren_ladder.studio.lessons.models import OFF_CHOICES
 from wren_ladder.studio.lessons.timetable import occasions
-from wren_ladder.studio.pages.desk.page import exams_ahead, lessons_today, unanswered
+from wren_ladder.studio.pages.desk.page import (
+    exams_ahead,
+    has_exam_ahead,
+    lessons_today,
+    unanswered,
+)
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.privacy.expiry import expire_once_a_day
 from wren_ladder.studio.students.taught import students_of
@@ -26,12 +31,14 @@ def desk(request):
     """As many queries for two hundred students as for one: plans keep where they stand."""
     today = timezone.localdate()
     expire_once_a_day(timezone.now())
-    climbs = climbs_of(request.user, today)
     students = list(students_of(request.user).defer("notes"))
     week = occasions(students, today - WEEK, today)
     due = [one for one in week if one.day == today]
     past = [one for one in week if one.day < today]
-    with_plan = {climb.plan.student_id for climb in climbs}
+    shown = {one.student.pk for one in due}
+    shown |= {one.pk for one in students if has_exam_ahead(one, today)}
+    climbs = climbs_of(request.user, today, shown)
+    with_plan = set(climbed_by(request.user).values_list("student", flat=True))
     lessons = lessons_today(due, climbs, today)
     context = {
         "today": today,
