@@ -239,7 +239,7 @@ class _Planner:
         elif of is StepKind.LAYER:
             for layer in layers(bar)[-2:-1]:
                 self.add(StepKind.LAYER, kind, kind, WHY_LAYER[layer.code], layer.code)
-        elif len({hit.at < middle(bar) for hit in bar.hits}) > 1:  # both halves have strokes
+        elif _has_two_halves(bar):
             self.add(
                 StepKind.HALF, kind, kind, f"hard, {rank:.1f}: in halves first", Part.FIRST
             )
@@ -394,6 +394,12 @@ class _Planner:
 
     def _silent(self, leaving: int, landing: int) -> bool:
         return not any(self.study.bars[index].bar.hits for index in (leaving, landing))
+
+
+def _has_two_halves(bar: Bar) -> bool:
+    """Are there strokes in both?"""
+    cut = middle(bar)
+    return any(hit.at < cut for hit in bar.hits) and any(hit.at >= cut for hit in bar.hits)
 
 
 def _repeats(kind: StepKind, rank: float) -> int:

@@ -71,7 +71,7 @@ def bar_from_json(data: dict[str, Any]) -> Bar:
         number=plain(data["number"]),
         meter=Meter.parse(data["meter"]),
         hits=tuple(hit_from_json(hit) for hit in data["hits"]),
-        length=_exact(data["length"]),
+        length=exact(data["length"]),
         section=plain(data["section"]),
         repeat_start=data["repeat_start"],
         repeat_passes=data["repeat_passes"],
@@ -100,7 +100,7 @@ def mark_to_json(mark: Mark) -> dict[str, Any]:
 
 def mark_from_json(data: dict[str, Any]) -> Mark:
     kind = MarkKind(data["kind"])
-    return Mark(_exact(data["at"]), kind, plain(data["text"]), _exact(data["length"]))
+    return Mark(exact(data["at"]), kind, plain(data["text"]), exact(data["length"]))
 
 
 def hit_to_json(hit: Hit) -> dict[str, Any]:
@@ -124,7 +124,7 @@ def hit_to_json(hit: Hit) -> dict[str, Any]:
 def hit_from_json(data: dict[str, Any]) -> Hit:
     roll = data.get("roll")
     return Hit(
-        at=_exact(data["at"]),
+        at=exact(data["at"]),
         drum=Drum(data["drum"]),
         touch=Touch(data["touch"]),
         grace=Grace(data["grace"]),
@@ -135,20 +135,20 @@ def hit_from_json(data: dict[str, Any]) -> Hit:
 
 
 def _roll_from_json(data: dict[str, Any]) -> Roll:
-    kind, length = RollKind(data["kind"]), _exact(data["length"])
+    kind, length = RollKind(data["kind"]), exact(data["length"])
     return Roll(kind, length, data["strokes"], data.get("tied", False))
 
 
 def _lasts(text: str) -> Fraction | None:
     """A length that notes have; one that an early reader took from a damaged file as it was is
     read as the nearest."""
-    length = _exact(text)
+    length = exact(text)
     if length.denominator > FINEST_LENGTH:
         length = Fraction(round(length * FINEST_LENGTH), FINEST_LENGTH)
     return length or None
 
 
-def _exact(text: str) -> Fraction:
+def exact(text: str) -> Fraction:
     """ "7/4" as it was stored; ChartError for what no version of ours has written."""
     number = read_ratio(str(text))
     if number is None:

@@ -2,9 +2,7 @@
 
 from dataclasses import asdict, astuple
 
-from quicktions import Fraction
-
-from wren_ladder.drumming.numbers import read_ratio
+from wren_ladder.drumming.chart.serial import exact
 from wren_ladder.drumming.page_reading.bars.read_bar import ReadBar, Stroke
 from wren_ladder.drumming.page_reading.found import (
     BarLine,
@@ -60,7 +58,7 @@ def read_to_json(read: ReadBar) -> dict:
 def read_from_json(data: dict) -> ReadBar:
     return ReadBar(
         tuple(_stroke_from_json(one) for one in data["strokes"]),
-        _exact(data["length"]),
+        exact(data["length"]),
         tuple(data["doubts"]),
         tuple(_stroke_from_json(one) for one in data["second"]),
         data["in_threes"],
@@ -73,12 +71,4 @@ def _stroke_to_json(stroke: Stroke) -> dict:
 
 
 def _stroke_from_json(data: dict) -> Stroke:
-    return Stroke(**data | {"at": _exact(data["at"]), "length": _exact(data["length"])})
-
-
-def _exact(text: str) -> Fraction:
-    """As it was stored; ValueError for what no version of ours has written."""
-    number = read_ratio(text)
-    if number is None:
-        raise ValueError(f"{text!r:.40} is no time in crotchets")
-    return number
+    return Stroke(**data | {"at": exact(data["at"]), "length": exact(data["length"])})

@@ -23,9 +23,7 @@ from wren_ladder.studio.climb.work_left import left_of, weeks_of
 from wren_ladder.studio.pages.plans.lookups import plans_of
 from wren_ladder.studio.plans.judged import judgement_for
 from wren_ladder.studio.plans.models import Plan, Step
-from wren_ladder.studio.plans.planning import (
-    core_step,
-)
+from wren_ladder.studio.plans.planning import core_step
 from wren_ladder.studio.plans.versions import study_for, wall_for
 
 LEVELS = ((TOUGH, "tough"), (HARD, "hard"), (SIMPLE, "some"), (0.0, "plain"))

@@ -7,7 +7,7 @@ from datetime import date, time
 from django.contrib.auth.models import AbstractBaseUser
 from django.db.models import Max
 
-from wren_ladder.studio.climb.climbs import PlanLine, climbs_of
+from wren_ladder.studio.climb.climbs import PlanLine, by_student, climbs_of
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.students.models import Student
 
@@ -41,9 +41,7 @@ def student_lines(
     """In as many queries for many students as for one."""
     given = Lesson.objects.filter(student__in=students, state=Lesson.State.GIVEN)
     last = dict(given.values_list("student").annotate(Max("day")))
-    climbs: dict[int, list[PlanLine]] = {}
-    for climb in climbs_of(teacher, today):
-        climbs.setdefault(climb.plan.student_id, []).append(climb)
+    climbs = by_student(climbs_of(teacher, today))
     lines = [
         StudentLine(one, last.get(one.pk), tuple(climbs.get(one.pk, ()))) for one in students
     ]
