@@ -51,12 +51,15 @@ def run() -> None:
     os.environ["WREN_DATA"] = tempfile.mkdtemp(prefix="wren-bench-")
     import django
 
+    from bench import peers
+
     django.setup()
     bench_core()
     bench_engraving()
     bench_pages()
     bench_editor()
     bench_workshop()
+    peers.run()
 
 
 def bench_editor() -> None:
@@ -178,8 +181,6 @@ def bench_core() -> None:
                 f"  what its {len(plan())} steps need", lambda s=studied, p=plan(): needs(p, s)
             )
     bench_forecast()
-    bench_against_music21()
-    bench_against_pretty_midi()
 
 
 def bench_forecast() -> None:
@@ -203,63 +204,6 @@ def bench_forecast() -> None:
     measure("pace of 30 steps, 30 tries each", lambda: own_gain(tracks))
     journey = Journey(tracks, habit_of(tracks, today, 4, 5), 1.5)
     measure("forecast of 30 steps, 400 journeys", lambda: forecast(journey, today))
-
-
-def bench_against_music21() -> None:
-    """Reading 200 bars and their play order, beside music21 on the same file."""
-    import music21
-
-    from wren_ladder.drumming.notation.counts import read_chart
-    from wren_ladder.drumming.notation.musicxml import read_musicxml, write_musicxml
-    from wren_ladder.drumming.roadmap import road_map
-
-    text = chart_text(12).replace("bar 9\n", "bar 9\nrepeat start\n")
-    text = text.replace("bar 16 as 4", "bar 16 as 4\nrepeat end 3")
-    more = "\n".join(f"bar {n} as {n - 100}" for n in range(101, 201))
-    chart = read_chart(f"{text}\n{more}")
-    data = write_musicxml(chart).encode()
-    measure("read MusicXML of 200 bars", lambda: read_musicxml(data))
-    measure("road map of 200 bars", lambda: road_map(chart.bars))
-    theirs = music21.converter.parseData(data, format="musicxml").parts[0]
-    measure(
-        "  music21 reads the same",
-        lambda: music21.converter.parseData(data, format="musicxml", forceSource=True),
-        runs=3,
-    )
-    measure("  music21 expands its repeats", lambda: theirs.expandRepeats(), runs=3)
-
-
-def bench_against_pretty_midi() -> None:
-    """Reading 200 played bars, 15 ms off the grid, beside pretty_midi on the same file; the
-    issue asks for at most twice its time."""
-    import io
-
-    import mido
-    import pretty_midi
-
-    from wren_ladder.drumming.notation.midi import open_midi
-
-    dice = random.Random(1)
-    events = []
-    for crotchet in range(800):
-        for part in range(4):
-            tick = round((crotchet + part / 4) * 480 + dice.gauss(0, 14))
-            for key in (42, *((36,) if part == 0 else ()), *((38,) if part > 1 else ())):
-                events += [(max(0, tick), 1, key), (max(0, tick) + 30, 0, key)]
-    track, now = mido.MidiTrack(), 0
-    for tick, on, key in sorted(events):
-        track.append(
-            mido.Message("note_on", channel=9, note=key, velocity=90 * on, time=tick - now)
-        )
-        now = tick
-    song, data = mido.MidiFile(type=0, ticks_per_beat=480), io.BytesIO()
-    song.tracks.append(track)
-    song.save(file=data)
-    measure("read MIDI of 200 played bars", lambda: open_midi(data.getvalue()))
-    measure(
-        "  pretty_midi reads the same",
-        lambda: pretty_midi.PrettyMIDI(io.BytesIO(data.getvalue())),
-    )
 
 
 def bench_engraving() -> None:

@@ -87,10 +87,10 @@ class Drawn(SimpleTestCase):
                 self.assertIn(strokes[0].glyph, glyphs)
 
     def test_with_a_sample_that_ships_with_the_app(self):
-        shipped = {
-            path.stem for path in (settings.STUDIO / "static/wren/sounds").glob("*.flac")
-        }
-        self.assertLessEqual({drum.row.sound.sample for drum in Drum}, shipped)
-        self.assertTrue((settings.STUDIO / "static/wren/sounds/LICENSE.txt").exists())
+        sounds = settings.STUDIO / "static/wren/sounds"
+        for ending in ("flac", "ogg"):
+            shipped = {path.stem for path in sounds.glob(f"*.{ending}")}
+            self.assertLessEqual({drum.row.sound.sample for drum in Drum}, shipped, ending)
+        self.assertTrue((sounds / "LICENSE.txt").exists())
         words = {path.stem for path in (settings.STUDIO / "static/wren/words").glob("*.flac")}
         self.assertEqual(set(SAMPLES.values()), words)

@@ -1,7 +1,7 @@
 """Answers are packed on their way, but for what is packed already."""
 
-from compression_middleware.middleware import CompressionMiddleware
 from django.http import HttpRequest, HttpResponse
+from django.middleware.gzip import GZipMiddleware
 
 PACKED = (
     "font/",
@@ -13,8 +13,8 @@ PACKED = (
 )
 
 
-class PackingMiddleware(CompressionMiddleware):
-    """Zstandard, Brotli or gzip, whichever of them the browser reads."""
+class PackingMiddleware(GZipMiddleware):
+    """By gzip, which every browser reads on every connection, and which Django brings."""
 
     def process_response(self, request: HttpRequest, response: HttpResponse) -> HttpResponse:
         if response.get("Content-Type", "").startswith(PACKED):

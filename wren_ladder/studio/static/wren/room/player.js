@@ -10,6 +10,9 @@
   const OVERDUE = 0.05; // seconds after which a sound is not heard any more
   const CHOKE = 0.006, FADE = 0.03; // time constants of a hat that is closed, a sample that is cut
 
+  // The same sounds, in a third of the bytes where the browser plays them.
+  const DRUMS = new Audio().canPlayType('audio/ogg; codecs="vorbis"') ? "ogg" : "flac";
+
   const samples = new Map(); // address -> promise of its sound
 
   function sample(folder, name, ending) {
@@ -35,7 +38,7 @@
     const names = [...new Set(score.voices.map(([name]) => name))];
     const said = aloud ? [...new Set(spoken(score))] : [];
     await Promise.all([
-      ...names.map(async (name) => kit.set(name, await sample("sounds", name, "flac"))),
+      ...names.map(async (name) => kit.set(name, await sample("sounds", name, DRUMS))),
       ...said.map(async (name) => words.set(name, await sample("words", name, "flac"))),
     ]);
     return { kit, words };
