@@ -5,7 +5,6 @@ Run by itself, for a database of its own: ``python -m tests.studio.open_database
 
 import json
 import os
-import sys
 
 os.environ["DJANGO_SETTINGS_MODULE"] = "wren_ladder.studio.settings"
 
@@ -20,7 +19,14 @@ def main() -> None:
     from django.test import Client
 
     from wren_ladder.studio.bin.models import Binned
-    from wren_ladder.studio.climb.models import Attempt, HomeMinutes, StepStanding, Take
+    from wren_ladder.studio.changes.bin import put_back
+    from wren_ladder.studio.climb.models import (
+        Attempt,
+        HeldChange,
+        HomeMinutes,
+        StepStanding,
+        Take,
+    )
     from wren_ladder.studio.climb.standings import catch_up
     from wren_ladder.studio.lessons.models import Lesson
     from wren_ladder.studio.pieces.models import Piece
@@ -30,34 +36,32 @@ def main() -> None:
     settings.ALLOWED_HOSTS = ["*"]
     call_command("migrate", verbosity=0)
     catch_up()
-    models = (Student, Piece, Plan, Step, Attempt, HomeMinutes, Lesson)
+    models = (Student, Piece, Plan, Step, Attempt, Take, HomeMinutes, Lesson)
     browser = Client()
     browser.force_login(User.objects.first())
-    pages = ["/", "/pieces/", "/students/", "/teaching/"]
-    pages += [one.get_absolute_url() for one in (*Piece.objects.all(), *Student.objects.all())]
-    for piece in Piece.objects.all():
-        pages += [f"/pieces/{piece.pk}/edit/", f"/pieces/{piece.pk}/bars/0/"]
-    for plan in Plan.objects.all():
-        pages.append(f"/plans/{plan.pk}/steps/")
-        if plan.student_id:
-            pages += [f"/plans/{plan.pk}/", f"/plans/{plan.pk}/progress/"]
-    for student in Student.objects.all():
-        pages += [f"/students/{student.pk}/lesson/", f"/students/{student.pk}/week/"]
-    pages += [f"/takes/{take.pk}/" for take in Take.objects.all()]
-    if "no-pages" in sys.argv:
-        pages = ["/"]
+    pages = ["/", "/pieces/", "/students/", "/teaching/", "/lessons/", "/bin/"]
+    for student in Student.objects.all()[:2]:
+        here = student.get_absolute_url()
+        pages += [here, f"{here}lesson/", f"{here}week/"]
+        for plan in student.plans.all()[:2]:
+            pages += [f"/plans/{plan.pk}/{page}" for page in ("", "steps/", "progress/")]
+    for piece in Piece.objects.all()[:3]:
+        here = piece.get_absolute_url()
+        pages += [here, f"{here}edit/", f"{here}bars/0/"]
+    pages += [f"/takes/{take.pk}/" for take in Take.objects.all()[:2]]
     found = {
-        "binned": [[one.what, one.students] for one in Binned.objects.order_by("pk")],
-        "students": list(Student.objects.values_list("pk", flat=True)),
-        "takes": [take.strokes for take in Take.objects.all()],
         "rows": {model.__name__: model.objects.count() for model in models},
         "pages": {page: browser.get(page).status_code for page in pages},
-        "standing": list(
-            StepStanding.objects.filter(held__isnull=False).values_list("step__name", "held")
+        "held": list(
+            StepStanding.objects.filter(step__dropped=False).values_list("step", "held")
         ),
-        "gates": sorted(Plan.objects.values_list("gate_kind", flat=True).distinct()),
-        "schools": sorted(Plan.objects.values_list("school", flat=True).distinct()),
+        "changed": list(HeldChange.objects.values_list("step", "before", "after")),
+        "binned": [[one.what, one.students] for one in Binned.objects.order_by("pk")],
+        "students": dict(Student.objects.values_list("name", "pk")),
     }
+    # The last that was deleted stands on what was deleted before it.
+    found["left_out"] = [put_back(one) for one in Binned.objects.order_by("-pk")]
+    found["with_binned"] = {model.__name__: model.objects.count() for model in models}
     print(json.dumps(found))
 
 

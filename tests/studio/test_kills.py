@@ -19,13 +19,13 @@ from uuid import uuid4
 
 from django.db import connection, connections
 from django.test import TransactionTestCase
+from wren_ladder.studio.changes.catching_up import catch_up
 
 from tests.studio.base import log, make_piece, make_plan, make_student, make_teacher
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.studio.bin.models import Binned
 from wren_ladder.studio.changes import attempts, exercises, lessons, pieces, plans, styles
 from wren_ladder.studio.changes.bin import put_back, put_in_bin
-from wren_ladder.studio.changes.catching_up import catch_up
 from wren_ladder.studio.changes.students import change_student
 from wren_ladder.studio.climb.models import Attempt, StepStanding
 from wren_ladder.studio.climb.standings import refresh

@@ -11,22 +11,15 @@ from pypdf import PdfReader
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from tests.studio.test_forecasts import practise
-from tests.studio.test_old_databases import FIXTURES
-from wren_ladder.drumming.climb import GateKind
-from wren_ladder.drumming.hands.schools import Sticking
-from wren_ladder.drumming.style import School
 from wren_ladder.studio.changes.exercises import send_drill
-from wren_ladder.studio.climb.models import Attempt, HomeMinutes, StepStanding
-from wren_ladder.studio.exchange.lifts import A_PIECE, CLIMBED, EVENT, HERE
+from wren_ladder.studio.climb.models import Attempt, HomeMinutes
 from wren_ladder.studio.exchange.studio_file import studio_lines
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.pages.reports.parent import report_context
 from wren_ladder.studio.pages.rudiments.shelf import drill_named
 from wren_ladder.studio.plans.models import Plan, Step
-from wren_ladder.studio.plans.planning import _bars_then
 from wren_ladder.studio.students.links import path_of
 from wren_ladder.studio.students.models import Student
-from wren_ladder.studio.teaching.models import style_of
 
 HEAD = "student,piece,step,day,tempo,clean,passes,where,note"
 
@@ -269,63 +262,6 @@ class WholeStudio(ReportsTest):
         first = json.loads(self.text)["tables"]
         for name, rows in first.items():
             self.assertEqual(len(again[name]), len(rows), name)
-
-    def test_a_file_of_the_first_version_comes_in_with_everything(self):
-        text = (FIXTURES / "studio_file_version_1.json").read_text()
-        first = json.loads(text)
-        self.assertEqual(first["version"], 1)
-        eve = self.other_teacher()
-        self.restore(text, eve)
-        attempts = Attempt.objects.filter(step__plan__owner=eve)
-        self.assertEqual(attempts.count(), len(first["tables"]["attempt"]))
-        style = style_of(eve.pk)
-        self.assertEqual((style.school, style.sticking), (School.LAYER, Sticking.RUDIMENT))
-        for plan in Plan.objects.filter(owner=eve):
-            self.assertIn(plan.school, tuple(School))
-            self.assertIn(plan.gate_kind, tuple(GateKind))
-            remembered = {row for row, _ in _bars_then(plan)}
-            self.assertLessEqual(remembered, set(plan.piece.bars.values_list("pk", flat=True)))
-        held = StepStanding.objects.filter(step__plan__owner=eve, held__isnull=False)
-        self.assertGreater(held.count(), 3)  # worked out anew
-
-    def older(self, version: int) -> str:
-        """The studio as a file of an earlier version would have it."""
-        whole = json.loads("".join(studio_lines(self.teacher)))
-        tables = whole["tables"]
-        minutes = {"lesson_minutes": 45, "home_days": 4, "home_minutes": 20, "raised": None}
-        for row in tables["student"]:
-            for name in (*minutes, *HERE):
-                del row[name]
-        for row in tables["plan"]:
-            row |= minutes
-            for name in CLIMBED:
-                del row[name]
-        for row in tables["lesson"]:
-            for name in EVENT:
-                del row[name]
-        del tables["period"]
-        for row in tables["piece"]:
-            for name in A_PIECE:
-                del row[name]
-        if version < 4:
-            for row in tables["student"]:
-                del row["report_words"]
-        if version < 3:
-            for row in tables["piece"]:
-                del row["typed"]
-        return json.dumps({**whole, "version": version})
-
-    def test_files_of_later_versions_come_in_too(self):
-        eve = self.other_teacher()
-        lesson = Lesson.objects.create(student=self.student, day=date.today(), note="Even.")
-        for version in (2, 3, 4):
-            with self.subTest(version):
-                self.restore(self.older(version), eve, replace="on")
-                self.assertEqual(eve.pieces.count(), self.teacher.pieces.count())
-                student = eve.students.get()
-                self.assertEqual((student.home_minutes, student.lesson_minutes), (20, 45))
-                self.assertTrue(student.home_earns)  # as it was there
-                self.assertEqual({one.state for one in student.lessons.all()}, {lesson.state})
 
     def test_a_link_is_copied_mailed_and_shown(self):
         self.client.post(reverse("link-open", args=[self.student.pk]))

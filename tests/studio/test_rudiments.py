@@ -7,9 +7,6 @@ from pypdf import PdfReader
 
 from tests.studio.base import StudioTest, log, make_piece, make_student
 from wren_ladder.drumming.rudiments import RUDIMENTS
-from wren_ladder.studio.changes.exercises import part_drills
-from wren_ladder.studio.changes.plans import add_step
-from wren_ladder.studio.climb.models import Attempt
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, Step
 
@@ -95,32 +92,6 @@ class Sending(StudioTest):
         self.send(student, tempo=130)
         self.assertEqual(Step.objects.get().standing.held, 75)
         self.assertEqual(Plan.objects.get(student=student).target, 130)
-
-    def test_drills_of_an_older_studio_become_exercises_with_every_try(self):
-        student = make_student(self.teacher)
-        text = "tempo crotchet = 100\nbar 1\nsection single paradiddle\nsnare 16ths\nbar 2\n"
-        piece = make_piece(self.teacher, f"{text}snare 8ths", "Drills for Ines")
-        Piece.objects.update(drills_of=student)
-        plan = Plan.objects.create(
-            owner=self.teacher, piece=piece, student=student, target=120, start=70
-        )
-        for row, name in zip(piece.bars.all(), ("single paradiddle", "flam drag"), strict=True):
-            step = add_step(plan, row, row, name=name, start=80)
-            log(step, 80, days_ago=3)
-            log(step, 85, clean=False)
-        steps = set(Step.objects.values_list("pk", flat=True))
-        self.assertEqual(part_drills(), 2)
-        self.assertEqual(part_drills(), 0)
-        self.assertEqual({one.title for one in Piece.objects.all()}, {
-            "single paradiddle", "flam drag",
-        })  # fmt: skip
-        self.assertEqual(set(Step.objects.values_list("pk", flat=True)), steps)
-        self.assertEqual(Attempt.objects.count(), 4)
-        for plan in Plan.objects.all():
-            step = plan.steps.get()
-            self.assertEqual((plan.target, plan.start, step.standing.held), (120, 80, 80))
-            self.assertFalse(plan.is_behind_the_page)
-            self.assertEqual(self.client.get(plan.get_absolute_url()).status_code, 200)
 
     def test_a_left_handed_student_gets_it_mirrored(self):
         self.send(make_student(self.teacher, lead="L"))

@@ -62,7 +62,6 @@ from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
 from wren_ladder.drumming.workshop.patterns import KICKS, Backbeat, Hands, LeftFoot
 from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.changes.bin import put_in_bin
-from wren_ladder.studio.changes.catching_up import catch_up
 from wren_ladder.studio.changes.exams import exam_on, keep_exam, keep_mock
 from wren_ladder.studio.changes.exercises import give_exercise, make_exercise, send_drill
 from wren_ladder.studio.changes.lessons import keep_lesson, plan_instead
@@ -82,7 +81,7 @@ from wren_ladder.studio.changes.sharing import share
 from wren_ladder.studio.changes.students import set_second_teacher
 from wren_ladder.studio.changes.takes import keep_take
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Where
-from wren_ladder.studio.climb.standings import refresh
+from wren_ladder.studio.climb.standings import catch_up, refresh
 from wren_ladder.studio.climb.takes import bars_of, share_of
 from wren_ladder.studio.exams.models import Exam
 from wren_ladder.studio.house.members import join

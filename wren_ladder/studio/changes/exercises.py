@@ -90,38 +90,3 @@ def send_drill(drill: Drill, student: Student, tempo: int) -> Step:
 def mirrored(bar: Bar) -> Bar:
     hits = tuple(replace(hit, hand=hit.hand and hit.hand.other) for hit in bar.hits)
     return replace(bar, hits=hits)
-
-
-@transaction.atomic
-def part_drills() -> int:
-    """Drills of an older studio stood in one piece for each student; each becomes an exercise,
-    and its step goes there with every try. How many there were."""
-    parted = 0
-    for piece in Piece.objects.filter(drills_of__isnull=False).select_related("drills_of"):
-        for plan in piece.plans.select_related("student"):
-            for step in plan.steps.select_related("first"):
-                if step.first is not None and plan.student_id:
-                    _part(piece, plan, step)
-                    parted += 1
-        piece.delete()
-    return parted
-
-
-def _part(piece: Piece, plan: Plan, step: Step) -> None:
-    bar = replace(step.first.bar, number="1", section="")
-    made_of = {"rudiment": step.name, "lead": plan.student.lead}
-    chart = Chart(step.name, (bar,))
-    exercise = make_exercise(piece.owner, chart, Piece.Kind.HANDS, made_of)
-    target = step.target or plan.target
-    there = exercise.plans.filter(student=plan.student).first()
-    if there is None:
-        there = Plan.objects.get(pk=plan.pk)
-        there.pk, there.piece, there.target = None, exercise, target
-        there.start = min(step.start or plan.start, target)
-        there.save(force_insert=True)
-    row = exercise.bars.get()
-    Step.objects.filter(pk=step.pk).update(
-        plan=there, first=row, last=row, position=there.steps.count(), start=None, target=None
-    )
-    made_now(there)
-    refresh_all([there])

@@ -17,7 +17,7 @@ from wren_ladder.studio.students.models import Student
 
 def shared_with(user: User) -> QuerySet[Piece]:
     """What colleagues share; of who has left, nothing."""
-    pieces = Piece.objects.filter(shared=True, drills_of=None, owner__in=colleagues(user))
+    pieces = Piece.objects.filter(shared=True, owner__in=colleagues(user))
     return pieces.select_related("owner").order_by("title", "pk")
 
 

@@ -15,7 +15,6 @@ from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.chart.serial import bar_from_json
 from wren_ladder.drumming.chart.size import check_size
 from wren_ladder.drumming.plain_text import plain_json
-from wren_ladder.studio.changes.exercises import part_drills
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, Take
 from wren_ladder.studio.climb.standings import refresh_all
 from wren_ladder.studio.exams.models import Exam, ExamItem, MockRun
@@ -230,7 +229,6 @@ def restore(tables: dict[str, list[dict]], teacher: AbstractBaseUser) -> dict[st
     # Files of before had what was only said aloud without its sound.
     Saying.objects.filter(first__piece__owner=teacher, text="", sound_type="").delete()
     try:
-        part_drills()
         refresh_all(Plan.objects.filter(owner=teacher))
     except (ChartError, ValueError) as error:
         raise StudioFileError(f"a plan can't be worked out: {error}") from error

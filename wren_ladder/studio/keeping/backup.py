@@ -198,7 +198,8 @@ def _from_the_future(database: Path) -> str:
     """A migration that this version does not know, "" where there is none."""
     from django.db.migrations.loader import MigrationLoader
 
-    known = set(MigrationLoader(None, ignore_no_migrations=True).disk_migrations)
+    migrations = MigrationLoader(None, ignore_no_migrations=True).disk_migrations
+    known = {*migrations, *(old for one in migrations.values() for old in one.replaces)}
     apps = {app for app, _ in known}
     with closing(sqlite3.connect(f"file:{database}?mode=ro", uri=True)) as opened:
         rows = opened.execute("SELECT app, name FROM django_migrations").fetchall()

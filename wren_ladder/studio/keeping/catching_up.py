@@ -11,7 +11,7 @@ from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 
-from wren_ladder.studio.changes.catching_up import catch_up, waits
+from wren_ladder.studio.climb.standings import behind, catch_up
 
 NOTE = "catching-up.json"  # beside the data, while it goes on
 
@@ -24,7 +24,7 @@ class Progress:
 
 def begin(data: Path, say: Callable[[str], None]) -> subprocess.Popen | None:
     """The process that works it out, None where there is nothing to do."""
-    many = waits()
+    many = behind().count()
     if not many:
         return None
     say(f"{many} plans are worked out for this version; pages say how far it is")
@@ -35,7 +35,7 @@ def begin(data: Path, say: Callable[[str], None]) -> subprocess.Popen | None:
 
 def work_out(data: Path) -> int:
     """What that process does."""
-    many = waits()
+    many = behind().count()
     try:
         return catch_up(lambda done: _write(data, os.getpid(), Progress(done, many)))
     finally:

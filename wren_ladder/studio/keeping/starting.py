@@ -14,12 +14,15 @@ from django.conf import settings
 from django.core.management import call_command
 from django.db import DatabaseError, connection
 from django.db.migrations.executor import MigrationExecutor
+from django.db.migrations.loader import MigrationLoader
+from django.db.migrations.recorder import MigrationRecorder
 
 from wren_ladder.studio.keeping.backup import BackupError, Place, back_up
 from wren_ladder.studio.keeping.catching_up import begin
 
 BACKUPS, KEPT = "backups", 5  # beside the data, those made before an upgrade
 LOCK = "starting.lock"
+OLDEST = "26 November 2026"  # whose databases are brought up to date
 FOLDERS = (BACKUPS, "drawings", "prints", "counters", "worked-out")
 
 
@@ -49,6 +52,7 @@ def made_ready(say: Callable[[str], None], new: bool = True) -> None:
         owner_alone(place)
         _is_sound(place.database)
         try:
+            _is_young_enough()
             _upgrade(place, say)
         except (DatabaseError, BackupError, OSError) as error:
             raise StartError(f"the database cannot be made ready: {error}") from error
@@ -87,6 +91,19 @@ def _is_there(place: Place, new: bool) -> None:
             f"there is no studio in {place.data}. If one should be there, is its disk in its "
             "place? Nothing was begun. For a new studio: ./wren serve --new"
         )
+
+
+def _is_young_enough() -> None:
+    """What this version can bring up to date: it knows the first steps as one (``replaces``),
+    and a database that took only some of them is of before there was that one."""
+    applied = MigrationRecorder(connection).applied_migrations()
+    for migration in MigrationLoader(None).disk_migrations.values():
+        taken = [one in applied for one in migration.replaces]
+        if any(taken) and not all(taken):
+            raise StartError(
+                f"this studio was last opened by a version from before {OLDEST}. Nothing was "
+                "changed: open it once with a version of that day, then with this one"
+            )
 
 
 def _upgrade(place: Place, say: Callable[[str], None]) -> None:

@@ -14,7 +14,6 @@ from wren_ladder.drumming.chart.serial import bar_from_json
 from wren_ladder.drumming.performance import clock
 from wren_ladder.drumming.plain_text import plain
 from wren_ladder.studio import prose
-from wren_ladder.studio.students.models import Student
 
 MOST_SECONDS = 1_000_000  # of one run: a road is cut long before
 GRADES = (MinValueValidator(1), MaxValueValidator(8))
@@ -49,10 +48,6 @@ class Piece(models.Model):
     made_of = models.JSONField(default=dict, editable=False)  # the recipe of an exercise
     notes = models.TextField(blank=True, max_length=4000)
     shared = models.BooleanField(default=False, editable=False)  # with the house
-    # The student whose drills these are, in a studio of before there were exercises.
-    drills_of = models.OneToOneField(
-        Student, models.CASCADE, null=True, editable=False, related_name="drills"
-    )
     version = models.PositiveIntegerField(default=1, editable=False)
     saved_by = models.UUIDField(null=True, editable=False)  # the editor's page that saved it
     import_report = models.JSONField(default=list, editable=False)  # what reading left out

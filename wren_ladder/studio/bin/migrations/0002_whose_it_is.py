@@ -17,11 +17,11 @@ class Migration(migrations.Migration):
 
     dependencies = [
         ('bin', '0001_the_bin'),
-        ('climb', '0011_stuck'),
-        ('lessons', '0002_lessons_as_events'),
-        ('students', '0009_second_teacher'),
-        ('plans', '0011_snapshots_packed'),
-        ('pieces', '0012_shared'),
+        ("climb", "0001_squashed_0011_stuck"),
+        ("lessons", "0001_squashed_0002_lessons_as_events"),
+        ("students", "0001_squashed_0009_second_teacher"),
+        ("plans", "0001_squashed_0011_snapshots_packed"),
+        ("pieces", "0001_squashed_0012_shared"),
     ]
 
     operations = [

@@ -6,7 +6,7 @@ from django.db import migrations, models
 class Migration(migrations.Migration):
 
     dependencies = [
-        ('climb', '0011_stuck'),
+        ("climb", "0001_squashed_0011_stuck"),
     ]
 
     operations = [

@@ -8,7 +8,7 @@ class Migration(migrations.Migration):
 
     dependencies = [
         ('climb', '0012_keys_of_takes'),
-        ('plans', '0011_snapshots_packed'),
+        ("plans", "0001_squashed_0011_snapshots_packed"),
     ]
 
     operations = [

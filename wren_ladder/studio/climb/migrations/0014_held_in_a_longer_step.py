@@ -8,7 +8,7 @@ class Migration(migrations.Migration):
 
     dependencies = [
         ('climb', '0013_held_changes'),
-        ('plans', '0011_snapshots_packed'),
+        ("plans", "0001_squashed_0011_snapshots_packed"),
     ]
 
     operations = [

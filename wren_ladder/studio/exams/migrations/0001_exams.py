@@ -25,7 +25,7 @@ class Migration(migrations.Migration):
     initial = True
 
     dependencies = [
-        ('plans', '0011_snapshots_packed'),
+        ("plans", "0001_squashed_0011_snapshots_packed"),
         ('students', '0010_contact'),
     ]
 

@@ -6,15 +6,6 @@ from django.conf import settings
 from django.db import migrations, models
 
 
-def everybody(apps, schema_editor):
-    """Who has a log-in already is of the house; the first of them owns it."""
-    user = apps.get_model(*settings.AUTH_USER_MODEL.split('.'))
-    member = apps.get_model('house', 'Member')
-    for place, one in enumerate(user.objects.order_by('pk')):
-        role = 'teacher' if place else 'owner'
-        member.objects.create(user=one, role=role, since=one.date_joined.date())
-
-
 class Migration(migrations.Migration):
 
     initial = True
@@ -49,5 +40,4 @@ class Migration(migrations.Migration):
                 'ordering': ['role', 'user__username'],
             },
         ),
-        migrations.RunPython(everybody, migrations.RunPython.noop),
     ]

@@ -8,7 +8,7 @@ from django.db import migrations, models
 class Migration(migrations.Migration):
 
     dependencies = [
-        ('pieces', '0012_shared'),
+        ("pieces", "0001_squashed_0012_shared"),
     ]
 
     operations = [

@@ -8,7 +8,7 @@ class Migration(migrations.Migration):
 
     dependencies = [
         ('pieces', '0013_what_lists_show'),
-        ('plans', '0011_snapshots_packed'),
+        ("plans", "0001_squashed_0011_snapshots_packed"),
         ('students', '0010_contact'),
     ]
 

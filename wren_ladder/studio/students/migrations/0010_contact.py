@@ -6,7 +6,7 @@ from django.db import migrations, models
 class Migration(migrations.Migration):
 
     dependencies = [
-        ('students', '0009_second_teacher'),
+        ("students", "0001_squashed_0009_second_teacher"),
     ]
 
     operations = [
