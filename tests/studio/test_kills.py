@@ -19,7 +19,6 @@ from uuid import uuid4
 
 from django.db import connection, connections
 from django.test import TransactionTestCase
-from wren_ladder.studio.changes.catching_up import catch_up
 
 from tests.studio.base import log, make_piece, make_plan, make_student, make_teacher
 from wren_ladder.drumming.notation.counts import read_chart
@@ -28,7 +27,7 @@ from wren_ladder.studio.changes import attempts, exercises, lessons, pieces, pla
 from wren_ladder.studio.changes.bin import put_back, put_in_bin
 from wren_ladder.studio.changes.students import change_student
 from wren_ladder.studio.climb.models import Attempt, StepStanding
-from wren_ladder.studio.climb.standings import refresh
+from wren_ladder.studio.climb.standings import catch_up, refresh
 from wren_ladder.studio.lessons.models import Lesson
 from wren_ladder.studio.pages.rudiments.shelf import drill_named
 from wren_ladder.studio.pieces.models import Piece
