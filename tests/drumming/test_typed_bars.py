@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from tests.builders import make_bar
 from tests.strategies import charts
 from wren_ladder.drumming.chart import ChartError, Drum, Grace, Hand, RollKind, Tempo, Touch
-from wren_ladder.drumming.chart.positions import PATTERNS
+from wren_ladder.drumming.chart.positions import PATTERNS, STEPS
 from wren_ladder.drumming.notation.counts import read_chart, write_bar, write_chart
 from wren_ladder.drumming.notation.counts.words import ALIASES, LINES
 
@@ -191,7 +191,7 @@ class WholeCharts(unittest.TestCase):
     def test_a_pattern_fills_its_bar_evenly_to_the_end(self, line, pattern):
         for meter, beat in (("4/4", 1), ("5/4", 1), ("2/2", 2)):
             bar = make_bar(f"{line} {pattern}", meter)
-            step = PATTERNS[pattern] or Fraction(beat)
+            step = STEPS.get(pattern, Fraction(beat))
             first = step / 2 if pattern == "offbeats" else Fraction(0)
             many = int(bar.length / step)
             if pattern == "quarter-triplets":  # three over two, as often as two are whole

@@ -117,7 +117,7 @@ class Layers(unittest.TestCase):
         ):
             bar = make_bar(lines)
             for layer in (*layers(bar), *isolations(bar, stick_bar(bar))):
-                self.check(layer.chart)
+                self.check(Chart("Part", (layer.bar,)))
             for link in chain(make_bar("hat 8ths\nsnare 2 4\nkick 1 3"), bar):
                 self.check(link.chart)
 

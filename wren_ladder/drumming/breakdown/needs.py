@@ -100,7 +100,8 @@ def left_out(steps: Sequence[Step], study: Study, judged: Judgement) -> list[str
     """The bars and joins of the road that no step short of the whole run builds, in words;
     what the player knows and what is silent is left out rightly."""
     kinds, bars = study.kinds, study.chart.bars
-    built, joined = set(), set()
+    built: set[int] = set()
+    joined: set[tuple[int, int]] = set()
     for step in steps:
         sound = [kinds[index] for index in step.played]
         if step.kind in (*PARTS, StepKind.WHOLE):

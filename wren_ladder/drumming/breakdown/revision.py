@@ -71,7 +71,9 @@ def revise(
     """
     partner = _partners(existing, [identity for _, identity, _ in made])
     passed = {
-        existing[old].identity.bars for old in partner.values() if _bar_passed(existing[old])
+        identity.bars
+        for old in partner.values()
+        if (identity := _bar_passed(existing[old])) is not None
     }
     left = {
         one.identity.bars
@@ -103,12 +105,13 @@ def _in_old_order(placed: Sequence[tuple[StepIdentity, RevisedStep]]) -> list[Re
     """What stays in the order the teacher had it. What is new goes in front of the bar it is
     a part of, else behind all that comes before it in the new plan and shares its bars, else
     behind its neighbour there."""
-    ordered = sorted((e for _, e in placed if e.old is not None), key=lambda entry: entry.old)
+    stays = [(entry.old, entry) for _, entry in placed if entry.old is not None]
+    ordered = [entry for _, entry in sorted(stays, key=lambda one: one[0])]
     for place, (identity, entry) in enumerate(placed):
         if entry.old is not None:
             continue
-        following = [e for other, e in placed[place + 1 :] if other.bars == identity.bars]
-        following = [ordered.index(one) for one in following if one in ordered]
+        later = [e for other, e in placed[place + 1 :] if other.bars == identity.bars]
+        following = [ordered.index(one) for one in later if one in ordered]
         before = [other for _, other in placed[:place]]
         sharing = [e for other, e in placed[:place] if set(other.bars) & set(identity.bars)]
         if identity.kind in PARTS and following:
@@ -141,8 +144,10 @@ def _partners(
     return found
 
 
-def _bar_passed(one: ExistingStep) -> bool:
-    return one.passed and one.identity.kind is StepKind.BAR
+def _bar_passed(one: ExistingStep) -> StepIdentity | None:
+    """What the step is, where it is a bar that is held."""
+    is_bar = one.passed and one.identity and one.identity.kind is StepKind.BAR
+    return one.identity if is_bar else None
 
 
 def _kept(
@@ -158,7 +163,7 @@ def _kept(
         return RevisedStep(StepChange.STAYS, name, "left out by you before", old, step)
     if identity.kind in PARTS and identity.bars in passed and not one.tries and not one.by_hand:
         return RevisedStep(StepChange.LEFT_OUT, name, "the bar itself holds its target", old)
-    if one.identity.music != identity.music:
+    if one.identity and one.identity.music != identity.music:
         tries = f"; its {one.tries} tries are kept" if one.tries else ""
         said = "; ".join(edited[bar] for bar in identity.bars if bar in edited)
         return RevisedStep(

@@ -171,8 +171,8 @@ def schedule(
         for number, shares in enumerate(filled)
         if shares
     )
-    room = None
+    ahead = None
     if exam is not None:
-        room = max(0, (exam - today).days // 7 - FULL_RUNS)
+        ahead = max(0, (exam - today).days // 7 - FULL_RUNS)
     longest = max((work.days for work in works), default=0.0)
-    return Schedule(pace, weeks, sum(work.minutes for work in works), room, longest)
+    return Schedule(pace, weeks, sum(work.minutes for work in works), ahead, longest)

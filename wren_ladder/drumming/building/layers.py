@@ -6,7 +6,8 @@ A groove begins with its cymbal pulse. Common practice, no source.
 
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import lru_cache, partial
+from typing import NamedTuple
 
 from quicktions import Fraction
 
@@ -44,15 +45,22 @@ class LayerCode(Coded):
 
 @dataclass(frozen=True, slots=True)
 class Layer:
-    """A part of a bar that is music by itself; one that is isolated by hand has no code."""
+    """What a bar is built up by: everything that the layer before has, and more."""
 
     name: str
     bar: Bar
-    code: LayerCode | None = None
+    code: LayerCode
 
     @property
     def chart(self) -> Chart:
         return Chart(f"Bar {self.bar.number}, {self.name}", (self.bar,))
+
+
+class Isolation(NamedTuple):
+    """A limb of a bar alone, or some together."""
+
+    name: str
+    bar: Bar
 
 
 @lru_cache(maxsize=1024)
@@ -216,7 +224,7 @@ def _covers(there: Hit, hit: Hit) -> bool:
     )
 
 
-def isolations(bar: Bar, sticks: Sequence[Stick]) -> tuple[Layer, ...]:
+def isolations(bar: Bar, sticks: Sequence[Stick]) -> tuple[Isolation, ...]:
     """Limbs alone and in pairs, those with something to play, the bar itself left out."""
     keeper = timekeeper(bar)
     tests: list[tuple[str, Callable[[Stick], bool]]] = [
@@ -232,15 +240,19 @@ def isolations(bar: Bar, sticks: Sequence[Stick]) -> tuple[Layer, ...]:
                 lambda s: s.hit.drum.surface is not keeper and s.limb is not Limb.LEFT_FOOT,
             ),
         ]
-    tests += [(f"{limb.value} alone", lambda s, limb=limb: s.limb is limb) for limb in Limb]
-    found: dict[tuple[Hit, ...], Layer] = {bar.hits: Layer(LayerCode.WHOLE.label, bar)}
+    tests += [(f"{limb.value} alone", partial(_plays, limb)) for limb in Limb]
+    found: dict[tuple[Hit, ...], Isolation] = {}
     for name, wanted in tests:
         mine = [stick for stick in sticks if wanted(stick)]
         hits = tuple(stick.hit for stick in mine)
-        if hits:  # each stroke stays with the hand that has it in the bar
+        if hits and hits != bar.hits:  # each stroke stays with the hand that has it in the bar
             kept = tuple(replace(stick.hit, hand=stick.hand) for stick in mine)
-            found.setdefault(hits, Layer(name, bar.in_notes(hits=kept)))
-    return tuple(found.values())[1:]
+            found.setdefault(hits, Isolation(name, bar.in_notes(hits=kept)))
+    return tuple(found.values())
+
+
+def _plays(limb: Limb, stick: Stick) -> bool:
+    return stick.limb is limb
 
 
 def _kick(stick: Stick) -> bool:

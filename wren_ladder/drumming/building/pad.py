@@ -96,7 +96,7 @@ def _said(stick: Stick) -> str:
         words.append("roll")
     if hit.grace.notes:
         words.insert(-1, str(hit.grace))
-    if stick.hand and not stick.in_groove:
+    if stick.limb and stick.hand and not stick.in_groove:
         words.append(f"({stick.limb.value})")
     return " ".join(words)
 

@@ -27,7 +27,8 @@ class Bar:
     number: str  # as printed: "12", "X1"; the pick-up is "0"
     meter: Meter
     hits: tuple[Hit, ...] = ()
-    length: Fraction | None = None  # crotchets; None means the metre's full length
+    # Crotchets; where none is given it is the whole metre, so that it is never None afterwards.
+    length: Fraction = None  # type: ignore[assignment]
     section: str = ""
     repeat_start: bool = False
     repeat_passes: int = 0  # 2 or more where a repeat ends here, else 0

@@ -12,8 +12,8 @@ from wren_ladder.drumming.chart.meter import Meter
 from wren_ladder.drumming.chart.problems import ChartError
 from wren_ladder.drumming.wording import listed
 
-# Steps in crotchets; "beats" and "offbeats" follow the metre instead.
-PATTERNS = {
+# Crotchets from one stroke to the next.
+STEPS = {
     "quarters": Fraction(1),
     "8ths": Fraction(1, 2),
     "16ths": Fraction(1, 4),
@@ -21,9 +21,8 @@ PATTERNS = {
     "quarter-triplets": Fraction(2, 3),
     "sextuplets": Fraction(1, 6),
     "32nds": Fraction(1, 8),
-    "beats": None,
-    "offbeats": None,
 }
+PATTERNS = (*STEPS, "beats", "offbeats")  # the last two follow the metre
 OVER_TWO = "quarter-triplets"  # three over two crotchets, as often as two are whole
 # Parts of one count, by the syllable that names them.
 PARTS = {
@@ -91,7 +90,7 @@ class Positions:
         """How far ``many`` of something lie apart that fill this bar evenly, one of ``steps``
         in crotchets; ChartError with how many would."""
         step = self.length / many if many else None
-        if step in steps:
+        if step is not None and step in steps:
             return step
         fitting = (self.length / one for one in steps)
         fits = " or ".join(str(one) for one in fitting if one.denominator == 1)
@@ -132,7 +131,7 @@ class Positions:
                 raise ChartError(f"'offbeats' wants a metre over 4, not {self.meter}")
             full = [(2 * k + 1) * count / 2 for k in range(self.meter.beats)]
         else:
-            step = PATTERNS[name]
+            step = STEPS[name]
             whole = self.meter.length // 2 * 2 if name == OVER_TWO else self.meter.length
             full = [at for k in range(int(whole / step) + 1) if (at := k * step) < whole]
         moved = (at - self.offset for at in full)

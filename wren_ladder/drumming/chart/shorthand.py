@@ -46,12 +46,8 @@ def fill_in(bar: Bar, before: Sequence[Bar]) -> Bar:
     if (groove.meter, groove.length) != (bar.meter, bar.length):
         return bar
     carried = [hit for hit in without_crash(groove.hits) if hit.at >= slashes.at]
-    inside = [hit for hit in bar.hits if not hit.roll or _ends(hit) <= slashes.at]
+    inside = [hit for hit in bar.hits if not hit.roll or hit.end <= slashes.at]
     return replace(bar, hits=(*inside, *carried))
-
-
-def _ends(hit: Hit) -> Fraction:
-    return hit.at + hit.roll.length
 
 
 def _repeat(bar: Bar, before: Sequence[Bar]) -> Bar:

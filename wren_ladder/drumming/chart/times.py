@@ -49,9 +49,10 @@ class Times:
         """Read "2 only", "1 tacet", "1 3 tacet"."""
         *numbers, kind = text.lower().replace(",", " ").split() or [""]
         found = [read_whole(word, 1, MOST_TIMES) for word in numbers]
-        if kind not in ("only", "tacet") or not found or None in found:
+        numbers_read = tuple(number for number in found if number is not None)
+        if kind not in ("only", "tacet") or not found or len(numbers_read) < len(found):
             raise ChartError("say which time: time 2 only, or time 1 tacet")
-        return cls(tuple(found), kind == "tacet")
+        return cls(numbers_read, kind == "tacet")
 
     @classmethod
     def read_words(cls, text: str) -> "Times | None":
@@ -61,10 +62,11 @@ class Times:
         if not match:
             return None
         words = re.split(r"[ ,&]+|\band\b", match["numbers"] or match["after"])
-        numbers = [NAMED.get(word) or _ordinal(word) for word in words if word]
-        if not numbers or None in numbers:
+        named = [NAMED.get(word) or _ordinal(word) for word in words if word]
+        numbers = tuple(number for number in named if number is not None)
+        if not numbers or len(numbers) < len(named):
             return None
-        return cls(tuple(numbers), "tacet" in (match["kind"], match["first"]))
+        return cls(numbers, "tacet" in (match["kind"], match["first"]))
 
 
 def _ordinal(word: str) -> int | None:

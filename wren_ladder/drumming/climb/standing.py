@@ -250,7 +250,7 @@ def _reason(state: ClimbState, log: Sequence[Attempt]) -> str:
         )
         lost = f"{state.lost} is lost: " if state.lost is not None else ""
         return f"{lost}{climb.gate.failures} failed tries at {state.dropped_from}: {down}"
-    if climb.is_reached(held) and held >= climb.target:
+    if held is not None and climb.is_reached(held) and held >= climb.target:
         if state.held_in:
             return f"held by {state.held_in} at {held}: the target is reached"
         return f"{held} held: the target is reached; keep it with a run now and then"

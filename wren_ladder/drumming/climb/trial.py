@@ -31,10 +31,10 @@ def next_trial(tries: Sequence[Attempt], target: int) -> Trial:
     )
     if clean is not None and clean >= target:
         return Trial(None, clean, f"clean at {clean}, the target: it can be started there")
-    if clean is None and failed is None:
-        first = max(SLOWEST, target * EASY // 100)
-        return Trial(first, None, f"nothing tried yet: half the target, {first}")
     if clean is None:
+        if failed is None:
+            first = max(SLOWEST, target * EASY // 100)
+            return Trial(first, None, f"nothing tried yet: half the target, {first}")
         slower = max(SLOWEST, failed * 3 // 4)
         if failed <= SLOWEST:
             return Trial(None, None, f"not clean at {failed}: a layer simpler first")

@@ -62,7 +62,7 @@ def _stretches(
             ("equal" if same else "replace", n, n + 1, n, n + 1)
             for n, same in enumerate(in_place)
         ]
-    return matcher.get_opcodes()
+    return [(same, a, b, c, d) for same, a, b, c, d in matcher.get_opcodes()]
 
 
 def _music(bars: Sequence[Bar]) -> list[Bar]:

@@ -68,7 +68,8 @@ def conflicts(
 
 def hand_conflicts(sticks: Sequence[Stick], bar: Bar) -> list[Finding]:
     """Hits for which no hand is left, and hands that the page asks for twice at once."""
-    found, busy = [], {}
+    found: list[Finding] = []
+    busy: dict[tuple[Fraction, Limb], Drum] = {}
     for stick in sticks:
         at, drum = stick.hit.at, stick.hit.drum
         where = spoken_place(bar, at)
@@ -94,7 +95,7 @@ def _crossings(sticks: Sequence[Stick], bar: Bar, style: Style) -> list[Finding]
     keeper = timekeeper(bar)
     by_time: dict[Fraction, dict[Limb, Stick]] = {}
     for stick in sticks:
-        if stick.hand:
+        if stick.limb and stick.hand:
             by_time.setdefault(stick.hit.at, {})[stick.limb] = stick
     for at, both in by_time.items():
         right, left = both.get(Limb.RIGHT_HAND), both.get(Limb.LEFT_HAND)

@@ -59,8 +59,7 @@ def across_the_bar_line(
     leaving, landing = before[0], after[0]
     found = []
     if leaving.meter != landing.meter:
-        meters = {"before": leaving.meter, "after": landing.meter}
-        found.append(METER_CHANGE.found(**meters))
+        found.append(METER_CHANGE.found(before=leaving.meter, after=landing.meter))
     keepers = timekeeper(leaving), timekeeper(landing)
     if None not in keepers and keepers[0] is not keepers[1]:
         found.append(CYMBAL_CHANGE.found(before=keepers[0], after=keepers[1]))

@@ -331,5 +331,5 @@ def _speed(
     if fastest:
         rate = per_second(fastest.gap, tempo)
         if rate > EASY * style.hand_limit:
-            facts = {"limb": fastest.limb, "rate": rate, "limit": style.hand_limit}
-            yield SPEED.found(**facts)  # of the whole bar
+            limit = style.hand_limit
+            yield SPEED.found(limb=fastest.limb, rate=rate, limit=limit)  # of the whole bar

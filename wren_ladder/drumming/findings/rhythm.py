@@ -187,6 +187,8 @@ def _figures(bar: Bar, line: Sequence[Hit]) -> Iterator[Finding]:
 def _quick_cymbal(bar: Bar) -> Iterator[Finding]:
     """The cymbal pattern itself, where it is quicker than the beat's halves or thirds."""
     keeper = timekeeper(bar)
+    if keeper is None:
+        return
     pattern = [hit for hit in bar.hits if hit.drum.surface is keeper]
     for start, length, onsets in _beats(bar, pattern):
         name = name_figure(onsets, length)

@@ -117,7 +117,8 @@ def _sounding_beats(
     bars: Sequence[Bar], played: Mapping[int, int], fewer: int = HABIT
 ) -> set[tuple[Meter, Fraction]]:
     """The beats on which nearly every bar of a metre plays, and more than ``fewer``."""
-    bars_of, sounds = Counter(), Counter()
+    bars_of: Counter[Meter] = Counter()
+    sounds: Counter[tuple[Meter, Fraction]] = Counter()
     for kind, times in played.items():
         bar = bars[kind]
         if not bar.hits or bar.pickup:
@@ -148,8 +149,8 @@ def _silent_where_others_play(
     frame = Positions.of(bar)
     for start, _, hits in bar.by_beat():
         after = next((hit.at for hit in bar.hits if hit.at > start), None)
-        silent = not hits and not bar.rolls_through(start)
-        if silent and after is not None and (bar.meter, start) in sounding:
+        rests = not hits and not bar.rolls_through(start)
+        if rests and after is not None and (bar.meter, start) in sounding:
             places = {"where": frame.say(start), "entry": frame.say(after)}
             return [SILENCE.found(start, **places)]
     return []
@@ -158,7 +159,8 @@ def _silent_where_others_play(
 def _in_common_form(bars: Sequence[Bar], played: Counter[int]) -> set[Surface]:
     """On which drums the grooves of a piece in 4/4 are those of rock: the kick on 1, the snare
     on 2 and 4. A jazz ride, a one-drop, a linear groove have norms of their own."""
-    grooves, kept = 0, Counter()
+    grooves = 0
+    kept: Counter[Surface] = Counter()
     for kind, times in played.items():
         bar = bars[kind]
         if bar.meter != COMMON or timekeeper(bar) is None:
@@ -167,7 +169,8 @@ def _in_common_form(bars: Sequence[Bar], played: Counter[int]) -> set[Surface]:
         struck = {(hit.drum.surface, hit.at) for hit in bar.hits}
         for surface, beats in COMMON_FORM.items():
             kept[surface] += times * all((surface, beat) in struck for beat in beats)
-    return {one for one, times in kept.items() if times >= max(HABIT, grooves * MOSTLY)}
+    many = grooves * MOSTLY
+    return {one for one, times in kept.items() if times >= HABIT and times >= many}
 
 
 def _against_the_common_form(
@@ -214,7 +217,7 @@ def landings(
         if (last := _lands(bars, *join)) is not None
         and is_quick_foot(bars[join[0]].length - last, tempos[join[0]], style)
     }
-    often = Counter()
+    often: Counter[Fraction] = Counter()
     for join, last in landed.items():
         often[bars[join[0]].length - last] += times[join]
     found = {}

@@ -51,16 +51,15 @@ def weigh(found: Iterable[Finding], style: Style = HOUSE) -> tuple[Weighed, ...]
     weights = dict(style.weights)
     order = list(Reason)
     scored = [
-        (min(CEILING, one.kind.amount(one) * weights.get(one.kind.reason, 0.0)), one)
+        (min(CEILING, one.kind.amount(one) * weights.get(reason, 0.0)), reason, one)
         for one in found
-        if one.kind.reason
+        if (reason := one.kind.reason)
     ]
-    counting = [(score, one) for score, one in scored if score > 0]
-    counting.sort(key=lambda each: (-each[0], order.index(each[1].kind.reason)))
+    counting = [each for each in scored if each[0] > 0]
+    counting.sort(key=lambda each: (-each[0], order.index(each[1])))
     scores: dict[Reason, float] = {}
     by_reason: dict[Reason, list[Finding]] = {}
-    for place, (score, one) in enumerate(_once_each(counting)):
-        reason = one.kind.reason
+    for place, (score, reason, one) in enumerate(_once_each(counting)):
         scores[reason] = scores.get(reason, 0.0) + score * FADING**place
         by_reason.setdefault(reason, []).append(one)
     weighed = [
@@ -70,14 +69,16 @@ def weigh(found: Iterable[Finding], style: Style = HOUSE) -> tuple[Weighed, ...]
     return tuple(sorted(weighed, key=lambda one: (-one.score, order.index(one.reason))))
 
 
-def _once_each(counting: Sequence[tuple[float, Finding]]) -> Iterator[tuple[float, Finding]]:
+def _once_each(
+    counting: Sequence[tuple[float, Reason, Finding]],
+) -> Iterator[tuple[float, Reason, Finding]]:
     """Heaviest first, what is left when no note counts twice: a finding whose notes all count
     by a heavier reason is left out."""
     by: dict[Fraction, Reason] = {}  # the reason by which a note counts
-    for score, one in counting:
-        reason, moments = one.kind.reason, one.kind.moments(one)
+    for score, reason, one in counting:
+        moments = one.kind.moments(one)
         if not moments or any(by.get(at, reason) is reason for at in moments):
-            yield score, one
+            yield score, reason, one
         for at in moments:
             by.setdefault(at, reason)
 

@@ -16,7 +16,10 @@ def watch_for(found: Sequence[Finding]) -> tuple[str, ...]:
     """What to watch for in a bar, most telling first, in the order of the reasons; empty for
     one that holds no surprise."""
     order = list(Reason)
-    told = [mine for mine in by_kind(found) if mine[0].kind.watch]
-    told.sort(key=lambda mine: order.index(mine[0].kind.reason))
-    said = (mine[0].kind.watch(mine) for mine in told)
-    return tuple(sentence for sentence in said if sentence)
+    told = [
+        (order.index(kind.reason), kind.watch(mine))
+        for mine in by_kind(found)
+        if (kind := mine[0].kind).watch and kind.reason
+    ]
+    told.sort(key=lambda one: one[0])
+    return tuple(sentence for _, sentence in told if sentence)

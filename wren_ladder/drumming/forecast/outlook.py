@@ -64,7 +64,7 @@ class Outlook:
         low, high = self.forecast.window
         when = f"{spoken_day(self.forecast.median)}, between {spoken_day(low)} and "
         when += f"{spoken_day(high)} eight times of ten"
-        if self.chance is None:
+        if self.chance is None or self.by is None:
             return f"at target about {when}"
         return f"{self.odds} by {spoken_day(self.by)}; at target about {when}"
 
@@ -152,29 +152,32 @@ def levers(journey: Journey, seen: Outlook, dropping: Mapping[str, Habit]) -> tu
         return ()
     found = [
         _lever(
-            f"{days:.0f} days a week in place of {journey.habit.days_a_week:.1f}", ahead, seen
+            f"{days:.0f} days a week in place of {journey.habit.days_a_week:.1f}",
+            ahead,
+            seen,
+            seen.by,
         )
         for days, ahead in _more_days(journey)
     ]
-    lower = _lower_target(journey, seen)
+    lower = _lower_target(journey, seen, seen.by)
     found += [lower] if lower else []
     found += [
-        _lever(f"without {name}", replace(journey, habit=habit), seen)
+        _lever(f"without {name}", replace(journey, habit=habit), seen, seen.by)
         for name, habit in dropping.items()
     ]
     return tuple(lever for lever in found if lever.chance > seen.chance)
 
 
-def _lever(what: str, journey: Journey, seen: Outlook) -> Lever:
+def _lever(what: str, journey: Journey, seen: Outlook, by: date) -> Lever:
     found = forecast(journey, seen.forecast.as_of, runs=LEVER_RUNS)
     if not found.known:
         return Lever(what, 0, date.max)
-    return Lever(what, found.chance(seen.by), found.median)
+    return Lever(what, found.chance(by), found.median)
 
 
 def _more_days(journey: Journey) -> list[tuple[float, Journey]]:
     now = journey.habit.days_a_week
-    found = []
+    found: list[tuple[float, Journey]] = []
     for more in (1, 2):
         days = min(MOST_DAYS, round(now) + more)
         if days > now and days not in [other for other, _ in found]:
@@ -183,7 +186,7 @@ def _more_days(journey: Journey) -> list[tuple[float, Journey]]:
     return found
 
 
-def _lower_target(journey: Journey, seen: Outlook) -> Lever | None:
+def _lower_target(journey: Journey, seen: Outlook, by: date) -> Lever | None:
     """The highest target that is safe, else the lowest that is still above what is held."""
     target = max(track.climb.target for track in journey.tracks)
     ladder = next(t.climb.rungs for t in journey.tracks if t.climb.target == target)
@@ -193,7 +196,7 @@ def _lower_target(journey: Journey, seen: Outlook) -> Lever | None:
         ahead = replace(
             journey, tracks=tuple(_up_to(track, target) for track in journey.tracks)
         )
-        lever = _lever(f"a target of {target}", ahead, seen)
+        lever = _lever(f"a target of {target}", ahead, seen, by)
         if lever.chance >= SAFE:
             break
     return lever

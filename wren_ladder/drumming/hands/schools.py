@@ -56,15 +56,16 @@ def _arms_cross(run: Sequence[Moment], chosen: Sequence[Chosen], lead: Hand) -> 
 def _alternating(run: Sequence[Moment], lead: Hand, first: Hand) -> list[Chosen]:
     """Hand after hand from ``first`` on, and so again after a rest; off the beat with the
     other one, so that the first has the beat."""
-    found, last, sounded = [], None, Fraction(0)
+    found: list[Chosen] = []
+    last: Hand | None = None
+    sounded = Fraction(0)
     for moment in run:
         at = moment[0].at
-        rested = last is None or at - sounded > RESTED
-        if len(moment) == 1:
+        if len(moment) == 1 and (last is None or at - sounded > RESTED):
             begins = first.other if last is not None and at % 1 == HALF else first
-            hand = begins if rested else last.other
-            rule = StickRule.LEAD_STARTS if rested else StickRule.HAND_TO_HAND
-            found.append([(hand, rule)])
+            found.append([(begins, StickRule.LEAD_STARTS)])
+        elif len(moment) == 1 and last is not None:
+            found.append([(last.other, StickRule.HAND_TO_HAND)])
         else:
             found.append(together(moment, lead))
         last, sounded = last_of(moment, found[-1]), sounds_to(moment)
@@ -82,11 +83,14 @@ def sounds_to(moment: Moment) -> Fraction:
     return max(hit.end for hit in moment)
 
 
-def ends_roll(before: Moment | None, moment: Moment) -> bool:
+def _is_led_out(moment: Moment, after: Moment) -> bool:
+    """Is it a roll that nobody accents, and that ends on what comes after?"""
+    return ends_roll(moment, after) and not moment[0].touch.loud
+
+
+def ends_roll(before: Moment, moment: Moment) -> bool:
     """Is it the one stroke on which the roll before it ends?"""
-    if before is None or len(moment) > 1:
-        return False
-    return any(hit.roll and hit.end == moment[0].at for hit in before)
+    return len(moment) == 1 and any(hit.roll and hit.end == moment[0].at for hit in before)
 
 
 def together(moment: Moment, lead: Hand) -> Chosen:
@@ -108,7 +112,7 @@ def grid_hand(run: Sequence[Moment], bar: Bar, lead: Hand) -> list[Chosen]:
     found: list[Chosen] = []
     for before, moment, otherwise in zip([None, *run], run, plain, strict=False):
         place = (moment[0].at + bar.count_offset) / SEMIQUAVER
-        if ends_roll(before, moment):
+        if before is not None and ends_roll(before, moment):
             found.append([(last_of(before, found[-1]).other, StickRule.ROLL_ENDS)])
             continue
         if len(moment) > 1 or place.denominator != 1:
@@ -127,11 +131,11 @@ def accents_lead(run: Sequence[Moment], bar: Bar, lead: Hand) -> list[Chosen]:
     for before, moment, after in zip([None, *run], run, [*run[1:], None], strict=False):
         if len(moment) > 1:
             found.append(together(moment, lead))
-        elif ends_roll(before, moment):
+        elif before is not None and ends_roll(before, moment):
             found.append([(last_of(before, found[-1]).other, StickRule.ROLL_ENDS)])
-        elif after is not None and ends_roll(moment, after) and not moment[0].touch.loud:
+        elif after and (roll := moment[0].roll) and _is_led_out(moment, after):
             goal = after[0].hand or (lead if after[0].touch.loud else lead.other)
-            found.append([(last_hand(moment[0].roll, goal.other), StickRule.TO_THE_ROLL)])
+            found.append([(last_hand(roll, goal.other), StickRule.TO_THE_ROLL)])
         elif moment[0].touch.loud:
             found.append([(lead, StickRule.ACCENTED)])
         else:
@@ -162,7 +166,9 @@ def flowing(run: Sequence[Moment], bar: Bar, lead: Hand) -> list[Chosen]:
     """The hands travel and cross as little as they can."""
     rule = StickRule.LEAST_TRAVEL
     pairs = [moment[:2] for moment in run]
-    found = [[(hand, rule) for hand in choice] for choice in kit_flow(pairs, lead)]
+    found: list[Chosen] = [
+        [(hand, rule) for hand in choice] for choice in kit_flow(pairs, lead)
+    ]
     for chosen, moment in zip(found, run, strict=True):
         chosen += [(lead, rule)] * (len(moment) - len(chosen))
     return found

@@ -15,7 +15,7 @@ from wren_ladder.drumming.chart.drum import CRASHES
 from wren_ladder.drumming.description.timekeeping import timekeeper
 from wren_ladder.drumming.hands.limbs import HAND_OF, LIMB_OF, Limb, foot_of
 from wren_ladder.drumming.hands.rules import GROOVE_RULES, Rule, StickRule
-from wren_ladder.drumming.hands.schools import SCHOOLS, Chosen
+from wren_ladder.drumming.hands.schools import SCHOOLS, Chosen, Sticking
 from wren_ladder.drumming.rudiments.rolls import last_hand
 from wren_ladder.drumming.style import HOUSE, Style
 
@@ -33,7 +33,7 @@ class Stick:
     @property
     def hand(self) -> Hand | None:
         """R or L, None for feet and for a hit that no hand is free for."""
-        return HAND_OF.get(self.limb)
+        return HAND_OF.get(self.limb) if self.limb else None
 
     @property
     def why(self) -> str:
@@ -60,9 +60,8 @@ def landing_hand(sticks: Sequence[Stick], bar: Bar) -> Hand | None:
     """The hand with which a roll that lasts to the bar line ends in the next bar; None where
     no roll does."""
     rolls = [stick for stick in sticks if stick.hit.roll and stick.hit.end == bar.length]
-    if not rolls or not rolls[-1].hand:
-        return None
-    return last_hand(rolls[-1].hit.roll, rolls[-1].hand).other
+    roll, hand = (rolls[-1].hit.roll, rolls[-1].hand) if rolls else (None, None)
+    return last_hand(roll, hand).other if roll and hand else None
 
 
 @lru_cache(maxsize=4096)
@@ -84,7 +83,7 @@ def stick_bar(bar: Bar, style: Style = HOUSE, first: Hand | None = None) -> tupl
         for at, group in groupby(beat, key=lambda hit: hit.at):
             moments.append(list(group))
             hands = _by_hand(moments[-1])
-            if hands and _kept(beat, hands, keeper):
+            if hands and keeper and _kept(beat, hands, keeper):
                 shared[len(moments) - 1] = (
                     _hand_to_hand_on_cymbal(hands, at - start, keeper, style.lead)
                     if start in quick
@@ -92,7 +91,7 @@ def stick_bar(bar: Bar, style: Style = HOUSE, first: Hand | None = None) -> tupl
                 )
     landing = first if moments and 0 not in shared and _lands(moments[0]) else None
     for run in _runs(moments, shared):
-        by_school, _ = SCHOOLS[style.sticking]
+        by_school, _ = SCHOOLS[Sticking(style.sticking)]
         played = [tuple(_by_hand(moments[place])) for place in run]
         if landing and run[0] == 0:  # the school goes on from it as from a written hand
             played[0] = (replace(played[0][0], hand=landing),)
@@ -102,7 +101,7 @@ def stick_bar(bar: Bar, style: Style = HOUSE, first: Hand | None = None) -> tupl
     sticks: list[Stick] = []
     for place, moment in enumerate(moments):
         sticks += (
-            Stick(hit, LIMB_OF.get(hand), rule)
+            Stick(hit, LIMB_OF.get(hand) if hand else None, rule)
             for hit, hand, rule in _written_first(_by_hand(moment), shared.get(place, []))
         )
         sticks += (

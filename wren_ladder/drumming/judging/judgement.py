@@ -137,7 +137,7 @@ def _bars(study: Study, player: Player) -> tuple[BarJudgement, ...]:
         if (kind, tempo) not in found:
             bar = study.bars[kind]
             source = bar.difference.source if bar.difference else None
-            had = {*new.get(source, ()), *due.get(source, ())}
+            had = {*new.get(source, ()), *due.get(source, ())} if source is not None else set()
             fresh = [
                 *_fresh(NEW, new.get(kind, ()), had, bar, met),
                 *_fresh(DUE, due.get(kind, ()), had, bar, met),
@@ -262,8 +262,8 @@ def _joins(study: Study, player: Player) -> tuple[Join, ...]:
             measured.append(JUMP.found(turn=why.get(pair, "back on the page")))
         if printed[pair[0]] != printed[pair[1]]:
             measured.append(TEMPO_CHANGE.found(after=printed[pair[1]]))
-        hands = (_hands_in(study.bars[place]) for place in pair)
-        measured += across_the_bar_line(*hands, played[pair[0]], player.style)
+        leaving, landing = (_hands_in(study.bars[place]) for place in pair)
+        measured += across_the_bar_line(leaving, landing, played[pair[0]], player.style)
         if pair in landed:
             measured.append(landed[pair])
         found[pair] = Join(*pair, kind, weigh(measured, player.style))

@@ -5,7 +5,7 @@ common practice, no source.
 """
 
 import re
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from quicktions import Fraction
 
@@ -61,7 +61,8 @@ def said_tempo(text: str) -> SaidTempo | None:
     found = next((one for one in (way.search(said.lower()) for way in WAYS) if one), None)
     if found is None:
         return None
-    groups = {"beat": "♩", "dot": None, "dotted": None} | found.groupdict()
+    groups: dict[str, Any] = {"beat": "♩", "dot": None, "dotted": None}
+    groups |= found.groupdict()
     beat = BEATS[groups["beat"]]
     if groups["dot"] or groups["dotted"]:
         beat *= Fraction(3, 2)

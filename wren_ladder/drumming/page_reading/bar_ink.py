@@ -1,6 +1,6 @@
 """The ink that is a bar's music: without staff lines, words and what is other bars'."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 import cv2
@@ -141,7 +141,7 @@ def _nearest(box: np.ndarray, others: Boxes, reach: float) -> int | None:
     return int(apart.argmin()) if len(apart) and apart.min() < reach else None
 
 
-def _rows(boxes: Boxes, parts: Sequence[int]) -> list[list[int]]:
+def _rows(boxes: Boxes, parts: Iterable[int]) -> list[list[int]]:
     """What stands close beside each other at one height: letters, or a bracket and its 3."""
     found = []
     rest = sorted(parts, key=lambda part: boxes[part, 0])

@@ -37,8 +37,8 @@ def find_dynamics(
     """All of a page. ``boxes`` (left, top, right, bottom) are of the parts of its ink without
     staff lines, ``labels`` say which part a pixel is of."""
     beside = {
-        part: tuple(box)
-        for part, box in enumerate(boxes.tolist())
+        part: box
+        for part, box in enumerate((a, b, c, d) for a, b, c, d in boxes.tolist())
         if part and _is_beside(box, lines)
     }
     found = []
@@ -53,7 +53,7 @@ def find_dynamics(
     return found
 
 
-def _is_beside(box: Sequence[int], lines: Sequence[FoundLine]) -> bool:
+def _is_beside(box: Box, lines: Sequence[FoundLine]) -> bool:
     """Is it as large as a letter, and under a staff, where they stand in music for drums?"""
     left, top, right, bottom = box
     if not (HIGH[0] < bottom - top < HIGH[1] and WIDE[0] < right - left < WIDE[1]):

@@ -106,7 +106,8 @@ def _columns(ink: Ink) -> _Columns:
     cells = cut.mean(axis=(1, 3)).T.astype(np.float32)
     # Ink a cell further up or down is nearly the same.
     cells = (cells + 0.5 * (np.roll(cells, 1, axis=1) + np.roll(cells, -1, axis=1))) / 2
-    kept, stretch = [], 0
+    kept: list[int] = []
+    stretch = 0
     for n, column in enumerate(cells):
         same = kept and np.abs(column - cells[kept[-1]]).sum() < SAME_COLUMN
         stretch = stretch + 1 if same else 0
@@ -120,7 +121,8 @@ def _stems(ink: Ink) -> int:
     upright = cv2.morphologyEx(
         ink.astype(np.uint8), cv2.MORPH_OPEN, np.ones((int(STEM), 1), np.uint8)
     )
-    columns = cv2.dilate(upright.any(axis=0).astype(np.uint8)[None], np.ones((1, 3)))[0]
+    there = np.asarray(upright.any(axis=0)).astype(np.uint8)
+    columns = cv2.dilate(there[None], np.ones((1, 3)))[0]
     return int((np.diff(np.pad(columns, 1).astype(np.int8)) == 1).sum())
 
 

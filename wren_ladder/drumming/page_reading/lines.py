@@ -197,7 +197,7 @@ def _is_held(ink: Ink, line: FoundLine, stroke: _Stroke) -> bool:
     above = slice(max(0, line.top - HELD), line.top - 3)
     below = slice(line.bottom + 4, line.bottom + 1 + HELD)
     for rows, end in ((above, slice(-3, None)), (below, slice(0, 3))):
-        own = ink[rows, stroke.left : stroke.right + 1].any(axis=1)[end]
+        own = np.asarray(ink[rows, stroke.left : stroke.right + 1].any(axis=1))[end]
         beside = max(ink[rows, side].mean() for side in (left, right) if ink[rows, side].size)
         if own.all() and beside > LEAST_HELD:
             return True
@@ -292,7 +292,7 @@ def _after_time(bare: Ink, line: FoundLine, at: int, is_header: bool = False) ->
         # both.
         halves = np.array_split(piece[beyond : beyond + height], 2)
         full = min(half.mean() for half in halves) > LEAST_FIGURE
-        tall = 6
+        tall = 6.0
         if is_header and end - start > WIDE_FIGURE and start < BEHIND_CLEF:
             tall = TALL_FIGURE
         figures = -6 < above < tall and -6 < below < tall and full

@@ -118,4 +118,8 @@ def pack(gray: Gray) -> bytes:
 
 
 def unpack(data: bytes) -> Gray:
-    return cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_GRAYSCALE)
+    """What was packed here."""
+    gray = cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_GRAYSCALE)
+    if gray is None:
+        raise ValueError("this was not packed here")
+    return gray

@@ -35,12 +35,12 @@ def line_from_json(data: dict) -> FoundLine:
 def likeness_to_json(place: int, likeness: Likeness | None) -> dict:
     """``kind`` is the first bar that looks the same, the bar itself where none does; ``near``
     one that nearly does."""
-    equal = likeness is not None and likeness.equal
+    near = None if likeness is None or likeness.equal else likeness
     return {
-        "kind": likeness.like if equal else place,
-        "near": likeness.like if likeness and not equal else None,
-        "here": [astuple(one) for one in likeness.here] if likeness and not equal else [],
-        "there": [astuple(one) for one in likeness.there] if likeness and not equal else [],
+        "kind": likeness.like if likeness and not near else place,
+        "near": near.like if near else None,
+        "here": [astuple(one) for one in near.here] if near else [],
+        "there": [astuple(one) for one in near.there] if near else [],
     }
 
 

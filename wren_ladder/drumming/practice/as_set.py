@@ -52,7 +52,8 @@ def share_out_lines(
     ``ears_minutes`` of them loud. What takes no time stands on every day of practice."""
     timed = [place for place, line in enumerate(lines) if line.minutes]
     every = [Turn(place, 0) for place, line in enumerate(lines) if not line.minutes]
-    others, found = timed[1:], []
+    others = timed[1:]
+    found: list[tuple[Turn, ...]] = []
     for number in range(7):
         if number not in spread(days) or not lines:
             found.append(())

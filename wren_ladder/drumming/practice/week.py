@@ -194,7 +194,7 @@ class _PieceWeek:
             DayPart.REVISIT: self.old,
         }
         self.beside = {part: turns for part, turns in beside.items() if turns}
-        self.whose_turn = cycle(self.beside) if self.beside else None
+        self.whose_turn = cycle(self.beside)
 
     def day(self, minutes: int, warm_up: bool) -> list[Item]:
         """The next day's items; hands are warmed up once a day. Where the minutes are short,

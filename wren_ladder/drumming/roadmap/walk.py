@@ -73,11 +73,12 @@ class _Walk:
     def _leave(self, index: int) -> int | None:
         """Where the road goes after a bar; None at its end."""
         bar = self.page.bars[index]
-        if self.jumped and self.jumped.until is Until.FINE and bar.fine:
+        jumped = self.jumped
+        if jumped and jumped.until is Until.FINE and bar.fine:
             if not self._comes_again(index):
                 return None
-        elif self._to_coda(index) and not self._comes_again(index):
-            until, self.jumped = self.jumped.until, None
+        elif jumped and self._to_coda(index) and not self._comes_again(index):
+            until, self.jumped = jumped.until, None
             return self._turn(index, self.page.codas[until], "to coda")
         back = self._next_pass(index)
         if back is not None:

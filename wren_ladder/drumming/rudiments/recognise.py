@@ -141,9 +141,9 @@ def _spelled(played: Sequence[Played]) -> tuple[list[Fraction], str]:
     for at, group in groupby(by_hand, key=lambda pair: pair[0].at):
         together = list(group)
         hit, hand = together[0]
-        plain = len(together) == 1 and hand and not hit.roll
         times.append(at)
-        letters.append(LETTERS[hand, hit.grace] if plain else BREAK)
+        plain = len(together) == 1 and not hit.roll
+        letters.append(LETTERS[hand, hit.grace] if hand and plain else BREAK)
     return times, "".join(letters)
 
 

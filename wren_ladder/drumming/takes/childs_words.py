@@ -54,10 +54,17 @@ def _turn(finding: Finding) -> str:
 
 def _pass(finding: Finding) -> str:
     one = finding.spoiled
-    said = {
-        Spoiled.SPREAD: "not even yet",
-        Spoiled.GRACES: "the small notes are not there yet",
-    }.get(one.spoiled) or why_not_clean(one)
+    if one is None:
+        return ""
+    said = (
+        {
+            Spoiled.SPREAD: "not even yet",
+            Spoiled.GRACES: "the small notes are not there yet",
+        }.get(one.spoiled)
+        if one.spoiled
+        else ""
+    )
+    said = said or why_not_clean(one)
     return f"Time {one.number + 1}: {said}."
 
 

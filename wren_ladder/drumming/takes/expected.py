@@ -65,7 +65,7 @@ def expected_bars(
     by_turn = {
         turn: list(onsets) for turn, onsets in groupby(mains, key=lambda onset: onset.turn)
     }
-    found = []
+    found: list[ExpectedBar] = []
     for number in range(passes):
         start = number * performance.seconds
         for turn, span in enumerate(performance.bars):

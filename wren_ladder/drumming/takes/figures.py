@@ -131,7 +131,7 @@ def _deviation(values: Sequence[float]) -> float:
 
 def _apart(residuals) -> dict[tuple[Limb, Limb], Figure]:
     """How far two limbs are apart where the page has them together."""
-    moments = defaultdict(dict)
+    moments: dict[float, dict[Limb, float]] = defaultdict(dict)
     for one, left in residuals:
         if one.expected.limb is not None:
             moments[round(one.expected.at, 4)][one.expected.limb] = left
@@ -179,7 +179,7 @@ def _loudness(matched) -> dict[Limb, Figure]:
 def _inside(residuals, performance: Performance) -> tuple[Figure, ...]:
     """Where in a bar it gets early or late; quarters that have too few strokes are left out
     with all the others, for they could not be compared."""
-    quarters = [[] for _ in range(QUARTERS)]
+    quarters: list[list[float]] = [[] for _ in range(QUARTERS)]
     for one, left in residuals:
         span = performance.bars[one.expected.onset.turn]
         into = (one.expected.onset.at - span.at) / span.seconds

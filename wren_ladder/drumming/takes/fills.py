@@ -26,27 +26,31 @@ class FillFigures:
 
 def fill_figures(figures: Figures, played: Sequence[PlayedBar]) -> FillFigures | None:
     """None where there is no fill, or too little of it was heard."""
-    starts = {turn: fill_start(one.bar) for turn, one in enumerate(played)}
-    if not any(starts.values()):
-        return None
+    found = {turn: fill_start(one.bar) for turn, one in enumerate(played)}
+    starts = {turn: at for turn, at in found.items() if at}
     lasts = {
         turn: max(hit.at for hit in played[turn].bar.hits if not hit.drum.by_foot)
-        for turn, start in starts.items()
-        if start
+        for turn in starts
     }
-    start, inside, end, landing = [], [], [], []
+    start: list[float] = []
+    inside: list[float] = []
+    end: list[float] = []
+    landing: list[float] = []
     for one, late in _levelled(figures):
         turn, at = one.expected.onset.turn, written_at(one, played)
         if not at and starts.get((turn or len(played)) - 1):
             landing.append(late)
-        if not starts[turn] or at < starts[turn]:
+        if turn not in starts or at < starts[turn]:
             continue
         (start if at == starts[turn] else inside).append(late)
         if at == lasts[turn] > starts[turn]:
             end.append(late)
     if len(inside) < ENOUGH or not end:
         return None
-    return FillFigures(_mean(start), _mean(inside), _mean(end), _mean(landing))
+    from_to = _mean(inside), _mean(end)
+    return FillFigures(
+        _mean(start) if start else None, *from_to, _mean(landing) if landing else None
+    )
 
 
 def written_at(one: Matched, played: Sequence[PlayedBar]) -> Fraction:
@@ -70,9 +74,10 @@ def strokes_of_fills(played: Sequence[PlayedBar]) -> frozenset[tuple[int, int]]:
 def _levelled(figures: Figures):
     """What a limb is always late by is not the fill's."""
     for one, late in figures.residuals:
-        own = figures.limbs.get(one.expected.limb)
+        limb = one.expected.limb
+        own = figures.limbs.get(limb) if limb else None
         yield one, late - (own.lean.value if own else 0.0)
 
 
-def _mean(late: Sequence[float]) -> Figure | None:
-    return Figure(fmean(late), len(late)) if late else None
+def _mean(late: Sequence[float]) -> Figure:
+    return Figure(fmean(late), len(late))

@@ -67,8 +67,9 @@ def _is_one(first: Heard, second: Heard) -> bool:
     apart = second.at - first.at
     if apart < RETRIGGER:
         return True
-    strong = first.strength is not None and second.strength is not None
-    return strong and apart < ANSWERS and second.strength < FRACTION * first.strength
+    if first.strength is None or second.strength is None:
+        return False
+    return apart < ANSWERS and second.strength < FRACTION * first.strength
 
 
 def shaken(extra: Iterable[Heard], heard: Sequence[Heard]) -> list[Heard]:

@@ -22,7 +22,8 @@ def strokes_of(data: bytes, kit: Kit = Kit()) -> tuple[Heard, ...]:
     so is a hand on a cymbal (aftertouch). TakeError where nothing can be read."""
     try:
         file = mido.MidiFile(file=io.BytesIO(data))
-        found, now, openness = [], 0.0, None
+        found: list[Heard] = []
+        now, openness = 0.0, None
         for message in file:
             now += message.time
             if now > MOST_SECONDS or len(found) > MOST_STROKES:

@@ -42,14 +42,14 @@ def ornaments(
     ends = _roll_ends(performance)
     mains = {id(one.heard) for one in matched}
     by_drum: dict[Drum, list[float]] = defaultdict(list)
-    for one in sorted(heard, key=lambda stroke: stroke.at):
-        if id(one) not in mains and one.drum:
-            by_drum[one.drum].append(one.at)
+    for stroke in sorted(heard, key=lambda stroke: stroke.at):
+        if id(stroke) not in mains and stroke.drum:
+            by_drum[stroke.drum].append(stroke.at)
     gaps, rolls, by_pass = defaultdict(list), [], defaultdict(list)
     for one in matched:
         onset = one.expected.onset
         hit = played[onset.turn].bar.hits[onset.hit]
-        others = by_drum[one.heard.drum]
+        others = by_drum[one.heard.drum] if one.heard.drum else []
         if hit.grace is not Grace.NONE:
             # Of a closed one the grace may stand for the stroke: the last of them is it.
             around = [at for at in others if -BEFORE < at - one.heard.at < SLIPPED]

@@ -110,8 +110,8 @@ def paced(
 
 def _by_bar(matched: Sequence[Matched], aside) -> dict[int, _Line]:
     """In the order of the music; with what is aside where there is nothing else."""
-    known = [one for one in matched if not aside(one.expected)]
-    known = known if len(known) >= ENOUGH else matched
+    beside = [one for one in matched if not aside(one.expected)]
+    known = beside if len(beside) >= ENOUGH else matched
     found: dict[int, _Line] = {one.expected.bar: _Line() for one in matched}
     for one in known:
         found[one.expected.bar].add(one.expected.at, one.off)

@@ -54,7 +54,7 @@ def _best(expected, heard, window, expecting: range, hearing: range):
     """Dynamic programming over a few strokes: (pairs left out, distance) is least."""
     if len(expecting) == len(hearing) == 1:
         return [(expecting[0], hearing[0])]
-    best = {(0, 0): (0, 0.0, None)}
+    best = {(0, 0): (0, 0.0, (0, 0))}
     for one in range(len(expecting) + 1):
         for other in range(len(hearing) + 1):
             if one == other == 0:

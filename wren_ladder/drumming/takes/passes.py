@@ -83,8 +83,9 @@ class _Passes:
 
     def each(self):
         many = 1 + max((bar.number for bar in self.bars), default=-1)
-        strokes, late = Counter(), defaultdict(list)
-        by_limb = [defaultdict(list) for _ in range(many)]
+        strokes: Counter[int] = Counter()
+        late = defaultdict(list)
+        by_limb: list[dict[Limb | None, list[float]]] = [defaultdict(list) for _ in range(many)]
         for bar in self.bars:
             strokes[bar.number] += len(bar.strokes)
         missed = Counter(one.number for one in self.followed.missed)
@@ -94,9 +95,9 @@ class _Passes:
         for one, at in self._too_many():
             number = min(many - 1, max(0, int(at / self.performance.seconds)))
             extra[number].append((one, at - number * self.performance.seconds))
-        for one, left in self.figures.residuals:
-            late[one.expected.number].append(left)
-            by_limb[one.expected.number][one.expected.limb].append(left)
+        for matched, left in self.figures.residuals:
+            late[matched.expected.number].append(left)
+            by_limb[matched.expected.number][matched.expected.limb].append(left)
         broken = self._broken()
         spoiled = self.ornaments.spoiled if self.ornaments else frozenset()
         for number in range(many):

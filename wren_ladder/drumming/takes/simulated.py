@@ -76,8 +76,9 @@ def play(
                     continue
                 at = number * performance.seconds
                 at += _at(one, faults, player)
-                if Fault.RUSHED_FILL in faults and starts[turn] is not None:
-                    fill = span.at + span.seconds * float(starts[turn] / span.length)
+                begins = starts[turn]
+                if Fault.RUSHED_FILL in faults and begins is not None:
+                    fill = span.at + span.seconds * float(begins / span.length)
                     at -= player.rushed * max(0.0, one.at - fill)
                 if Fault.SPLIT in faults and (turn, one.at, one.limb) in split:
                     at += player.split

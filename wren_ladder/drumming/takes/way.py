@@ -147,10 +147,10 @@ class _Decoder:
             self.times[where].append(at)
         last = beats[-1]
         self.to_the_end = self.all[-1] > last.at - ENDS * last.seconds
-        self.firsts = {}  # of each pass: its first beat
+        self.firsts: dict[int, int] = {}  # of each pass: its first beat
         for place, beat in enumerate(beats):
             self.firsts.setdefault(beat.number, place)
-        self.bar_starts = {}
+        self.bar_starts: dict[int, int] = {}
         for place, beat in enumerate(beats):
             self.bar_starts.setdefault(beat.bar, place)
         self.moment_of = list(self._moment_numbers())
@@ -194,10 +194,11 @@ class _Decoder:
                 score, there = self._on(point, number, looks)
                 if end[1] is None or score > end[0] + NOTHING:
                     end = score, there
-        found, point = [], end[1]
-        while point is not None:
-            found.append(point)
-            point = point.before
+        found: list[Waypoint] = []
+        before = end[1]
+        while before is not None:
+            found.append(before)
+            before = before.before
         return found[::-1]
 
     def _put(self, point: Waypoint, least: int = -(10**9)) -> None:

@@ -99,6 +99,8 @@ def why_not_clean(one: Pass) -> str:
 
 
 def _pass(finding: Finding) -> str:
+    if finding.spoiled is None:
+        return ""
     said = f"Time {finding.spoiled.number + 1}: {why_not_clean(finding.spoiled)}"
     others = finding.passes[0] - 1
     return f"{said}; {counted(others)} more not clean." if others else f"{said}."

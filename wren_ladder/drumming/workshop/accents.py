@@ -163,7 +163,7 @@ def in_triplets(bars: Sequence[Bar]) -> Bars:
     in_bar = 4 if len(bars) > 1 else beats
     found = []
     for number in range(-(-beats // in_bar)):
-        hits = []
+        hits: list[Hit] = []
         for place in range(3 * in_bar):
             _, struck = notes[(number * 3 * in_bar + place) % len(notes)]
             hits += (replace(hit, at=place * THIRD) for hit in struck)

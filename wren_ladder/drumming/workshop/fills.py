@@ -259,7 +259,8 @@ def three_to_try(
     grade = max(1, grade)
     owned = figures or beat_figures_owned(grade, syllabus)
     figures = [one for one in owned if one != "rest"]
-    dice, found = random.Random(seed), []
+    dice = random.Random(seed)
+    found: list[Fill] = []
     mine = orchestrations_owned(grade, syllabus)
     ways = list(mine)
     dice.shuffle(ways)
@@ -271,11 +272,13 @@ def three_to_try(
         if not ways or tries == TRIES // 2:
             ways += [one for one in mine if one not in ways]
         fill = _an_idea(length, ways[0], grade, figures, dice)
-        fresh = fill and (tries > TRIES * 3 // 4 or _played(fill) not in map(_played, found))
-        sound = (
-            fresh and is_one_idea(fill) and not what_is_said(fill, groove, grade, tempo, style)
-        )
-        if sound and not _arms_cross(fill_bar(fill, groove), fill.space.start, style):
+        if (
+            fill
+            and (tries > TRIES * 3 // 4 or _played(fill) not in map(_played, found))
+            and is_one_idea(fill)
+            and not what_is_said(fill, groove, grade, tempo, style)
+            and not _arms_cross(fill_bar(fill, groove), fill.space.start, style)
+        ):
             found.append(fill)
             ways.pop(0)
         elif fill is None or dice.random() < 0.1:  # another way, where this one seldom is
@@ -310,7 +313,7 @@ def _divided_by(figure: str) -> int:
 
 def _played(fill: Fill) -> tuple[Fraction, ...]:
     """Its rhythm, from the start of its space."""
-    onsets = []
+    onsets: list[Fraction] = []
     for (start, length), figure in zip(fill.space.beats, fill.figures, strict=True):
         times = onsets_of(figure, length)
         times = times[:1] if fill.orchestration is Orchestration.SPACE else times

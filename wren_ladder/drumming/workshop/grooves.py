@@ -175,10 +175,10 @@ def walk(start: Groove, end: Groove, among: Sequence[Groove]) -> tuple[Groove, .
     if end not in came:
         return ()
     way: list[Groove] = []
-    here = end
-    while here is not None:
-        way.append(here)
-        here = came[here]
+    last: Groove | None = end
+    while last is not None:
+        way.append(last)
+        last = came[last]
     return tuple(reversed(way))
 
 

@@ -56,7 +56,8 @@ def read_sticking(text: str) -> Lettered:
 
 def written(sticking: Lettered) -> str:
     """The same again as text, said in one way only: "RlrLRlrl, floor 4 4&"."""
-    frame, places = Positions.of(FOUR), {}
+    frame = Positions.of(FOUR)
+    places: dict[Drum, list[str]] = {}
     for place, drum in sticking.elsewhere:
         places.setdefault(drum, []).append(frame.say(place * sticking.step))
     drums = (f", {drum.row.typed} {' '.join(said)}" for drum, said in places.items())

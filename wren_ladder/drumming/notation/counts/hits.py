@@ -103,11 +103,11 @@ class _Line:
                 counts = ", ".join(map(str, ROLL_COUNTS))
                 raise blame(token, f"a roll has {counts} strokes: roll 7 3-4")
             elif text in PATTERNS:
-                counts = self._counts_behind(text, words[place:])
-                place += len(counts)
-                if not counts:
+                behind = self._counts_behind(text, words[place:])
+                place += len(behind)
+                if not behind:
                     self._only_one_whole(token, group)
-                named, used = self._strike_pattern(token, counts, group), True
+                named, used = self._strike_pattern(token, behind, group), True
             elif text == NO:
                 left_out = True
             elif left_out:

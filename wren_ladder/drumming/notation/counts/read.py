@@ -3,6 +3,7 @@
 import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
+from typing import Any
 
 from quicktions import Fraction
 
@@ -47,7 +48,11 @@ LAST_MARKS = ("repeat_passes", "vamp", "jump", "fine", "to_coda", "to_coda_2")
 COMMON_TIME = Meter(4, 4)
 # What "bars 5-8 rest" says of every one of those bars.
 REPEAT_SIGNS = {"bar": 1, "1 bar": 1, "2 bars": 2}
-WRITTEN = {"rest": {}, "repeat": {"again": 1}, "slashes": {"slashes": True}}
+WRITTEN: dict[str, dict[str, Any]] = {
+    "rest": {},
+    "repeat": {"again": 1},
+    "slashes": {"slashes": True},
+}
 MOST_TIMES, MOST_RESTS = 64, 64  # bars that one word makes
 NUMBERS = re.compile(r"([^\s-]+)(?:-(\d+))?")
 
@@ -134,7 +139,7 @@ def _collect(text: str) -> tuple[dict, list["_Block"]]:
                 _read_line(block.draft, line[begun[1][0].column - 1 :], begun[1])
             continue
         likeness = likeness_line(words) if block else None
-        if likeness:
+        if block and likeness:
             block.make_like(likeness, known)
             meter = block.draft.meter
             continue
@@ -143,7 +148,7 @@ def _collect(text: str) -> tuple[dict, list["_Block"]]:
             block = _again_block(words[0], again, block, known)
         elif rests is not None:
             block = _rests_block(words[0], rests, following, meter, known)
-        if again is not None or rests is not None:
+        if block and (again is not None or rests is not None):
             blocks.append(block)
             following, meter = block.following, block.draft.meter
             continue
@@ -477,7 +482,7 @@ def _make_bar(draft: TypedBar, before: Sequence[Bar]) -> Bar:
     if draft.marks.get("again") and (draft.lines or likeness):
         text = "the sign repeats what is before it; take the sign away, or the notes"
         raise ChartError(text)
-    length = likeness.length if likeness and not draft.own_meter else None
+    length = likeness.length if likeness and not draft.own_meter else draft.meter.length
     if draft.beats:
         length = _length(draft.beats, draft.meter)
     empty = Bar(draft.number, draft.meter, (), length)

@@ -249,19 +249,19 @@ def _one_word(token: Token) -> Token:
 def _two_words(words: list[Token]) -> list[Token]:
     found: list[Token] = []
     for token in words:
-        pair = (found[-1].text.lower(), token.text.lower()) if found else ()
-        if pair[1:] == ("triplets",) and pair[0] in TRIPLETS and _is_one(found[-1]):
-            found[-1] = found[-1].read_as(TRIPLETS[pair[0]])
-        elif pair in TWO_WORDS:
-            found[-1] = found[-1].read_as(TWO_WORDS[pair])
-        elif pair[1:] == ("roll",) and pair[0] == "single":
+        before, now = found[-1].text.lower() if found else "", token.text.lower()
+        if now == "triplets" and before in TRIPLETS and _is_one(found[-1]):
+            found[-1] = found[-1].read_as(TRIPLETS[before])
+        elif (before, now) in TWO_WORDS:
+            found[-1] = found[-1].read_as(TWO_WORDS[before, now])
+        elif now == "roll" and before == "single":
             found[-1] = found[-1].read_as("singles")
-        elif pair[1:] == ("roll",) and pair[0].endswith(STROKE):
-            count = found[-1].read_as(pair[0].removesuffix(STROKE))
+        elif now == "roll" and before.endswith(STROKE):
+            count = found[-1].read_as(before.removesuffix(STROKE))
             found[-1:] = [token, count]
         elif token.text.lower() in ("stroke", "strokes") and found and _roll_count(found[-1]):
             found[-1] = found[-1].read_as(_roll_count(found[-1]) + STROKE)
-        elif pair[1:] == ("notes",) or pair[1:] == ("note",):
+        elif found and now in ("notes", "note"):
             continue
         else:
             found.append(token)

@@ -80,8 +80,8 @@ def drum_lines(words: list[Token]) -> list[list[Token]] | None:
     if not _heads(words):
         return None
     rows: list[list[Token]] = []
-    while words:
-        names, long = _heads(words)
+    while words and (heads := _heads(words)):
+        names, long = heads
         rest = words[long:]
         if rest and rest[0].text in (":", "-"):
             rest = rest[1:]
@@ -156,11 +156,11 @@ def _head(words: Sequence[Token]) -> tuple[Token, Token | None, int] | None:
         line, _, word = meant.partition(" ")
         if line in LINES:
             return words[0].read_as(line), words[0].read_as(word) if word else None, long
-    said = [word.text.lower() for word in words[:3]]
-    if said[:1] == ["tom"] and said[1:2] and said[1].rstrip(":") in TOM_NUMBERS:
-        sure = said[1].endswith(":") or said[2:] == [":"]
-        if sure or (said[2:] and not PLACE.fullmatch(said[2])):
-            return words[0].read_as(TOM_NUMBERS[said[1].rstrip(":")]), None, 2
+    three = [word.text.lower() for word in words[:3]]
+    if three[:1] == ["tom"] and three[1:2] and three[1].rstrip(":") in TOM_NUMBERS:
+        sure = three[1].endswith(":") or three[2:] == [":"]
+        if sure or (three[2:] and not PLACE.fullmatch(three[2])):
+            return words[0].read_as(TOM_NUMBERS[three[1].rstrip(":")]), None, 2
     return None
 
 

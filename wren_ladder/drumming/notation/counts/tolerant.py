@@ -33,7 +33,8 @@ def read_what_can_be(text: str) -> Typed:
             if place is None or not lines[place].strip():
                 errors += [] if errors else [error]
                 break
-            first = not any(one.place.line == error.place.line for one in errors)
+            told = {one.place.line - 1 for one in errors if one.place}
+            first = place not in told
             errors += [error] if first else []
             if not _begins_a_bar(lines[place]):
                 lines[place] = ""

@@ -136,10 +136,9 @@ def _words(hit: Hit) -> str:
 
 
 def _span(hit: Hit, frame: Positions) -> str:
-    end = hit.at + hit.roll.length
-    if hit.roll.tied:
+    if hit.roll and hit.roll.tied:
         return f"{frame.say(hit.at)}-{TIED}"
-    return f"{frame.say(hit.at)}-{END if end == frame.length else frame.say(end)}"
+    return f"{frame.say(hit.at)}-{END if hit.end == frame.length else frame.say(hit.end)}"
 
 
 def _pattern(times: tuple[Fraction, ...], frame: Positions) -> str:

@@ -186,8 +186,9 @@ class BarWriter:
             elif hits:
                 self._notes(target, hits, value, stem)
             else:
-                before = max((at for at in onsets if at < value.at), default=None)
-                tied = [carried] if carried else onsets[before]
+                tied = (
+                    [carried] if carried else onsets[max(at for at in onsets if at < value.at)]
+                )
                 self._notes(target, tied, value, stem, tied=True)
 
     def _notes(
@@ -225,8 +226,8 @@ class BarWriter:
         place = self.places[id(hit)]
         hand = self.item.hands[place] if self.item.hands else None
         if self.layout.hands and hand and not tied:
-            row = "2" if self.two_rows and hand is Hand.LEFT else "1"
-            verse = SubElement(note, "verse", {"n": row})
+            below = self.two_rows and hand is Hand.LEFT
+            verse = SubElement(note, "verse", {"n": "2" if below else "1"})
             SubElement(verse, "syl").text = hit.grace.stuck(hand)
         return note
 
@@ -302,7 +303,7 @@ def _duration(value: Value) -> dict[str, str]:
 
 def _tuplet(layer: Element, beat: BeatValues, beamed: bool) -> Element:
     """With its number, hands and feet alike; one that no beam holds together has a bracket."""
-    num, normal = beat.tuplet
+    num, normal = beat.tuplet or (1, 1)
     bracket = "false" if beamed or not beat.sounding else "true"
     attributes = {"num": str(num), "numbase": str(normal), "bracket.visible": bracket}
     attributes["num.place"] = attributes["bracket.place"] = (

@@ -14,6 +14,7 @@ from wren_ladder.drumming.chart import (
     MarkKind,
     Meter,
     Tempo,
+    Times,
 )
 from wren_ladder.drumming.chart.shorthand import dynamic_after, rest_runs, tied_to
 from wren_ladder.drumming.notation.mei.bar import BarWriter, hat_left_open, note_id
@@ -79,7 +80,7 @@ def write_mei(
         before = scored[index - 1].bar if index else None
         if not bar.endings or layout.apart:
             ending = None
-        elif ending is None or before.endings != bar.endings or before.repeat_passes:
+        elif before is None or _ends_there(before, bar) or ending is None:
             ending = _ending(section, index, bar, scored)
         mark = around.tempo if not index else bar.tempo
         into = section if ending is None else ending
@@ -97,11 +98,12 @@ def write_mei(
             measure.set("n", "")  # the number stood before
         hat_open, dynamic = hat_left_open(bar, hat_open), dynamic_after(bar, dynamic)
         if bar.times and layout.numbers and (before is None or before.times != bar.times):
-            _times(measure, index, scored, layout)
+            _times(measure, index, bar.times, scored, layout)
         _spans(measure, index, [*open_spans, *bar.marks], scored, layout)
         open_spans = ()
         if last > index:
-            measure.find(".//multiRest").set("num", str(last - index + 1))
+            for rest in measure.iterfind(".//multiRest"):
+                rest.set("num", str(last - index + 1))
         if after and not layout.apart and not signs[index] and not signs[index + 1]:
             _ties(measure, writer, index, after)
     return '<?xml version="1.0" encoding="UTF-8"?>' + tostring(mei, encoding="unicode")
@@ -131,6 +133,11 @@ def _staves(score_def: Element, meter: Meter, layout: Layout) -> None:
         SubElement(count, "clef", {"shape": "perc", "visible": "false"})
         hidden = {**_meter_sig(meter), "visible": "false"}
         SubElement(count, "meterSig", hidden)
+
+
+def _ends_there(before: Bar, bar: Bar) -> bool:
+    """Is the ending of the bar before another one, or done with it?"""
+    return before.endings != bar.endings or bool(before.repeat_passes)
 
 
 def _ending(section: Element, index: int, bar: Bar, scored: Sequence[Scored]) -> Element:
@@ -222,8 +229,8 @@ def _measure(
     writer = BarWriter(measure, index, item, layout, sign, page.hat_open)
     writer.write()
     if layout.numbers and bar.section:
-        mark = SubElement(measure, "dir", {"staff": "1", "tstamp": "0", "place": "above"})
-        SubElement(mark, "rend", {"fontweight": "bold"}).text = bar.section
+        section = SubElement(measure, "dir", {"staff": "1", "tstamp": "0", "place": "above"})
+        SubElement(section, "rend", {"fontweight": "bold"}).text = bar.section
     if page.tempo:
         _tempo(measure, page.tempo)
     if bar.swing:
@@ -275,10 +282,11 @@ def _mark(measure: Element, bar: Bar, mark: Mark) -> None:
         SubElement(measure, "dir", given).text = mark.text
 
 
-def _times(measure: Element, index: int, scored: Sequence[Scored], layout: Layout) -> None:
+def _times(
+    measure: Element, index: int, times: Times, scored: Sequence[Scored], layout: Layout
+) -> None:
     """ "2nd time only", with a line over the bars that it is said of."""
     last = index
-    times = scored[index].bar.times
     while not layout.apart and last + 1 < len(scored) and scored[last + 1].bar.times == times:
         last += 1
     end = scored[last].bar

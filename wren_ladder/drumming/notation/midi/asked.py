@@ -199,7 +199,7 @@ def _scaled(file: MidiFile, share: float) -> MidiFile:
     if share == 1:
         return file
     tempos = tuple((round(tick * share), bpm * share) for tick, bpm in file.tempos)
-    meters = tuple((round(tick * share), *metre) for tick, *metre in file.meters)
+    meters = tuple((round(tick * share), beats, unit) for tick, beats, unit in file.meters)
     return replace(file, tempos=tempos or ((0, _bpm(file) * share),), meters=meters)
 
 
@@ -289,7 +289,7 @@ def _take_first_beat(
         start -= length
     ticks = round(start * file.ticks_per_crotchet)
     tempos = tuple((max(0, tick - ticks), bpm) for tick, bpm in file.tempos)
-    meters = tuple((max(0, tick - ticks), *metre) for tick, *metre in file.meters)
+    meters = tuple((max(0, tick - ticks), beats, unit) for tick, beats, unit in file.meters)
     words = tuple((max(0, tick - ticks), said) for tick, said in file.words)
     moved = replace(file, tempos=tempos, meters=meters, words=words)
     return moved, [at - start for at in places], choice

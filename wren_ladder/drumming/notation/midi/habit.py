@@ -50,9 +50,7 @@ def follow_habit(
     return min((_settled(beats, played, found) for found in ways), key=unlikely)
 
 
-def _settled(
-    beats: Sequence[Beat], played: Sequence[Played], found: Sequence[Fit]
-) -> Sequence[Fit]:
+def _settled(beats: Sequence[Beat], played: Sequence[Played], found: list[Fit]) -> list[Fit]:
     for _ in range(PASSES):
         before, found = found, _once(beats, played, found)
         if found == before:

@@ -58,9 +58,9 @@ def take_hat(
     taken: Collection[str],
 ) -> tuple[Choice, ...]:
     """How the hat is opened; nothing to choose where no pedal was moved."""
-    hats = Counter()
+    hats: Counter[Drum] = Counter()
     for key, drum in drums.items():
-        if drum in HATS:
+        if drum is not None and drum in HATS:
             hats[drum] += many[key]
     if not hats or _way(pedal) < MOVED:
         return ()

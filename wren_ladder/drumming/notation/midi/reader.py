@@ -162,10 +162,10 @@ def _strokes(
     many = Counter(one.key for one in file.strokes)
     kit = take_kit(many, file.pedal, taken)
     guesses = drums_of(many, kit.chosen)
-    drums = {
-        key: sources.meet(f"key {key}", said_of(key), *guesses.get(key, (None, "")), notes)
-        for key, notes in many.items()
-    }
+    drums = {}
+    for key, notes in many.items():
+        guess, why = guesses.get(key, (None, ""))
+        drums[key] = sources.meet(f"key {key}", said_of(key), guess, why, notes)
     hat = take_hat(drums, many, file.pedal, taken)
     pedal = _pedal(file, drums) if hat and hat[0].chosen == Hat.PEDAL else None
     if pedal is not None:
@@ -215,8 +215,8 @@ def _place(
             continue
         bar = lines[beat.bar].length
         swing = STRAIGHT if beat.ternary else time.swing_at(beat.begin)
-        shares = written_shares(swing, fit.parts, tuple(set(fit.cells)))
-        cells = _cells(beat.start, beat.length, shares, bar)
+        written = written_shares(swing, fit.parts, tuple(set(fit.cells)))
+        cells = _cells(beat.start, beat.length, written, bar)
         width = float(beat.length) / fit.parts
         to_ms = beat.ms / float(beat.length)
         for stroke, cell in zip(mine, fit.cells, strict=True):

@@ -11,7 +11,7 @@ STRAIGHT_GRIDS, TRIPLET_GRIDS = frozenset((1, 2, 4, 8)), frozenset((1, 3, 6))
 SWUNG_GRIDS = {QUAVER: frozenset((1, 3, 6)), SEMIQUAVER: frozenset((1, 2, 6))}
 # By what is swung: the grid, and where each of its cells is written, in shares of a beat; what
 # uses another cell is written in threes.
-PAIRS = {
+PAIRS: dict[Fraction, tuple[int, dict[Fraction | int, Fraction]]] = {
     QUAVER: (3, {0: Fraction(0), 2: Fraction(1, 2), 3: Fraction(1)}),
     SEMIQUAVER: (
         6,

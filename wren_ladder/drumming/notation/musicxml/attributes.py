@@ -1,6 +1,7 @@
 """What a measure says of its time: divisions, metre, tempo, and signs of many bars."""
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from xml.etree.ElementTree import Element
 
@@ -63,12 +64,19 @@ def read_attributes(
             reading_notes.leave(STYLES[style.tag], number)
 
 
+def _numbers(texts: Sequence[str]) -> list[int]:
+    found = [read_whole(text.strip(), 1) for text in texts]
+    if None in found:
+        raise ChartError("a time signature that can't be read as numbers")
+    return [number for number in found if number is not None]
+
+
 def _meter(time: Element, number: str, reading_notes: ReadingNotes) -> Meter:
     beats = [beat.text or "" for beat in time.findall("beats")]
     units = [unit.text or "" for unit in time.findall("beat-type")]
-    groups = [[read_whole(part.strip(), 1) for part in beat.split("+")] for beat in beats]
-    over = [read_whole(text.strip(), 1) for text in units]
-    if not over or None in over or any(None in sizes for sizes in groups):
+    groups = [_numbers(beat.split("+")) for beat in beats]
+    over = _numbers(units)
+    if not over:
         raise ChartError("a time signature that can't be read as numbers")
     unit = max(over)
     total = sum(sum(sizes) * unit // low for sizes, low in zip(groups, over, strict=False))

@@ -46,13 +46,14 @@ def cut_at_repeats(
     """A measure with repeats inside it as the bars that they part, the later ones lettered."""
     cuts: dict[Fraction, tuple[bool, int]] = {}
     for at, (starts, passes) in measure.marks.pop("cuts", []):
-        before = cuts.get(at, (False, 0))
-        cuts[at] = before[0] or starts, before[1] or passes
+        begins, ends = cuts.get(at, (False, 0))
+        cuts[at] = begins or starts, ends or passes
     if not cuts:
         return [measure]
     text = "a repeat inside the bar: read as bars of their own, cut there"
     reading_notes.guess(text, measure.number)
-    found, rest, start = [], measure, Fraction(0)
+    found: list[Measure] = []
+    rest, start = measure, Fraction(0)
     for at, (starts, passes) in sorted(cuts.items()):
         before, rest = _parted(rest, at - start, unused(measure.number, numbers))
         if starts:

@@ -14,8 +14,10 @@ from wren_ladder.drumming.chart import ChartError
 MOST_BYTES = 8 * 1024 * 1024  # unzipped; a hundred bars take about a quarter megabyte
 CONTAINER = "META-INF/container.xml"
 # What a damaged archive raises while it is opened, looked through and unpacked.
-DAMAGED = (zipfile.BadZipFile, zlib.error, KeyError, NotImplementedError, RuntimeError, OSError)
-DAMAGED += (EOFError, ValueError, IndexError, struct.error)
+DAMAGED = (
+    *(zipfile.BadZipFile, zlib.error, struct.error, NotImplementedError, RuntimeError),
+    *(OSError, EOFError, KeyError, IndexError, ValueError),
+)
 ZIP_MAGIC = b"PK\x03\x04"
 
 

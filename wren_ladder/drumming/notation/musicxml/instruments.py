@@ -63,13 +63,11 @@ class Kit:
             key = _midi_key(note)
             said = f"{self.name_of(note)}, key {key}"
             why = "by its pitch, taken for a MIDI key"
-            return self.sources.meet(said, said, MIDI_DRUMS.get(key), why)
+            return self.sources.meet(said, said, _by_key(key), why)
         instrument = self.instruments.get(identity)
-        decides = instrument and (instrument.other or instrument.drum)
-        if decides and not instrument.by_place_first:
-            return self._named(note, identity, instrument)
         placed = by_place(note)
-        if decides and placed is None:
+        sure = placed is None or not (instrument and instrument.by_place_first)
+        if instrument and sure and (instrument.other or instrument.drum):
             return self._named(note, identity, instrument)
         only, why = None, BY_PLACE
         if placed is None and len(self.instruments) == 1:
@@ -84,14 +82,15 @@ class Kit:
         if self.only is not None:
             return self.only.drum
         if self.by_pitch:
-            return MIDI_DRUMS.get(_midi_key(note))
+            return _by_key(_midi_key(note))
         instrument = self.instruments.get(_identity(note))
         return instrument.drum if instrument and instrument.drum else by_place(note)
 
     def _named(self, note: Element, identity: str, instrument: Instrument) -> Drum | None:
         label = instrument.label or identity
         head = _shape(note)
-        otherwise = STRUCK_OTHERWISE.get((instrument.drum, head))
+        drum = instrument.drum
+        otherwise = STRUCK_OTHERWISE.get((drum, head)) if drum else None
         if otherwise:
             name = f"{label}, {HEAD_NAMES.get(head, head + ' head')}"
             key = f"instrument {identity}, {head}"
@@ -146,15 +145,20 @@ def _where(note: Element) -> tuple[str, str] | None:
     placed = _placed(note)
     if placed is None:
         return None
-    return tuple(
+    step, octave = (
         (placed.findtext(f"display-{name}") or placed.findtext(name) or "").strip()
         for name in ("step", "octave")
     )
+    return step, octave
 
 
 def _placed(note: Element) -> Element | None:
     unpitched = note.find("unpitched")
     return note.find("pitch") if unpitched is None else unpitched
+
+
+def _by_key(key: int | None) -> Drum | None:
+    return None if key is None else MIDI_DRUMS.get(key)
 
 
 def _midi_key(note: Element) -> int | None:
@@ -174,8 +178,8 @@ def _midi_key(note: Element) -> int | None:
 def _pitched_by_keys(part: Element) -> bool:
     """Programs that make notes of MIDI write drums as the pitches of their keys: low ones, and
     nearly all of them a drum's."""
-    keys = [_midi_key(note) for note in part.iterfind("measure/note")]
-    keys = [key for key in keys if key is not None]
+    pitches = (_midi_key(note) for note in part.iterfind("measure/note"))
+    keys = [key for key in pitches if key is not None]
     known = sum(key in MIDI_DRUMS for key in keys)
     kit = [any(key in group for key in keys) for group in (KICK_KEYS, SNARE_KEYS, HAT_KEYS)]
     if sum(kit) < 2 or max(keys) > HIGHEST_KEY:
@@ -231,11 +235,12 @@ def instruments_of(score_part: Element) -> dict[str, Instrument]:
 
 def _instrument(label: str, key: int | None) -> Instrument:
     """A name goes before a key, which may only say "hat", "snare" or "tom"."""
-    named, keyed = by_name(label), MIDI_DRUMS.get(key)
+    named, keyed = by_name(label), _by_key(key)
     if named:
+        said = "by its name"
         toms = {Family.TOM} == {one.row.family for one in (named, keyed) if one}
-        clash = keyed and keyed.surface is not named.surface and not toms
-        said = f"by its name; its key says {keyed.spoken}" if clash else "by its name"
+        if keyed and keyed.surface is not named.surface and not toms:
+            said += f"; its key says {keyed.spoken}"
         return Instrument(label, named, said)
     if names_another(label):
         return Instrument(label, None, "", other=True)

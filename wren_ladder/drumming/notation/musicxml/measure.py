@@ -194,7 +194,7 @@ def _strokes(note: Element, hit: Hit, length: Fraction, cursor: Cursor) -> list[
     may go between two drums."""
     tremolo = _inside(note, TREMOLO)
     kind = tremolo.get("type", "single") if tremolo is not None else ""
-    if not length or kind not in ("single", "start", "stop"):
+    if tremolo is None or not length or kind not in ("single", "start", "stop"):
         return [hit]
     slashes = read_whole((tremolo.text or "").strip(), 1, 8) or ROLL_BEAMS
     beams = slashes + FLAGS.get(note.findtext("type", "").strip(), 0)
@@ -286,8 +286,8 @@ def _nominal(value: str, dots: int, actual: str, normal: str) -> Fraction | None
     if length is None:
         return None
     length *= 2 - Fraction(1, 2**dots)
-    inside = read_whole(actual.strip(), 1, 64), read_whole(normal.strip(), 1, 64)
-    return length * inside[1] / inside[0] if all(inside) else length
+    many, of = read_whole(actual.strip(), 1, 64), read_whole(normal.strip(), 1, 64)
+    return length * of / many if many and of else length
 
 
 def _drum(note: Element, cursor: Cursor) -> Drum | None:
@@ -329,8 +329,8 @@ def _lengthen(
 ) -> None:
     """A tied note with strokes through its stem makes the roll before it longer."""
     before = [hit for hit in cursor.hits.values() if hit.drum is drum and hit.at < start]
-    if before and before[-1].roll:
-        hit = before[-1]
+    hit = before[-1] if before else None
+    if hit and hit.roll:
         end = settle(start + length, cursor)
         roll = replace(hit.roll, length=max(end - hit.at, hit.roll.length), tied=goes_on)
         cursor.hits[hit.at, drum.surface] = replace(hit, roll=roll)
@@ -353,7 +353,7 @@ def _ends_roll(cursor: Cursor, drum: Drum, start: Fraction) -> bool:
     )
     if before is None:
         return False
-    roll = replace(before.roll, tied=False)
+    roll = before.roll and replace(before.roll, tied=False)
     cursor.hits[before.at, drum.surface] = replace(before, roll=roll)
     return True
 
@@ -408,7 +408,7 @@ def _settle_graces(cursor: Cursor) -> None:
     start, cursor.graced_at = cursor.graced_at, None
     there = [key for key in cursor.hits if key[0] == start]
     by_hand = [key for key in there if not cursor.hits[key].drum.by_foot]
-    if not by_hand:
+    if start is None or not by_hand:
         foot = cursor.hits[there[0]].drum.spoken if there else "a rest"
         text = f"{foot} takes no roll, grace note or sticking; left out"
         cursor.reading_notes.leave(text, cursor.number)

@@ -72,7 +72,7 @@ def merge_rests(bar: Bar, beats: Sequence[BeatValues]) -> list[BeatValues]:
         start = beat.values[0].at
         begin = start - 1
         opens = before and before.values[0].at == begin and begin in halves(bar)
-        if opens and _silent(before) and _silent(beat):
+        if before and opens and _silent(before) and _silent(beat):
             merged[-1] = BeatValues((Value(begin, "2", 0, False),), None, beat.end)
         else:
             merged.append(beat)

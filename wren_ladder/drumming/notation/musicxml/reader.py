@@ -218,7 +218,9 @@ def _kit(root: Element, key: str, part: Element, sources: Sources) -> Kit:
 
 
 def _read_part(part: Element, kit: Kit, reading_notes: ReadingNotes) -> list[Measure]:
-    state, measures, numbers = State(), [], set()
+    state = State()
+    measures: list[Measure] = []
+    numbers: set[str] = set()
     for index, element in enumerate(part.findall("measure")):
         number = (element.get("number") or str(index + 1)).strip()[:8] or str(index + 1)
         number = unused(number, numbers)
@@ -300,8 +302,9 @@ def _read_measure(
                 read_swing(child, marks)
                 read_tempo(child, marks, number, reading_notes)
             case "barline":
-                if _is_inside(child, element, cursor):
-                    marks.setdefault("cuts", []).append((cursor.at, _signs_of(child)))
+                repeat = child.find("repeat")
+                if repeat is not None and _is_inside(child, element, cursor):
+                    marks.setdefault("cuts", []).append((cursor.at, _signs_of(repeat)))
                 else:
                     _read_barline(child, marks, state, cursor)
     if carried and slashing:
@@ -331,7 +334,7 @@ def _read_slash(marks: dict, cursor: Cursor) -> None:
     """Slashes with or without stems stand for "play time": no strokes of their own."""
     at, cursor.slashed = cursor.slashed, None
     found = marks.setdefault("marks", {})
-    if not any(kind is MarkKind.SLASHES for _, kind in found):
+    if at is not None and not any(kind is MarkKind.SLASHES for _, kind in found):
         found[at, MarkKind.SLASHES] = Mark(at, MarkKind.SLASHES)
         text = "slash heads are read as slashes, which nobody strikes"
         cursor.reading_notes.guess(text, cursor.number)
@@ -469,15 +472,14 @@ def _read_ending(
 
 def _is_inside(barline: Element, measure: Element, cursor: Cursor) -> bool:
     """A repeat in mid bar: neither at its start nor behind its last note."""
-    if barline.find("repeat") is None or not cursor.at:
+    if not cursor.at:
         return False
     behind = list(measure)[list(measure).index(barline) + 1 :]
     return any(one.tag == "note" for one in behind) and barline.get("location") != "right"
 
 
-def _signs_of(barline: Element) -> tuple[bool, int]:
+def _signs_of(repeat: Element) -> tuple[bool, int]:
     """(whether a repeat starts there, how often the one before is played, 0 for none)."""
-    repeat = barline.find("repeat")
     if repeat.get("direction") == "forward":
         return True, 0
     return False, read_whole(repeat.get("times", "2"), 2, MOST_REPEAT_PASSES) or 2

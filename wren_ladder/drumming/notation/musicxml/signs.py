@@ -155,9 +155,9 @@ def read_sound(element: Element, marks: dict) -> None:
         second = element.get("dalsegno", "").endswith("2")
         marks.setdefault("jump", Jump(JumpTo.SECOND_SEGNO if second else JumpTo.SEGNO))
     for attribute, mark in (("tocoda", "to_coda"), ("segno", "segno"), ("coda", "coda")):
-        if element.get(attribute) is not None:
-            second = "_2" if element.get(attribute).endswith("2") else ""
-            marks[mark + second] = True
+        said = element.get(attribute)
+        if said is not None:
+            marks[f"{mark}_2" if said.endswith("2") else mark] = True
     if element.get("fine") is not None:
         marks["fine"] = True
 

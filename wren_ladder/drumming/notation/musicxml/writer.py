@@ -163,14 +163,15 @@ class _PartWriter:
 
     def _styles(self, index: int) -> list[Element]:
         """What starts or stops here of repeat signs, slashes and rests of many bars."""
-        bar, styles = self.bars[index], []
+        bar = self.bars[index]
+        styles: list[Element] = []
         before = self.bars[index - 1] if index else None
         was, sign = before.again if before else 0, bar.again
         if was != sign:
             styles += [Element("measure-repeat", {"type": "stop"})] if was else []
             styles += [_measure_repeat(sign)] if sign else []
-        was, slashed = before and slashed_through(before), slashed_through(bar)
-        if bool(was) != slashed:
+        slashed = slashed_through(bar)
+        if slashed != (before is not None and slashed_through(before)):
             styles.append(Element("slash", {"type": "start" if slashed else "stop"}))
         if self.rests.get(index, index) > index:
             rest = Element("multiple-rest")

@@ -139,7 +139,8 @@ def _flags(plain: Ink, rows: slice, stem: Stem) -> int:
         return 0
     column = plain[rows, x : x + 2].any(axis=1)
     # What is on both sides goes through it: a slur.
-    other = plain[rows, max(0, stem.left - 4) : max(1, stem.left - 2)].any(axis=1)
+    before = plain[rows, max(0, stem.left - 4) : max(1, stem.left - 2)]
+    other = np.asarray(before.any(axis=1))
     return sum(
         bool(3 <= end - start <= ROOT and not other[start:end].any())
         for start, end in runs(column)

@@ -75,7 +75,7 @@ def read_bars(
             found.append(replace(best, doubts=(*best.doubts, *doubts)))
             continue
         again = first if usual in (None, first.length) else timed_marks(one, usual)
-        if not again.doubts or first.doubts or first.length > usual:
+        if usual is None or not again.doubts or first.doubts or first.length > usual:
             best = again
         elif place == 0 and first.length.denominator == 1:
             best = first  # a pick-up

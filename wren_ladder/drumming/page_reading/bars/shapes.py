@@ -21,7 +21,8 @@ from wren_ladder.drumming.page_reading.found import SPACE
 from wren_ladder.drumming.page_reading.pixels import Ink
 
 # Data beside the engraver, which itself is not loaded: the core engraves nothing.
-FONTS = Path(find_spec("verovio").submodule_search_locations[0]) / "data"
+ENGRAVER = find_spec("verovio")
+FONTS = Path(ENGRAVER.origin if ENGRAVER and ENGRAVER.origin else "").parent / "data"
 STYLES = ("Bravura", "Leland", "Petaluma", "Leipzig", "Gootville")
 A_SPACE = 250  # of a font's units
 FINE = 8  # a pixel of a shape is the mean of so many across and down

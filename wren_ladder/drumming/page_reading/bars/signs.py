@@ -154,9 +154,9 @@ def _kind(part: Ink, y: float) -> str | None:
         if kind:
             return kind
     if _fits(wide, MARK) and _fits(high, MARK) and abs(wide - high) < 0.35 * SPACE:
-        kind = _mark(part)
-        if kind:
-            return kind
+        mark = _mark(part)
+        if mark:
+            return mark
     if _fits(wide, (0.5 * SPACE, 1.4 * SPACE)) and _fits(high, (0.6 * SPACE, 1.6 * SPACE)):
         return _likest(part, (Sign.STRONG, *FIGURES))
     return None

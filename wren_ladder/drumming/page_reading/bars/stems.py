@@ -88,9 +88,7 @@ def _is_free(bare: Ink, stem: Stem) -> bool:
     rows = slice(stem.top, stem.bottom + 1)
     left = bare[rows, max(0, stem.left - BESIDE) : stem.left].any(axis=1)
     right = bare[rows, stem.right + 1 : stem.right + 1 + BESIDE].any(axis=1)
-    free = ~left & ~right
-    edges = runs(free)
-    longest = max((end - start for start, end in edges), default=0)
+    longest = max((end - start for start, end in runs(~left & ~right)), default=0)
     return bool(longest >= SPACE or max((~left).mean(), (~right).mean()) > OPEN)
 
 
@@ -102,6 +100,5 @@ def without_stems(ink: Ink, stems: Sequence[Stem]) -> Ink:
         a, b = stem.left, stem.right + 1
         left = ink[rows, max(0, a - 2) : a].any(axis=1) if a else np.zeros(len(ink[rows]), bool)
         right = ink[rows, b : b + 2].any(axis=1)
-        through = left & right
-        found[rows, a:b] &= through[:, None]
+        found[rows, a:b] &= np.expand_dims(left & right, 1)
     return found

@@ -117,10 +117,10 @@ def _read(
             continue
         starts = [sum(lengths[:place], Fraction(0)) for place in range(len(voice))]
         if totals[n] != length:
-            starts = _beside(voice, placed)
-            if starts is None:
+            beside = _beside(voice, placed)
+            if beside is None:
                 doubts.append(f"the notes last {spoken(totals[n])}, the bar {spoken(length)}")
-                starts = [sum(lengths[:place], Fraction(0)) for place in range(len(voice))]
+            starts = beside or starts
         if not _in_order(voice, starts, placed):
             doubts.append("notes above each other that do not sound at once")
         for event, start, lasts in zip(voice, starts, lengths, strict=True):
