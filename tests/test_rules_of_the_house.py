@@ -29,6 +29,10 @@ class RulesOfTheHouse(unittest.TestCase):
         formatted = run("ruff", "format", "--no-cache", "--check", ".")
         self.assertEqual(formatted.returncode, 0, formatted.stdout)
 
+    def test_the_cores_types_are_right(self):
+        done = run("mypy", "--cache-dir", os.devnull, "wren_ladder/drumming")
+        self.assertEqual(done.returncode, 0, done.stdout)
+
     def test_no_model_has_changed_without_a_migration(self):
         """A new ladder school is a new choice of a field, which nobody sees."""
         environment = {**os.environ, "DJANGO_SETTINGS_MODULE": "tests.settings"}
