@@ -67,10 +67,10 @@ class Workshop(BrowserTest):
         page = self.page
         self.choose()
         titles = ("Half-time", "Three twice", "Opening on 4 and")
-        for title in titles:
-            page.locator(".exercise", has_text=title).get_by_role("button", name="Take").click()
         lying = page.locator(".tray-name")
-        expect(lying).to_have_text(list(titles))
+        for many, title in enumerate(titles, 1):
+            page.locator(".exercise", has_text=title).get_by_role("button", name="Take").click()
+            expect(lying).to_have_text(list(titles[:many]))  # a swap is on its way till then
         page.get_by_role("button", name="Put Half-time back").click()
         expect(lying).to_have_text(list(titles[1:]))
         expect(

@@ -165,6 +165,7 @@
   // connection is back, and the page is not left without asking until it has arrived.
   let unsent = null;
   document.addEventListener("htmx:sendError", (event) => {
+    if (event.target.matches(".stand-music")) return; // nobody typed it, and it is asked for again
     unsent = event.target;
     statusNote("The studio does not answer. What you typed is still here; it is sent when the connection is back.");
   });
