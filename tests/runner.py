@@ -93,6 +93,12 @@ class Processes(ParallelTestSuite):
     runner_class = RunnerOfText
 
 
+def _shared_out(tests: unittest.TestSuite) -> list[unittest.TestSuite]:
+    """The tests of a class go to one process, unless it says ``tests_apart``."""
+    apart = any(getattr(test, "tests_apart", False) for test in tests)
+    return [unittest.TestSuite([test]) for test in tests] if apart else [tests]
+
+
 class CountingRunner(DiscoverRunner):
     """Django's runner, keeping the result so that it can be counted."""
 
@@ -105,7 +111,10 @@ class CountingRunner(DiscoverRunner):
         from tests.browser.base import BrowserTest
 
         self.reorder_by = (BrowserTest, TestCase, SimpleTestCase)
-        return super().build_suite(*arguments, **options)
+        suite = super().build_suite(*arguments, **options)
+        if isinstance(suite, Processes):
+            suite.subsuites = [one for found in suite.subsuites for one in _shared_out(found)]
+        return suite
 
     def setup_databases(self, **options):
         """One database a process. Django would copy the file without its write-ahead log."""

@@ -3,6 +3,7 @@
 import os
 import tempfile
 from datetime import UTC, datetime
+from pathlib import Path
 
 
 def where_it_is_morning() -> str:
@@ -25,7 +26,7 @@ PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 # A file, as in the real studio: the browser tests' server has threads of its own.
 if not os.environ.get("WREN_POSTGRES"):
     DATABASES["default"]["TEST"] = {  # noqa: F405
-        "NAME": os.path.join(os.environ["WREN_DATA"], "test.sqlite3")
+        "NAME": str(Path(os.environ["WREN_DATA"]) / "test.sqlite3")
     }
 LOGGING["loggers"] = {"django": {"level": "CRITICAL"}, "axes": {"level": "CRITICAL"}}  # noqa: F405
 # Each process of the tests counts for itself.

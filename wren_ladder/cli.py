@@ -218,7 +218,7 @@ def run_backup(options: argparse.Namespace) -> int:
     from wren_ladder.studio.keeping.backup import BackupError, back_up, remember
     from wren_ladder.studio.keeping.starting import this_place
 
-    place, now = this_place(), datetime.now()
+    place, now = this_place(), datetime.now().astimezone()
     try:
         made = back_up(place, options.to, now, options.keep)
     except BackupError as error:
@@ -236,7 +236,7 @@ def run_restore(options: argparse.Namespace) -> int:
 
     try:
         with alone():
-            aside = bring_back(this_place(), options.file, datetime.now())
+            aside = bring_back(this_place(), options.file, datetime.now().astimezone())
         made_ready(_say)
     except (BackupError, StartError) as error:
         print(f"wren: nothing is restored: {error}", file=sys.stderr)

@@ -132,9 +132,9 @@ kick 1 3
 
 def _load_house(teacher: User, shared: Piece) -> None:
     """Who works under the same roof, what the two share, and whom they teach together."""
-    join(teacher, date.today())
+    join(teacher, timezone.localdate())
     colleague = User.objects.create_user(COLLEAGUE)  # nobody logs in by that name
-    join(colleague, date.today())
+    join(colleague, timezone.localdate())
     for title, grade in (("Rope Walk", 3), ("Lamp Oil", 2)):
         share(add_piece(colleague, read_chart(HERS, title=title), grade=grade), True)
     share(shared, True)

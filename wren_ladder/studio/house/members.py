@@ -6,6 +6,7 @@ from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import QuerySet
 from django.http import Http404
+from django.utils import timezone
 
 from wren_ladder.studio.accounts.log_ins import end_elsewhere
 from wren_ladder.studio.house.models import INVITED_FOR, Invitation, Member
@@ -14,7 +15,7 @@ from wren_ladder.studio.house.models import INVITED_FOR, Invitation, Member
 def membership_of(user: User) -> Member:
     """Everybody with a log-in is of the house; the first is its owner."""
     found = Member.objects.filter(user=user).first()
-    return found or join(user, date.today())
+    return found or join(user, timezone.localdate())
 
 
 @transaction.atomic

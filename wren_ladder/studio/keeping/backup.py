@@ -59,7 +59,7 @@ def back_up(place: Place, to: Path, now: datetime, keep: int | None = None) -> P
         _pack(place, copy, unfinished, now)
         _look_over(unfinished)
         unfinished.chmod(0o600)  # it holds the key, and children's data
-        os.replace(unfinished, made)
+        unfinished.replace(made)
     if keep is not None:
         for old in backups_in(to)[:-keep]:
             old.unlink()
@@ -166,11 +166,11 @@ def bring_back(place: Place, file: Path, now: datetime) -> Path | None:
         if newer:
             raise BackupError(f"{file.name} was made by a newer Wren Ladder ({newer})")
         aside = _put_aside(place, now)
-        os.replace(unpacked / DATABASE, place.database)
+        (unpacked / DATABASE).replace(place.database)
         if (unpacked / RECORDINGS).exists():
             shutil.move(unpacked / RECORDINGS, place.recordings)
         if (unpacked / KEY).exists():
-            os.replace(unpacked / KEY, place.key)
+            (unpacked / KEY).replace(place.key)
             place.key.chmod(0o600)
     return aside
 

@@ -54,4 +54,4 @@ def progress(data: Path) -> Progress | None:
 def _write(data: Path, pid: int, at: Progress) -> None:
     whole = data / f".{NOTE}-{pid}"
     whole.write_text(json.dumps({"pid": pid, "done": at.done, "of": at.of}))
-    os.replace(whole, data / NOTE)
+    whole.replace(data / NOTE)

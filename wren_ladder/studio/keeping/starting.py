@@ -7,7 +7,6 @@ import os
 import sqlite3
 from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager, suppress
-from datetime import datetime
 from pathlib import Path
 
 from django.conf import settings
@@ -16,6 +15,7 @@ from django.db import DatabaseError, connection
 from django.db.migrations.executor import MigrationExecutor
 from django.db.migrations.loader import MigrationLoader
 from django.db.migrations.recorder import MigrationRecorder
+from django.utils import timezone
 
 from wren_ladder.studio.keeping.backup import BackupError, Place, back_up
 from wren_ladder.studio.keeping.catching_up import begin
@@ -108,7 +108,7 @@ def _is_young_enough() -> None:
 
 def _upgrade(place: Place, say: Callable[[str], None]) -> None:
     if place.database.exists() and _waiting():
-        made = back_up(place, settings.DATA / BACKUPS, datetime.now(), KEPT)
+        made = back_up(place, settings.DATA / BACKUPS, timezone.localtime(), KEPT)
         say(f"a backup before the upgrade: {made}")
     connection.close()
     call_command("migrate", verbosity=0)

@@ -61,6 +61,15 @@ def read_hits(name: str, words: list[Token], frame: Positions) -> tuple[Hit, ...
     return line.hits()
 
 
+def _check_places(last: Token, group: Group, left_out: bool) -> None:
+    """A group that names no place says nothing more than its drum."""
+    if left_out:
+        raise blame(last, "say what is not struck: no 4")
+    if group.roll or group.changes:
+        right = "roll 7 3-4" if group.roll else f"{last.text} 2"
+        raise blame(last, f"say where: {right}")
+
+
 class _Line:
     """One drum's line as far as it has been read."""
 
@@ -77,7 +86,7 @@ class _Line:
             self.struck[at] = replace(self.struck[at], roll=Roll(kind, end - at, strokes))
         return tuple(self.struck.values())
 
-    def read_group(self, words: list[Token]) -> None:
+    def read_group(self, words: list[Token]) -> None:  # noqa: C901, a branch for each word
         """What stands between two commas."""
         words = _trailing_first(self.name, words)
         group, waiting, used = Group(), None, False
@@ -112,11 +121,7 @@ class _Line:
                 left_out = True
             elif left_out:
                 used = True
-                for at in _located(token, self._places, text):
-                    if self.struck.pop(at, None) is None:
-                        raise blame(
-                            token, f"nothing is struck on {token.text} that is left out"
-                        )
+                self._leave_out(token)
             elif ROW.fullmatch(token.text) and STRUCK & set(text):
                 rows = [token, *takewhile(_is_row, words[place:])]
                 place += len(rows) - 1
@@ -134,15 +139,17 @@ class _Line:
                     _strike(self.struck, at, self.name, touched, token)
                     named.append(at)
             waiting = {"roll": "count", "singles": "count", FOR: FOR}.get(text)
-        if left_out and not used:
-            raise blame(words[-1], "say what is not struck: no 4")
         if waiting == FOR:
             raise blame(words[-1], "say for how many counts: 1 for 2")
-        if (group.roll or group.changes) and not used:
-            right = "roll 7 3-4" if group.roll else f"{words[-1].text} 2"
-            raise blame(words[-1], f"say where: {right}")
+        if not used:
+            _check_places(words[-1], group, left_out)
         if bracket:
             raise blame(bracket, "the bracket of a ghost note is not closed: (2a)")
+
+    def _leave_out(self, token: Token) -> None:
+        for at in _located(token, self._places, token.text.lower()):
+            if self.struck.pop(at, None) is None:
+                raise blame(token, f"nothing is struck on {token.text} that is left out")
 
     def _strike_pattern(
         self, token: Token, counts: Sequence[Token], group: Group

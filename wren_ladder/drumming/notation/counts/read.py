@@ -323,10 +323,7 @@ def _read_line(draft: TypedBar, line: str, words: list[Token]) -> None:
     head, *rest = words
     name = head.text.lower()
     if name == "section":
-        said = " ".join(_free(line).split())
-        if not said:
-            raise blame(head, "name the section: section A Verse")
-        draft.marks["section"] = said[:60]
+        draft.marks["section"] = _section(head, line)
     elif name == "meter":
         draft.meter = _meter(words)
         draft.own_meter = True
@@ -341,9 +338,7 @@ def _read_line(draft: TypedBar, line: str, words: list[Token]) -> None:
     elif name in SIGNS:
         draft.marks[name + _which(head, rest)] = True
     elif name == "to":
-        if [word.text.lower() for word in rest[:1]] != ["coda"]:
-            raise blame(head, "write: to coda")
-        draft.marks["to_coda" + _which(rest[0], rest[1:])] = True
+        draft.marks["to_coda" + _to_coda(head, rest)] = True
     elif name == "ending":
         draft.marks["endings"] = _endings(head, rest)
     elif name == "time":
@@ -358,6 +353,19 @@ def _read_line(draft: TypedBar, line: str, words: list[Token]) -> None:
         draft.hands = rest
     else:
         _read_drums(draft, words)
+
+
+def _section(head: Token, line: str) -> str:
+    said = " ".join(_free(line).split())
+    if not said:
+        raise blame(head, "name the section: section A Verse")
+    return said[:60]
+
+
+def _to_coda(head: Token, rest: list[Token]) -> str:
+    if [word.text.lower() for word in rest[:1]] != ["coda"]:
+        raise blame(head, "write: to coda")
+    return _which(rest[0], rest[1:])
 
 
 def _read_drums(draft: TypedBar, words: list[Token]) -> None:

@@ -372,17 +372,7 @@ def _read_direction(element: Element, marks: dict, cursor: Cursor) -> None:
             else:
                 reading_notes.leave("a metronome mark can't be read as one tempo", number)
         elif kind.tag in ("segno", "coda", "words"):
-            letters = "".join((kind.text or "").split()).upper()
-            if kind.tag == "words" and letters and not letters.strip("RL"):
-                cursor.stickings.append((at, letters))
-            elif kind.tag == "words" and (kind.text or "").strip() in HAT_SIGNS:
-                cursor.hat_signs.append((at, HAT_SIGNS[(kind.text or "").strip()]))
-            elif not read_sign(kind, element, marks):
-                read_words(kind, at, marks, cursor)
-            elif "play_times" in marks and said_played(kind.text or ""):
-                cue = Mark(at, MarkKind.CUE, " ".join((kind.text or "").split()))
-                if marks.setdefault("play_words", cue) != cue:
-                    keep(cue, marks, cursor)
+            _read_sign_or_words(kind, element, at, marks, cursor)
         elif kind.tag == "dynamics":
             read_dynamics(kind, at, marks, cursor)
         elif kind.tag == "wedge":
@@ -396,6 +386,24 @@ def _read_direction(element: Element, marks: dict, cursor: Cursor) -> None:
         read_sound(sound, marks)
         read_swing(sound, marks)
         read_tempo(sound, marks, number, reading_notes)
+
+
+def _read_sign_or_words(
+    kind: Element, element: Element, at: Fraction, marks: dict, cursor: Cursor
+) -> None:
+    """A sign of the road, or words: hands, how the hat is, a sign that is spelled, a cue."""
+    said = (kind.text or "").strip()
+    letters = "".join(said.split()).upper()
+    if kind.tag == "words" and letters and not letters.strip("RL"):
+        cursor.stickings.append((at, letters))
+    elif kind.tag == "words" and said in HAT_SIGNS:
+        cursor.hat_signs.append((at, HAT_SIGNS[said]))
+    elif not read_sign(kind, element, marks):
+        read_words(kind, at, marks, cursor)
+    elif "play_times" in marks and said_played(kind.text or ""):
+        cue = Mark(at, MarkKind.CUE, " ".join(said.split()))
+        if marks.setdefault("play_words", cue) != cue:
+            keep(cue, marks, cursor)
 
 
 def _read_spoken(element: Element, at: Fraction, marks: dict, cursor: Cursor) -> bool:

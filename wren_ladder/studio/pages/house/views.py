@@ -1,7 +1,5 @@
 """The house: who works here, who is invited, what colleagues share, who leaves."""
 
-from datetime import date
-
 from django import forms
 from django.contrib import messages
 from django.contrib.auth import login
@@ -145,7 +143,7 @@ def member_file(request, pk):
     found = _for_the_owner(request, pk)
     if found.left is None:
         raise Http404("they export it themselves")
-    name = f"{slugify(found.user.username) or 'teacher'}-{date.today()}.json"
+    name = f"{slugify(found.user.username) or 'teacher'}-{timezone.localdate()}.json"
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
     lines = studio_lines(found.user)
     return StreamingHttpResponse(lines, content_type="application/json", headers=headers)
