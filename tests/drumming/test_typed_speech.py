@@ -10,6 +10,8 @@ from wren_ladder.drumming.notation.counts import read_chart, write_chart
 DRUMS = (
     ("hi-hat 8ths", "hat 8ths"),
     ("hi hat 8ths", "hat 8ths"),
+    ("hat 8ths,, open 4&", "hat 8ths, open 4&"),
+    ("hat 8ths,", "hat 8ths"),
     ("Hi-Hat 8ths", "hat 8ths"),
     ("high hat 1 2", "hat 1 2"),
     ("hihat 1 2", "hat 1 2"),

@@ -141,7 +141,7 @@ class _Line:
             waiting = {"roll": "count", "singles": "count", FOR: FOR}.get(text)
         if waiting == FOR:
             raise blame(words[-1], "say for how many counts: 1 for 2")
-        if not used:
+        if words and not used:
             _check_places(words[-1], group, left_out)
         if bracket:
             raise blame(bracket, "the bracket of a ghost note is not closed: (2a)")
