@@ -1,4 +1,4 @@
-"""The demo's studio for tests with databases of their own: loaded once a run, which takes twenty
+"""The demo's studio for tests with databases of their own: loaded once a run, which takes 20
 seconds, by whichever process asks first; the others copy what it has made."""
 
 import fcntl
