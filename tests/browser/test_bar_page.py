@@ -38,6 +38,7 @@ class BarPage(BrowserTest):
         expect(self.page.get_by_text("The hand is written on the page now")).to_be_visible()
         self.assertEqual(self.hands()[:2], "RR")
         self.page.keyboard.press("z")
+        expect(self.page.get_by_text("The hand is as it was.")).to_be_visible()
         expect(self.page.locator(".flips b").nth(1)).to_have_text("L")
         self.assertIsNone(self.piece.chart().bars[0].hits[1].hand)
 

@@ -67,7 +67,7 @@ class Takes(BrowserTest):
         drums = {drum for _, drum, _ in take.strokes}
         self.assertEqual(drums, {"hihat", "snare", "kick", "hihat-foot"})
         page.get_by_role("button", name="Throw the take away").click()
-        expect(page.get_by_text("The take lies in the bin")).to_be_visible()
+        expect(page.get_by_text("It lies in the bin for 30 days")).to_be_visible()
 
     def test_keys_are_strokes_while_it_records_and_keys_of_the_page_after(self):
         page = self.page
@@ -171,8 +171,8 @@ class Takes(BrowserTest):
         page.get_by_text("From a MIDI file, or by the made-up player").click()
         page.get_by_role("button", name="Let it play").click()
         page.get_by_role("button", name="Throw the take away").click()
-        page.get_by_role("button", name="Bring the take back").click()
-        expect(page.get_by_text("The take is back.")).to_be_visible()
+        page.get_by_role("button", name="undo").click()
+        expect(page.get_by_text("is back, as it was.")).to_be_visible()
         self.assertEqual(Take.objects.count(), 1)
 
 

@@ -85,7 +85,7 @@ class Workshop(BrowserTest):
             page.get_by_text("climbs Opening on 4 and in turn with Three twice to 66")
         ).to_be_visible()
         expect(lying).to_have_count(0)
-        page.get_by_role("button", name="Take it back").click()
+        page.get_by_role("button", name="undo").click()
         expect(lying).to_have_text([titles[2], titles[1]])
         self.assertFalse(Plan.objects.exists())
 

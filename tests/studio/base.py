@@ -6,7 +6,7 @@ from datetime import date, timedelta
 import lxml.html
 from django.contrib.auth.models import User
 from django.http import HttpResponse
-from django.test import TestCase
+from django.test import Client, TestCase
 
 from tests.builders import QUAY
 from wren_ladder.drumming.notation.counts import read_chart
@@ -47,6 +47,17 @@ def set_lines(*lines: dict) -> dict[str, object]:
         fields = {"use": "on", "ORDER": number + 1, **line}
         sent |= {f"line-{number}-{name}": value for name, value in fields.items()}
     return sent
+
+
+def undo_form(page: HttpResponse) -> lxml.html.FormElement:
+    (form,) = lxml.html.fromstring(page.content).xpath("//form[@class='undo']")
+    return form
+
+
+def press_undo(client: Client, page: HttpResponse) -> HttpResponse:
+    """The key in the message that tells what was done, as the page has it."""
+    form = undo_form(page)
+    return client.post(form.get("action"), dict(form.fields), follow=True)
 
 
 def log(step, tempo: int, clean: bool = True, passes: int = 8, days_ago: int = 0) -> Attempt:

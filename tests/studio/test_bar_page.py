@@ -2,7 +2,7 @@
 
 from django.urls import reverse
 
-from tests.studio.base import StudioTest, make_piece, make_plan, make_student
+from tests.studio.base import StudioTest, make_piece, make_plan, make_student, press_undo
 from wren_ladder.studio.changes.pieces import flip_hand
 
 CADENCE = """tempo crotchet = 120
@@ -93,7 +93,7 @@ class Overrides(StudioTest):
         snare = next(h for h in self.piece.chart().bars[2].hits if h.drum == "snare")
         self.assertEqual(snare.hand, "R")
         self.assertContains(page, "The hand is written on the page now")
-        self.client.post(self.flip_address, {"stroke": "1 snare", "to": "-"})
+        self.assertContains(press_undo(self.client, page), "The hand is as it was.")
         snare = next(h for h in self.piece.chart().bars[2].hits if h.drum == "snare")
         self.assertIsNone(snare.hand)
 

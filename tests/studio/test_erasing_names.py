@@ -10,7 +10,15 @@ from django.test import Client, SimpleTestCase, TransactionTestCase
 from django.urls import reverse
 from django.utils import timezone
 
-from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student, make_teacher
+from tests.studio.base import (
+    StudioTest,
+    log,
+    make_piece,
+    make_plan,
+    make_student,
+    make_teacher,
+    press_undo,
+)
 from tests.studio.test_privacy import ticked
 from wren_ladder.cli import main as command
 from wren_ladder.studio.bin.models import Binned
@@ -316,9 +324,9 @@ class Back(StudioTest):
         )
         attempt = log(self.step, 90)
         Attempt.objects.update(take=take)
-        self.post("take-delete", take)
+        page = self.post("take-delete", take)
         self.assertIsNone(self.fresh(attempt).take)
-        self.client.post(reverse("take-back"))
+        press_undo(self.client, page)
         self.assertEqual(self.fresh(attempt).take, take)
 
     def test_a_plan_without_its_student_is_told_and_stays_in_the_bin(self):

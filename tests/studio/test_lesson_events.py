@@ -14,6 +14,7 @@ from tests.studio.base import (
     make_piece,
     make_plan,
     make_student,
+    press_undo,
     set_lines,
 )
 from wren_ladder.studio.climb.models import HomeMinutes
@@ -51,15 +52,15 @@ class CallingOff(EventTest):
     def test_an_ill_student_is_kept_as_that_and_the_desk_says_so(self):
         page = self.call_off()
         self.assertContains(page, "Ill (the student)")
-        self.assertContains(page, "Undo: it takes place after all")
+        self.assertContains(page, "It takes place after all")
         desk = self.client.get(reverse("desk"))
         self.assertContains(desk, "Ill (the student)")
         self.assertNotContains(desk, "Hear first")
         self.assertFalse(self.due()[0].takes_place)
 
     def test_it_is_taken_back_on_the_spot(self):
-        self.call_off()
-        self.client.post(self.address("lesson-back", Lesson.objects.get()))
+        page = press_undo(self.client, self.call_off())
+        self.assertContains(page, "takes place after all.")
         self.assertFalse(Lesson.objects.exists())
         self.assertTrue(self.due()[0].takes_place)
 

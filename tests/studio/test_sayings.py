@@ -9,11 +9,12 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.template.loader import render_to_string
 from django.urls import reverse
 
-from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
+from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student, undo_form
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.chart import Chart
 from wren_ladder.drumming.takes.heard import Heard, Source
 from wren_ladder.studio.bin.models import Binned
+from wren_ladder.studio.changes.bin import put_back
 from wren_ladder.studio.changes.pieces import save_piece
 from wren_ladder.studio.changes.sayings import say
 from wren_ladder.studio.changes.takes import keep_take
@@ -170,18 +171,25 @@ class Said(SayingsTest):
 
 
 class TakenBack(SayingsTest):
+    def undo(self, answer):
+        """In the part of the page where it was thrown away."""
+        form = undo_form(answer)
+        headers = {"HX-Request": "true"}
+        sent = self.client.post(form.get("action"), dict(form.fields), headers=headers)
+        return self.client.get(sent["Location"], headers=headers)
+
     def test_it_is_thrown_away_and_brought_back_on_the_spot(self):
         self.say()
         one = Saying.objects.get()
         headers = {"HX-Request": "true"}
         gone = reverse("saying-delete", args=[self.step.pk, one.pk])
         answer = self.client.post(gone, headers=headers)
-        self.assertContains(answer, "undo")
         self.assertFalse(Saying.objects.exists())
-        back = reverse("saying-back", args=[self.step.pk, Binned.objects.get().pk])
-        self.assertContains(self.client.post(back, headers=headers), WALK)
+        back = self.undo(answer)
+        self.assertContains(back, WALK)
+        self.assertContains(back, "is back, as it was")
         self.assertEqual(Saying.objects.get().text, WALK)
-        self.assertEqual(self.client.post(back, headers=headers).status_code, 200)
+        self.assertContains(self.undo(answer), "It is back already")
 
     def test_nobody_else_says_or_throws_away(self):
         self.say()
@@ -196,13 +204,11 @@ class TakenBack(SayingsTest):
         self.say()
         headers = {"HX-Request": "true"}
         gone = reverse("saying-delete", args=[self.step.pk, Saying.objects.get().pk])
-        self.client.post(gone, headers=headers)
+        answer = self.client.post(gone, headers=headers)
         self.other.second_teacher = self.other_teacher()
         self.other.save()
         self.client.force_login(self.other.second_teacher)
-        shared = self.step_of(self.other).pk
-        back = reverse("saying-back", args=[shared, Binned.objects.get().pk])
-        self.assertEqual(self.client.post(back, headers=headers).status_code, 200)
+        self.undo(answer)
         self.assertFalse(Saying.objects.exists())
 
 
@@ -282,10 +288,7 @@ class SaidAloud(SayingsTest):
         one = Saying.objects.get()
         self.client.post(reverse("saying-delete", args=[self.step.pk, one.pk]), headers=headers)
         self.assertFalse(SayingSound.objects.exists())
-        binned = Binned.objects.get()
-        self.client.post(
-            reverse("saying-back", args=[self.step.pk, binned.pk]), headers=headers
-        )
+        put_back(Binned.objects.get())
         self.assertEqual(bytes(SayingSound.objects.get().data), self.SOUND)
         self.student.delete()
         self.assertFalse(SayingSound.objects.exists())

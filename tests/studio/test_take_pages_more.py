@@ -8,7 +8,7 @@ from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 from django.utils import timezone
 
-from tests.studio.base import log, make_plan, make_student, make_teacher
+from tests.studio.base import log, make_plan, make_student, make_teacher, press_undo
 from tests.studio.test_take_pages import BEAT, TakeTest
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.performance import perform
@@ -208,8 +208,8 @@ class Kept(KeptTest):
     def test_it_comes_back_from_the_bin_as_it_was(self):
         take = self.keep()
         before = Take.objects.values().get()
-        self.client.post(reverse("take-delete", args=[take.pk]))
-        self.client.post(reverse("take-back"), follow=True)
+        page = self.client.post(reverse("take-delete", args=[take.pk]), follow=True)
+        press_undo(self.client, page)
         self.assertEqual(Take.objects.values().get(), before)
         self.assertEqual(Binned.objects.count(), 0)
 

@@ -8,7 +8,7 @@ from django.contrib.auth.models import User
 from django.test import Client
 from django.urls import reverse
 
-from tests.studio.base import log, make_piece, make_plan, make_student
+from tests.studio.base import log, make_piece, make_plan, make_student, press_undo
 from tests.studio.test_house import HouseTest, fill
 from tests.studio.test_odd_numbers import PART, addresses
 from wren_ladder.studio.bin.models import Binned
@@ -192,16 +192,20 @@ class WhatTheyGive(TwoTeachers):
         self.bos.post(reverse("bin-back", args=[kept.pk]))
         self.assertTrue(Plan.objects.filter(pk=self.numbers["plans"]).exists())
 
+    def throw_the_take_away(self):
+        address = reverse("take-delete", args=[self.numbers["takes"]])
+        return self.client.post(address, follow=True)
+
     def test_a_take_thrown_away_comes_back_on_the_spot(self):
-        self.client.post(reverse("take-delete", args=[self.numbers["takes"]]))
+        page = self.throw_the_take_away()
         self.assertFalse(Take.objects.exists())
-        self.client.post(reverse("take-back"))
+        press_undo(self.client, page)
         self.assertTrue(Take.objects.filter(pk=self.numbers["takes"]).exists())
 
     def test_nor_after_the_student_is_taught_by_the_first_alone(self):
-        self.client.post(reverse("take-delete", args=[self.numbers["takes"]]))
+        page = self.throw_the_take_away()
         self.choose(self.bos, "")
-        self.client.post(reverse("take-back"))
+        press_undo(self.client, page)
         self.assertFalse(Take.objects.exists())
 
     def test_who_is_taught_together_stays_when_the_second_changes_a_lesson(self):

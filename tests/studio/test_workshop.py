@@ -9,7 +9,7 @@ from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 from pypdf import PdfReader
 
-from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
+from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student, press_undo
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.chart import Chart, Drum
 from wren_ladder.drumming.notation.counts.write import write_chart
@@ -266,10 +266,10 @@ class Tray(WorkshopTest):
     def test_what_was_played_meanwhile_is_not_taken_back(self):
         self.choose()
         self.take({"shelf": "groove-first-beat"}, self.groove())
-        self.press(give="yes", student=self.student.pk)
+        given = self.press(give="yes", student=self.student.pk)
         played = Plan.objects.first()
         log(played.steps.get(), 60)
-        page = self.press(**{"take-back": "yes"})
+        page = press_undo(self.client, given)
         self.assertContains(page, f"Ines has played {played.piece}: it stays.")
         self.assertEqual(Plan.objects.get(), played)
         self.assertEqual(len(self.lying()), 2)

@@ -2,8 +2,11 @@
 
 from django.urls import include, path
 
+from wren_ladder.studio.pages.undo import undo
+
 urlpatterns = [
     path("", include("wren_ladder.studio.pages.desk.urls")),
+    path("undo/", undo, name="undo"),
     path("", include("wren_ladder.studio.pages.accounts.urls")),
     path("pieces/", include("wren_ladder.studio.pages.pieces.urls")),
     path("printed/", include("wren_ladder.studio.pages.scans.urls")),

@@ -4,16 +4,13 @@ from typing import TypeVar
 from urllib.parse import urlsplit
 from uuid import UUID
 
-from django.contrib import messages
 from django.contrib.auth.models import AbstractBaseUser
 from django.db.models import Model, Q, QuerySet
-from django.http import HttpRequest, HttpResponse, QueryDict
-from django.shortcuts import get_object_or_404, redirect, render
-from django.utils import timezone
+from django.http import HttpRequest, QueryDict
+from django.shortcuts import get_object_or_404
 from django.utils.http import url_has_allowed_host_and_scheme
 
 from wren_ladder.drumming.numbers import read_whole
-from wren_ladder.studio.changes.bin import delete_for_good, put_in_bin
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.students.taught import students_of
@@ -77,37 +74,3 @@ def read_key(text: object) -> UUID | None:
         return UUID(str(text))
     except ValueError:
         return None
-
-
-def bin_of(request: HttpRequest, owner: AbstractBaseUser | None) -> str:
-    """What of a student two teachers share goes back to the first."""
-    return f"{owner}'s bin" if owner and owner != request.user else "the bin"
-
-
-def confirm_delete(
-    request: HttpRequest,
-    thing: Model,
-    *,
-    what: str,
-    lost: str,
-    back: str,
-    then: str,
-    done: str,
-    owner: AbstractBaseUser | None = None,
-) -> HttpResponse:
-    """Ask before ``thing`` is deleted, saying what goes with it; then say that it lies in the
-    bin of its ``owner``, of who deletes it where nothing else is said, or is gone for good
-    where its owner asked for that."""
-    others = owner is not None and owner != request.user
-    if request.method == "POST":
-        if "for_good" in request.POST and not others:
-            delete_for_good(thing)
-            messages.success(request, f"{done} It is erased for good.")
-        else:
-            put_in_bin(thing, owner or request.user, what, lost, timezone.localdate())
-            messages.success(
-                request, f"{done} It lies in {bin_of(request, owner)} for 30 days."
-            )
-        return redirect(then)
-    context = {"what": what, "lost": lost, "back": back, "whose_bin": owner if others else None}
-    return render(request, "_delete.html", context)

@@ -6,8 +6,9 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.studio.bin.models import Binned
-from wren_ladder.studio.changes.bin import BinError, empty_old, put_back
+from wren_ladder.studio.changes.bin import empty_old
 from wren_ladder.studio.pages.requests import owned_or_404
+from wren_ladder.studio.pages.undo import out_of_bin, take_back
 
 
 @require_safe
@@ -20,19 +21,8 @@ def bin_page(request):
 @require_POST
 def bin_back(request, pk):
     binned = owned_or_404(Binned, request.user, pk)
-    try:
-        left_out = put_back(binned)
-    except BinError as error:
-        messages.error(request, str(error))
-    else:
-        messages.success(request, back_said(binned.what, left_out))
+    take_back(request, out_of_bin, binned.pk)
     return redirect("bin")
-
-
-def back_said(what: str, left_out: str) -> str:
-    if not left_out:
-        return f"{what} is back, as it was."
-    return f"{what} is back, without {left_out}: what they belonged to is gone."
 
 
 @require_POST

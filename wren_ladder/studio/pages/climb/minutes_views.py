@@ -8,7 +8,8 @@ from django.views.decorators.http import require_http_methods
 
 from wren_ladder.studio.climb.forms import HomeMinutesForm
 from wren_ladder.studio.climb.models import HomeMinutes
-from wren_ladder.studio.pages.requests import confirm_delete, posted, taught_or_404
+from wren_ladder.studio.pages.deleting import confirm_delete
+from wren_ladder.studio.pages.requests import posted, taught_or_404
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.students.taught import students_of
 

@@ -4,24 +4,25 @@ from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
-from django.views.decorators.http import require_POST, require_safe
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from wren_ladder.studio.bin.models import Binned
-from wren_ladder.studio.changes.bin import BinError, put_back, put_in_bin
+from wren_ladder.studio.changes.bin import put_in_bin
 from wren_ladder.studio.changes.sayings import say, say_aloud
 from wren_ladder.studio.pages.climb.says import SayingForm, says_context
 from wren_ladder.studio.pages.climb.step_views import climbed_or_404
 from wren_ladder.studio.pages.requests import own_page
 from wren_ladder.studio.pages.sounds import sent_sound
-from wren_ladder.studio.pieces.models import BarRow
+from wren_ladder.studio.pages.undo import key_to, may_bring_back, out_of_bin
 from wren_ladder.studio.plans.models import Saying, Step
 from wren_ladder.studio.plans.sayings import recent_sayings, said_of, sayings_for, sound_of
 
 
-@require_POST
+@require_http_methods(["GET", "POST"])
 def step_says(request, pk):
-    """One more sentence."""
+    """What is said, and one more sentence."""
     step = climbed_or_404(request.user, pk)
+    if request.method == "GET":
+        return _answer(request, step, SayingForm())
     form = SayingForm(request.POST, request.FILES)
     if form.is_valid():
         sent, today = form.cleaned_data, timezone.localdate()
@@ -42,7 +43,8 @@ def saying_delete(request, pk, saying):
     binned = put_in_bin(
         one, step.plan.owner, f"What was said of {step}", one.text, timezone.localdate()
     )
-    return _answer(request, step, SayingForm(), binned.pk)
+    key = key_to(request, out_of_bin, binned.pk) if may_bring_back(request, binned) else ""
+    return _answer(request, step, SayingForm(), key)
 
 
 @require_safe
@@ -51,31 +53,7 @@ def saying_heard(request, pk, saying):
     return sent_sound(sound_of(said_of(step, sayings_for([step.plan])), saying))
 
 
-@require_POST
-def saying_back(request, pk, binned):
-    """What was thrown away just now, on the spot."""
-    step = climbed_or_404(request.user, pk)
-    kept = Binned.objects.filter(
-        pk=binned, owner=step.plan.owner, kind=Saying._meta.label_lower
-    ).first()
-    if kept and _is_said_here(kept, step):
-        try:
-            put_back(kept)
-        except BinError as error:
-            messages.error(request, str(error))
-    return _answer(request, step, SayingForm())
-
-
-def _is_said_here(binned: Binned, step: Step) -> bool:
-    """Of this piece, for everybody or for this student."""
-    (fields,) = (row["fields"] for row in binned.rows if row["model"] == binned.kind)
-    return (
-        fields["student"] in (None, step.plan.student_id)
-        and BarRow.objects.filter(pk=fields["first"], piece=step.plan.piece_id).exists()
-    )
-
-
-def _answer(request, step: Step, form: SayingForm, binned: int = 0):
+def _answer(request, step: Step, form: SayingForm, key: str = ""):
     """The sentences of the step again; without script, the page from which it was sent."""
     if not request.htmx:
         for problem in (one for each in form.errors.values() for one in each):
@@ -84,5 +62,5 @@ def _answer(request, step: Step, form: SayingForm, binned: int = 0):
             own_page(request.POST.get("back", "")) or reverse("step", args=[step.pk])
         )
     context = says_context(step, sayings_for([step.plan]), recent_sayings(step.plan.owner_id))
-    context |= {"says_form": form, "binned": binned, "says_open": form.is_bound}
+    context |= {"says_form": form, "undo": key, "says_open": form.is_bound}
     return render(request, "climb/_says.html", context, status=422 if form.errors else 200)

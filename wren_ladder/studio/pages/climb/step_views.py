@@ -27,9 +27,8 @@ MOST_TAKES = 12  # that the page leads to
 @require_safe
 @records
 def step_page(request, pk):
-    _, thrown_away = request.session.get("thrown_away", (0, 0))
     tempo = read_whole(request.GET.get("tempo"), SLOWEST, FASTEST)
-    context = step_context(climbed_or_404(request.user, pk), thrown_away, tempo)
+    context = step_context(climbed_or_404(request.user, pk), tempo)
     return render(request, "climb/step.html", context)
 
 
@@ -64,7 +63,7 @@ def climbed_or_404(user, pk: int) -> Step:
     return step
 
 
-def step_context(step: Step, thrown_away: int = 0, tempo: int | None = None) -> dict:
+def step_context(step: Step, tempo: int | None = None) -> dict:
     """``tempo``: that was asked for, else the next one."""
     plan = step.plan
     climb = climb_rule(plan, step)
@@ -78,7 +77,6 @@ def step_context(step: Step, thrown_away: int = 0, tempo: int | None = None) -> 
         "climb": climb,
         "plateau": plateau_of(plan, step, climb),
         "takes": step.takes.defer("strokes")[:MOST_TAKES],
-        "thrown_away": thrown_away == step.pk,
         "form": AttemptForm(
             initial={"tempo": tempo or step.standing.next_tempo, "passes": step.repeats}
         ),

@@ -14,7 +14,6 @@ urlpatterns = [
         says_views.saying_heard,
         name="saying-heard",
     ),
-    path("steps/<int:pk>/says/back/<int:binned>/", says_views.saying_back, name="saying-back"),
     path("plans/<int:pk>/", views.plan_page, name="plan"),
     path("plans/<int:pk>/climb/", views.climb_panel, name="climb-panel"),
     path("plans/<int:pk>/progress/", views.progress, name="progress"),

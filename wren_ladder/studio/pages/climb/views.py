@@ -23,12 +23,12 @@ from wren_ladder.studio.pages.climb.forms import EditAttemptForm
 from wren_ladder.studio.pages.climb.ladders import ladder_of
 from wren_ladder.studio.pages.climb.progress import chart_of, pace_of, practised
 from wren_ladder.studio.pages.climb.taken import taken
+from wren_ladder.studio.pages.deleting import confirm_delete
 from wren_ladder.studio.pages.pieces.wall_page import wall_context
 from wren_ladder.studio.pages.plans.lookups import step_or_404, student_plan_or_404
 from wren_ladder.studio.pages.plans.step_music import step_music
 from wren_ladder.studio.pages.requests import (
     came_from,
-    confirm_delete,
     number_asked,
     posted,
     words_asked,

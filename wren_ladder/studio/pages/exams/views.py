@@ -15,10 +15,11 @@ from wren_ladder.studio.changes.exams import (
 )
 from wren_ladder.studio.drawing.sound import click_alone
 from wren_ladder.studio.exams.models import Exam
+from wren_ladder.studio.pages.deleting import confirm_delete
 from wren_ladder.studio.pages.exams.forms import ExamForm, MockRunForm, ResultForm
 from wren_ladder.studio.pages.exams.page import mocks_of, programme
 from wren_ladder.studio.pages.printing import paper_of, pdf
-from wren_ladder.studio.pages.requests import came_from, confirm_delete, posted, taught_or_404
+from wren_ladder.studio.pages.requests import came_from, posted, taught_or_404
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.students.taught import students_of

@@ -25,6 +25,7 @@ from wren_ladder.studio.lessons.weeks import (
 )
 from wren_ladder.studio.pages.climb.entries import answer
 from wren_ladder.studio.pages.climb.says import says_context
+from wren_ladder.studio.pages.deleting import confirm_delete
 from wren_ladder.studio.pages.headers import records
 from wren_ladder.studio.pages.lessons.end_page import (
     chosen_lines,
@@ -53,7 +54,7 @@ from wren_ladder.studio.pages.narrow import is_narrow
 from wren_ladder.studio.pages.plans.lookups import STEPS
 from wren_ladder.studio.pages.plans.step_music import step_music
 from wren_ladder.studio.pages.printing import paper_of, pdf
-from wren_ladder.studio.pages.requests import confirm_delete, posted, taught_or_404
+from wren_ladder.studio.pages.requests import posted, taught_or_404
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.plans.sayings import recent_sayings, sayings_for
 from wren_ladder.studio.plans.versions import music_for

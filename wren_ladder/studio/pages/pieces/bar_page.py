@@ -67,8 +67,6 @@ def bar_page_context(request: HttpRequest, piece: Piece, index: int) -> dict:
         "again": studied.again(index),
         "staff": engrave(shown, Layout(), LINE_WIDTH * 2 // 3, "whole-"),
         "limbs": limb_view(shown[0]),
-        "flipped": request.GET.get("flipped", ""),
-        "was": request.GET.get("was", "-"),
         "flips": part is Part.WHOLE
         and layer is LayerCode.WHOLE
         and piece.owner_id == request.user.pk,

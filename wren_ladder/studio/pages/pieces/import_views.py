@@ -17,9 +17,9 @@ from wren_ladder.studio.changes.pieces import add_piece, replace_piece
 from wren_ladder.studio.drawing.engraving import CARD_WIDTH, engrave_each, mark_notes
 from wren_ladder.studio.drawing.sound import sound_of_bars, sound_of_file
 from wren_ladder.studio.drawing.wall import edit_rows
+from wren_ladder.studio.pages.deleting import confirm_delete
 from wren_ladder.studio.pages.pieces.forms import ImportForm, UploadForm
 from wren_ladder.studio.pages.requests import (
-    confirm_delete,
     number_asked,
     owned_or_404,
     posted,

@@ -3,11 +3,10 @@
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
-from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
-from wren_ladder.studio.changes.bin import put_in_bin
 from wren_ladder.studio.changes.recordings import attach, place
+from wren_ladder.studio.pages.deleting import tell_binned
 from wren_ladder.studio.pages.pieces.room_page import (
     kind_of,
     read_anchors,
@@ -55,8 +54,14 @@ def recording_place(request, pk):
 def recording_delete(request, pk):
     recording = _recording(owned_or_404(Piece, request.user, pk))
     what = f"The recording {recording.name} of {recording.piece}"
-    put_in_bin(recording, request.user, what, "the sound file", timezone.localdate())
-    messages.success(request, "The recording lies in the bin for 30 days.")
+    tell_binned(
+        request,
+        recording,
+        request.user,
+        what,
+        "the sound file",
+        "The recording is gone.",
+    )
     return redirect("piece-room", pk)
 
 

@@ -1,17 +1,15 @@
 """Pieces: list, look at, take out as a file, delete."""
 
-from urllib.parse import urlencode
-
 from django.core.paginator import Paginator
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
-from django.urls import reverse
 from django.utils import timezone
 from django.utils.text import slugify
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from wren_ladder.drumming.files import WRITTEN, write_file
 from wren_ladder.studio.changes.pieces import flip_hand
+from wren_ladder.studio.pages.deleting import confirm_delete
 from wren_ladder.studio.pages.pieces.bar_page import bar_page_context
 from wren_ladder.studio.pages.pieces.chain_page import chain_context
 from wren_ladder.studio.pages.pieces.list_page import piece_cards
@@ -22,12 +20,12 @@ from wren_ladder.studio.pages.pieces.wall_page import panel_context, wall_contex
 from wren_ladder.studio.pages.plans.lookups import plans_of
 from wren_ladder.studio.pages.printing import inside_drawing, pdf
 from wren_ladder.studio.pages.requests import (
-    confirm_delete,
     number_asked,
     owned_or_404,
     piece_to_read_or_404,
     words_asked,
 )
+from wren_ladder.studio.pages.undo import StaysError, tell_done, way_back
 from wren_ladder.studio.pages.workshop.own_page import ShelfForm, can_be_put
 from wren_ladder.studio.pieces.models import Draft, Import, Piece
 from wren_ladder.studio.scans.models import Scan
@@ -99,14 +97,25 @@ def bar_chain(request, pk, index):
 
 @require_POST
 def bar_flip(request, pk, index):
-    """Write the other hand at one stroke, or what it was before; the row stays."""
+    """Write the other hand at one stroke; the row stays."""
     piece = owned_or_404(Piece, request.user, pk)
+    stroke = request.POST.get("stroke", "")
     try:
-        before = flip_hand(piece, index, request.POST.get("stroke", ""), request.POST.get("to"))
+        before = flip_hand(piece, index, stroke)
     except ValueError:
         raise Http404("no such stroke") from None
-    undo = urlencode({"flipped": request.POST["stroke"], "was": before or "-"})
-    return redirect(f"{reverse('bar-page', args=[piece.pk, index])}?{undo}")
+    said = "The hand is written on the page now, for every plan of it."
+    tell_done(request, said, hand_of_before, pk, index, stroke, before or "-")
+    return redirect("bar-page", piece.pk, index)
+
+
+@way_back
+def hand_of_before(request, pk: int, index: int, stroke: str, before: str) -> str:
+    try:
+        flip_hand(owned_or_404(Piece, request.user, pk), index, stroke, before)
+    except ValueError:
+        raise StaysError("The bar is another one by now: its hands stay.") from None
+    return "The hand is as it was."
 
 
 @require_safe

@@ -20,13 +20,13 @@ from wren_ladder.studio.changes.plans import (
     set_status,
 )
 from wren_ladder.studio.changes.sharing import piece_for
+from wren_ladder.studio.pages.deleting import confirm_delete
 from wren_ladder.studio.pages.plans.forms import EditClimbForm, GiveForm
 from wren_ladder.studio.pages.plans.lookups import plan_or_404, student_plan_or_404
 from wren_ladder.studio.pages.plans.sheet import sheet_context, wall_chart_context
 from wren_ladder.studio.pages.printing import paper_of, pdf
 from wren_ladder.studio.pages.requests import (
     came_from,
-    confirm_delete,
     number_asked,
     owned_or_404,
     posted,

@@ -11,10 +11,10 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.changes.students import change_student, set_second_teacher, set_status
 from wren_ladder.studio.house.members import colleagues
+from wren_ladder.studio.pages.deleting import confirm_delete
 from wren_ladder.studio.pages.link.limits import last_flood
 from wren_ladder.studio.pages.requests import (
     came_from,
-    confirm_delete,
     number_asked,
     owned_or_404,
     posted,

@@ -7,7 +7,6 @@ urlpatterns = [
     path("steps/<int:pk>/listen/", views.take_listen, name="take-listen"),
     path("takes/<int:pk>/", views.take_page, name="take"),
     path("takes/<int:pk>/delete/", views.take_delete, name="take-delete"),
-    path("takes/back/", views.take_back, name="take-back"),
     path("takes/rules/", views.take_rules, name="take-rules"),
     path("takes/calibrate/", views.calibrate, name="calibrate"),
 ]

@@ -16,11 +16,10 @@ from wren_ladder.drumming.takes.calibration import (
     clicks_at,
 )
 from wren_ladder.drumming.takes.midi_file import TakeError
-from wren_ladder.studio.bin.models import Binned
-from wren_ladder.studio.changes.bin import BinError, put_back, put_in_bin
 from wren_ladder.studio.climb.models import Take, Where
 from wren_ladder.studio.pages.climb.step_views import climbed_or_404
-from wren_ladder.studio.pages.requests import bin_of, number_asked, posted
+from wren_ladder.studio.pages.deleting import tell_binned
+from wren_ladder.studio.pages.requests import number_asked, posted
 from wren_ladder.studio.pages.takes.examples import examples
 from wren_ladder.studio.pages.takes.form import Recording, TakeForm
 from wren_ladder.studio.pages.takes.listening import ListeningForm, proposal
@@ -82,28 +81,8 @@ def take_delete(request, pk):
     take = take_or_404(request, pk)
     what = f"The {take} of {take.step}"
     owner = take.step.plan.owner
-    binned = put_in_bin(take, owner, what, "its strokes", timezone.localdate())
-    request.session["thrown_away"] = [binned.pk, take.step_id]
-    messages.success(request, f"The take lies in {bin_of(request, owner)} for 30 days.")
+    tell_binned(request, take, owner, what, "its strokes", "The take is thrown away.")
     return redirect("step", take.step_id)
-
-
-@require_POST
-def take_back(request):
-    """The take that was thrown away last, on the spot."""
-    binned, step = request.session.pop("thrown_away", (0, 0))
-    mine = students_of(request.user).filter(plans__steps=step).exists()
-    kept = Binned.objects.filter(pk=binned).first() if mine else None
-    if kept is None:
-        messages.error(request, "It is back already, or gone for good.")
-        return redirect("step", step) if step else redirect("bin")
-    try:
-        put_back(kept)
-    except BinError as error:
-        messages.error(request, str(error))
-    else:
-        messages.success(request, "The take is back.")
-    return redirect("step", step)
 
 
 @require_http_methods(["GET", "POST"])

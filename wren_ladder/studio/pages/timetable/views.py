@@ -14,12 +14,14 @@ from wren_ladder.studio.changes.lessons import bring_back, call_off, save_lesson
 from wren_ladder.studio.exchange.tables import MARK
 from wren_ladder.studio.lessons.models import OFF, OFF_CHOICES, Lesson, Period
 from wren_ladder.studio.lessons.timetable import holidays_of, occasions
+from wren_ladder.studio.pages.deleting import confirm_delete
 from wren_ladder.studio.pages.lessons.forms import LessonForm, PeriodForm
 from wren_ladder.studio.pages.lessons.views import lesson_or_404
 from wren_ladder.studio.pages.printing import paper_of, pdf
-from wren_ladder.studio.pages.requests import came_from, confirm_delete, posted, taught_or_404
+from wren_ladder.studio.pages.requests import came_from, posted, taught_or_404
 from wren_ladder.studio.pages.sent_once import sent_once
 from wren_ladder.studio.pages.timetable.term_page import term_context, term_lines
+from wren_ladder.studio.pages.undo import take_back, tell_done, way_back
 from wren_ladder.studio.students.taught import students_of
 
 WEEK = timedelta(days=7)
@@ -114,7 +116,7 @@ def _lesson_form(request: HttpRequest, form: LessonForm) -> HttpResponse:
 
 @require_POST
 def lesson_off(request, pk):
-    """Ill, cancelled or missed, by one press; taken back on the spot."""
+    """Ill, cancelled or missed, by one press."""
     student = taught_or_404(request.user, pk)
     day = day_asked(request.POST.get("day"))
     state, _, by = request.POST.get("state", "").partition(" ")
@@ -123,19 +125,24 @@ def lesson_off(request, pk):
         messages.error(request, "Not kept: a day, and what became of the lesson, are wanted.")
         return redirect("timetable")
     lesson = call_off(student, day, Lesson.State(state), by)
-    said = f"{student}, {day:%-d %B}: {lesson.said}. It can be made up, or taken back, here."
-    messages.success(request, said)
+    said = f"{student}, {day:%-d %B}: {lesson.said}. It can be made up here."
+    tell_done(request, said, takes_place, lesson.pk, then=student.get_absolute_url())
     return redirect(lesson)
 
 
 @require_POST
 def lesson_back(request, pk):
     """A lesson that was called off takes place after all."""
+    student = lesson_or_404(request.user, pk).student
+    take_back(request, takes_place, pk)
+    return redirect(Lesson.objects.filter(pk=pk).first() or student)
+
+
+@way_back
+def takes_place(request, pk: int) -> str:
     lesson = lesson_or_404(request.user, pk)
-    student, day = lesson.student, lesson.day
-    kept = bring_back(lesson)
-    messages.success(request, f"{student}, {day:%-d %B}: takes place after all.")
-    return redirect(kept if kept else student)
+    bring_back(lesson)
+    return f"{lesson.student}, {lesson.day:%-d %B}: takes place after all."
 
 
 @require_http_methods(["GET", "POST"])

@@ -3,7 +3,7 @@
 from django.http import HttpRequest
 
 from wren_ladder.drumming.numbers import read_whole
-from wren_ladder.studio.pages.workshop.tray import JUST_GIVEN, How, tray_of
+from wren_ladder.studio.pages.workshop.tray import How, tray_of
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.students.taught import students_of
 
@@ -36,7 +36,6 @@ def context_of(request: HttpRequest, at: str) -> dict:
         "tray": lying,
         "on_tray": [one.recipe for one in lying],
         "hows": list(How),
-        "given_last": request.session.pop(JUST_GIVEN, False),
     }
 
 

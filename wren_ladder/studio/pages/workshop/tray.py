@@ -12,8 +12,6 @@ from wren_ladder.drumming.wording import Coded
 from wren_ladder.studio.pages.workshop.recipes import Made, made
 
 TRAY = "workshop_tray"  # of the session
-GIVEN = "workshop_given"  # of the session: (plans given last, what lay on the tray)
-JUST_GIVEN = "workshop_just_given"  # of the session: until the next page is seen
 MOST = 12  # things on it
 
 

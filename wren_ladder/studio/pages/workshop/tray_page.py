@@ -1,4 +1,4 @@
-"""What is pressed on the tray: taken, put back, in another order, given, taken back."""
+"""What is pressed on the tray: taken, put back, in another order, given."""
 
 from dataclasses import replace
 
@@ -12,12 +12,11 @@ from django_htmx.http import HttpResponseClientRedirect
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.studio.changes.bin import delete_for_good
+from wren_ladder.studio.pages.undo import tell_done, way_back
 from wren_ladder.studio.pages.workshop.asked import context_of
 from wren_ladder.studio.pages.workshop.giving import back_of, give_to, whom_asked, why_not_given
 from wren_ladder.studio.pages.workshop.recipes import asked_for, recipe_text
 from wren_ladder.studio.pages.workshop.tray import (
-    GIVEN,
-    JUST_GIVEN,
     MOST,
     TRAY,
     How,
@@ -53,7 +52,7 @@ def take(request: HttpRequest) -> HttpResponse:
 
 @require_POST
 def tray(request: HttpRequest) -> HttpResponse:
-    """One put back or earlier; all given, or taken back. Tempos that were typed stay."""
+    """One put back or earlier; all given. Tempos that were typed stay."""
     lying = tray_of(request)
     last = len(lying) - 1
     typed = [request.POST.get(f"target-{n}", str(one.target)) for n, one in enumerate(lying)]
@@ -69,8 +68,6 @@ def tray(request: HttpRequest) -> HttpResponse:
     elif earlier is not None:
         lying[earlier - 1 : earlier + 1] = lying[earlier], lying[earlier - 1]
     lay(request, lying)
-    if "take-back" in request.POST:
-        return _take_back(request)
     if "give" in request.POST:
         return _give(request, lying, None in targets)
     return _answer(request)
@@ -89,14 +86,15 @@ def _give(request: HttpRequest, lying: list[Taken], wrong: bool) -> HttpResponse
         for recipe, found, target in as_asked(lying, how, syllabus_of(request.user.pk)):
             give_to(request, whom, recipe, found, target)
     new = list(theirs.exclude(pk__in=before).values_list("pk", flat=True))
-    request.session[JUST_GIVEN] = True
-    request.session[GIVEN] = [new, request.session.pop(TRAY, [])]
+    if new:
+        said = "All given." if len(new) > 1 else "Given."
+        tell_done(request, said, back_on_the_tray, new, request.session.pop(TRAY, []))
     return _page_again(request)
 
 
-def _take_back(request: HttpRequest) -> HttpResponse:
-    """What was given last, where nobody has played it yet; it lies on the tray again."""
-    plans, things = request.session.pop(GIVEN, ([], []))
+@way_back
+def back_on_the_tray(request: HttpRequest, plans: list[int], things: list) -> str:
+    """What was given, where nobody has played it yet."""
     mine = Plan.objects.filter(pk__in=plans, student__in=students_of(request.user))
     for plan in mine.select_related("student", "piece"):
         if plan.steps.filter(attempts__isnull=False).exists():
@@ -104,7 +102,7 @@ def _take_back(request: HttpRequest) -> HttpResponse:
         else:
             delete_for_good(plan)
     lay(request, [Taken(*one) for one in things])
-    return _page_again(request)
+    return "It lies on the tray again."
 
 
 def _answer(request: HttpRequest) -> HttpResponse:
