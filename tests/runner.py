@@ -144,6 +144,9 @@ def run(names: list[str]) -> int:
     # Playwright keeps an event loop in this thread; the ORM is still called from it alone.
     os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
     django.setup()
+    from tests.fenced_once import remember
+
+    remember()
     # One more than there are cores: a browser that listens or a kill that is waited for leaves
     # one idle.
     processes = (os.cpu_count() or 1) + 1

@@ -35,7 +35,7 @@ class Charts(BrowserTest):
     def setUp(self):
         super().setUp()
         load_demo()
-        self.log_in(studio.USER, studio.PASSWORD)
+        self.log_in(studio.USER)
 
     def test_the_ruler_finds_what_stands_on_something(self):
         piece = Piece.objects.filter(kind="piece").first()

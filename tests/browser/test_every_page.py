@@ -66,7 +66,7 @@ class EveryPage(BrowserTest):
         ]
 
     def check(self, room: str) -> None:
-        self.log_in(studio.USER, studio.PASSWORD)
+        self.log_in(studio.USER)
         pages = by_room()[room]
         for size, (width, height) in SIZES.items():
             self.page.set_viewport_size({"width": width, "height": height})
@@ -170,7 +170,7 @@ class Whole(BrowserTest):
     def setUp(self):
         super().setUp()
         load_demo()
-        self.log_in(studio.USER, studio.PASSWORD)
+        self.log_in(studio.USER)
 
     def test_every_id_on_the_wall_is_there_once_and_every_reference_is_kept(self):
         for piece in Piece.objects.filter(owner__username=studio.USER):

@@ -23,7 +23,7 @@ class FirstView(BrowserTest):
 
     def over(self, names) -> list[str]:
         """Of the pages by these names what holds more than its budget."""
-        self.log_in(studio.USER, studio.PASSWORD)
+        self.log_in(studio.USER)
         over = []
         for size, (width, height) in SIZES.items():
             self.page.set_viewport_size({"width": width, "height": height})

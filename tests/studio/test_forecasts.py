@@ -8,6 +8,7 @@ from django.urls import reverse
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.drumming.breakdown import Learner, effort
 from wren_ladder.drumming.forecast import Status
+from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.changes.exercises import send_drill
 from wren_ladder.studio.climb.forecasts import learner_of, levers_of, outlook_of, tracks_for
 from wren_ladder.studio.climb.models import Attempt, HomeMinutes, PlanStanding, Where
@@ -18,11 +19,17 @@ from wren_ladder.studio.plans.models import Plan
 
 def practise(plan: Plan, days: int = 6, gain: int = 5, every: int = 2) -> None:
     """Every step climbs a rung on each practice day, after a try that fails."""
+    tries, today = [], date.today()
     for number in range(days):
-        ago = every * (days - number - 1)
+        day = today - timedelta(days=every * (days - number - 1))
+        tempo = plan.start + gain * number
         for step in plan.steps.all():
-            log(step, plan.start + gain * number + 5, clean=False, passes=1, days_ago=ago)
-            log(step, plan.start + gain * number, days_ago=ago)
+            failed = Attempt(step=step, day=day, tempo=tempo + 5, was_clean=False, passes=1)
+            tries += [
+                failed,
+                Attempt(step=step, day=day, tempo=tempo, was_clean=True, passes=8),
+            ]
+    log_attempts(tries)
 
 
 class ForecastTest(StudioTest):

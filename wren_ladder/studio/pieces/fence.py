@@ -31,15 +31,7 @@ def run_fenced(
 ) -> object:
     """What the module's ``main`` answers to ``asked``; a ChartError of it is raised here."""
     try:
-        done = subprocess.run(
-            [sys.executable, "-m", module, *map(str, (*limits, MEMORY))],
-            input=pickle.dumps(asked),
-            capture_output=True,
-            timeout=WAIT,
-            cwd=ROOT,
-            check=False,
-            env={**os.environ, "OPENBLAS_NUM_THREADS": "1"},
-        )
+        done = in_a_process(module, limits, pickle.dumps(asked))
     except subprocess.TimeoutExpired as error:
         raise too_long from error
     if done.returncode in ENDED_BY_TIME:
@@ -53,6 +45,20 @@ def run_fenced(
     if isinstance(found, Refused):
         raise ChartError(found.text, bar=found.bar, beat=found.beat)
     return found
+
+
+def in_a_process(
+    module: str, limits: tuple[int, ...], asked: bytes
+) -> subprocess.CompletedProcess[bytes]:
+    return subprocess.run(
+        [sys.executable, "-m", module, *map(str, (*limits, MEMORY))],
+        input=asked,
+        capture_output=True,
+        timeout=WAIT,
+        cwd=ROOT,
+        check=False,
+        env={**os.environ, "OPENBLAS_NUM_THREADS": "1"},
+    )
 
 
 class Refused:
