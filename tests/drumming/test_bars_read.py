@@ -9,6 +9,7 @@ from fractions import Fraction
 from unittest import TestCase
 
 import numpy as np
+from parameterized import parameterized
 
 from tests.printed_pages import (
     HOUSE_KEY,
@@ -86,18 +87,19 @@ class Pages(TestCase):
                 silent.append(f"bar {place + 1}")
         return len(new), right, silent
 
-    def test_pages_as_they_were_drawn(self):
-        for name in (
+    @parameterized.expand(
+        [
             "weir_lane",
             "bossa_for_the_ferry",
             "long_pier_signals",
             "slow_lantern_leland",
             "mirrorball_quay_petaluma",
             "rolls",
-        ):
-            with self.subTest(name):
-                new, right, silent = self.read(name)
-                self.assertEqual((right, silent), (new, []))
+        ]
+    )
+    def test_a_page_as_it_was_drawn(self, name):
+        new, right, silent = self.read(name)
+        self.assertEqual((right, silent), (new, []))
 
     def test_graces_of_a_small_staff(self):
         new, right, silent = self.read("fernhill_street_cadence")

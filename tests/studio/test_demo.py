@@ -95,7 +95,7 @@ class Demo(TestCase):
     def test_there_are_setbacks_to_talk_about(self):
         self.assertTrue(StepStanding.objects.filter(falling=True).exists())
 
-    def test_every_page_of_it_opens(self):
+    def test_every_page_of_a_piece_and_a_plan_opens(self):
         self.client.force_login(self.teacher)
         for piece in self.teacher.pieces.all():
             self.assertEqual(self.client.get(piece.get_absolute_url()).status_code, 200)
@@ -105,6 +105,8 @@ class Demo(TestCase):
                     address = reverse(name, args=[plan.pk])
                     self.assertEqual(self.client.get(address).status_code, 200)
 
+    def test_every_page_of_a_student_opens(self):
+        self.client.force_login(self.teacher)
         for student in Student.objects.filter(status=Student.Status.HERE):
             for name in ("student", "lesson-mode", "lesson-end", "week", "link"):
                 address = (
