@@ -9,10 +9,18 @@ from django.contrib.staticfiles import finders
 from django.templatetags.static import static
 from django.urls import reverse
 
-from tests.studio.base import StudioTest, make_piece, make_plan, make_student
-from tools import trim_bootstrap
+from tests.studio.base import StudioTest
+from wren_ladder import studio
 from wren_ladder.studio.static_files import file_version, kept_for_ever
 from wren_ladder.studio.templatetags.wren_tags import samples
+
+TEMPLATES = Path(studio.__file__).parent / "templates"
+CLASS = re.compile(r"\.([A-Za-z][\w-]*)")
+BOOTSTRAPS = re.compile(
+    r"[mp][tbsexy]?-(\d|auto)|(col|row-cols|g|d|align|justify|flex|order|text|fs|fw|bg|border|"
+    r"rounded|position|float|overflow|opacity|shadow|btn|form|input|table|list|visually)-[\w-]+"
+    r"|[wh]-\d+|gap-\d|row|btn|table|card|alert|badge|nav|modal|container"
+)
 
 
 class Versions(StudioTest):
@@ -71,29 +79,21 @@ class Travelling(StudioTest):
                 self.assertEqual(self.client.get(address).status_code, 200)
                 self.assertEqual(self.encoding(address), "")
 
-    def test_bootstrap_is_cut_to_what_pages_use(self):
-        cut = trim_bootstrap.trimmed(trim_bootstrap.WHOLE.read_text(), trim_bootstrap.words())
-        there = trim_bootstrap.USED.read_text()
-        self.assertEqual(cut, there, "run: python -m tools.trim_bootstrap")
-
-    def test_no_class_of_a_page_is_lost_by_it(self):
-        """By the pages themselves: what they carry and Bootstrap knows, the cut file knows."""
-        known = set(trim_bootstrap.CLASS.findall(trim_bootstrap.WHOLE.read_text()))
-        kept = set(trim_bootstrap.CLASS.findall(trim_bootstrap.USED.read_text()))
-        student = make_student(self.teacher)
-        plan = make_plan(make_piece(self.teacher), student)
-        pages = [reverse(name) for name in ("desk", "pieces", "students", "teaching-style")]
-        pages += [plan.get_absolute_url(), student.get_absolute_url(), reverse("student-new")]
-        for address in pages:
-            with self.subTest(address):
-                page = self.client.get(address).content.decode()
-                worn = {
-                    one
-                    for names in re.findall(r'class="([^"]*)"', page)
-                    for one in names.split()
-                }
-                self.assertGreater(len(worn & known), 5)
-                self.assertEqual((worn & known) - kept, set())
+    def test_what_pages_wear_of_bootstrap_is_in_its_parts(self):
+        """By the templates: names as Bootstrap makes them are in its file or in our own."""
+        sheets = (
+            finders.find(f"{one}.css") for one in ("vendor/bootstrap/bootstrap", "wren/wren")
+        )
+        styled = set(CLASS.findall(" ".join(Path(one).read_text() for one in sheets)))
+        worn = {
+            one
+            for path in TEMPLATES.rglob("*.html")
+            for names in re.findall(r'class="([^"]*)"', path.read_text())
+            for one in re.sub(r"{[{%].*?[%}]}", " ", names).split()
+            if BOOTSTRAPS.fullmatch(one)
+        }
+        self.assertGreater(len(worn), 30)
+        self.assertEqual(worn - styled, set(), "name it in bootstrap.scss, and make it anew")
 
     def test_fonts_of_the_first_screen_come_with_the_page(self):
         page = self.client.get(reverse("desk")).content.decode()
