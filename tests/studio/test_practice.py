@@ -56,7 +56,7 @@ class Logging(PracticeTest):
         for fields, said in (
             ({"tempo": "fast"}, "Tempo: Enter a whole number."),
             ({"tempo": 900}, "Tempo: Ensure this value is less than or equal to 400"),
-            ({"passes": 0}, "Passes: Ensure this value is greater than or equal to 1"),
+            ({"passes": 0}, "Times through: Ensure this value is greater than or equal to 1"),
             ({"day": tomorrow}, "Day: This day has not come yet."),
         ):
             for htmx in (True, False):

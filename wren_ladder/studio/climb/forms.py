@@ -14,6 +14,10 @@ def day_that_was(day: date | None) -> date:
     return day
 
 
+# The door that it came by says where; the button says whether it was clean.
+NOT_TYPED = ("tempo", "where", "was_clean")
+
+
 class AttemptForm(forms.ModelForm):
     """One try. Whether it was clean comes from the button that was pressed."""
 
@@ -23,7 +27,7 @@ class AttemptForm(forms.ModelForm):
 
     class Meta:
         model = Attempt
-        fields = ["tempo", "passes", "day", "note"]
+        fields = ["tempo", *(name for name in Attempt.SAID if name not in NOT_TYPED)]
         widgets = {
             "day": forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
             "note": forms.TextInput(attrs={"placeholder": "a word, if you like"}),
@@ -34,6 +38,10 @@ class AttemptForm(forms.ModelForm):
         if self.instance.pk:
             self.initial["clean_try"] = "yes" if self.instance.was_clean else "no"
         self.fields["day"].required = False
+
+    def beside_the_keys(self) -> list[forms.BoundField]:
+        """All that may be said besides the tempo and the result."""
+        return [field for field in self if field.name not in ("tempo", "clean_try")]
 
     def clean_day(self):
         return day_that_was(self.cleaned_data["day"])

@@ -34,11 +34,13 @@ class Attempt(models.Model):
     step = models.ForeignKey(Step, models.CASCADE, related_name="attempts", db_index=False)
     day = models.DateField()
     tempo = models.PositiveSmallIntegerField(validators=BPM)
-    was_clean = models.BooleanField()
+    was_clean = models.BooleanField("clean")
     passes = models.PositiveSmallIntegerField(
-        default=1, validators=[MinValueValidator(1), MaxValueValidator(MOST_PASSES_LOGGED)]
+        "times through",
+        default=1,
+        validators=[MinValueValidator(1), MaxValueValidator(MOST_PASSES_LOGGED)],
     )
-    note = models.CharField(max_length=200, blank=True)
+    note = models.CharField("a word about it", max_length=200, blank=True)
     where = models.CharField(max_length=8, choices=Where, default=Where.LESSON)
     take = models.ForeignKey(
         "Take", models.SET_NULL, null=True, related_name="attempts", editable=False
@@ -46,6 +48,9 @@ class Attempt(models.Model):
     # Made by the page that logs it, so that what is sent twice is kept once.
     key = models.UUIDField(null=True, unique=True, editable=False)
 
+    # What is said of a try, in this order: its form, pages that send one, tables, the studio
+    # file and the file of a student read it here. A new field is named here and nowhere else.
+    SAID = ("day", "tempo", "was_clean", "passes", "where", "note")
     PROSE = {"note": prose.text}
     OF_STUDENT = "step__plan__student"
 

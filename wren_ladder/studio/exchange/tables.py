@@ -23,7 +23,9 @@ from wren_ladder.studio.plans.models import Step
 from wren_ladder.studio.students.forms import StudentForm
 from wren_ladder.studio.students.models import Student
 
-ATTEMPTS = ("student", "piece", "step", "day", "tempo", "clean", "passes", "where", "note")
+# What a table calls a field of a try, where that is not its name.
+CALLED = {"was_clean": "clean"}
+ATTEMPTS = ("student", "piece", "step", *(CALLED.get(one, one) for one in Attempt.SAID))
 STUDENTS = (
     "name",
     "grade",
@@ -35,7 +37,11 @@ STUDENTS = (
     "notes",
 )
 # Columns that older exports do not have: empty there.
-CAME_LATER = ("where", "note", "passes")
+CAME_LATER = {
+    one.name for one in Attempt._meta.concrete_fields if one.blank or one.has_default()
+}
+# By which a try is known again.
+SIGN = [name for name in Attempt.SAID if name != "where"]
 PLAIN = ("name", "grade", "lesson_time", "exam_date", "notes")  # as the form has them
 NUMBERS = {"tempo", "passes", "grade"}
 WHOLE = re.compile(r"^(\d+)[.,]0+$")
@@ -66,12 +72,14 @@ class Reading:
 
 def attempt_lines(attempts: QuerySet[Attempt]) -> Iterator[str]:
     """The table in pieces, so that a hundred thousand tries can be sent while they are read."""
-    columns = ("step", "day", "tempo", "was_clean", "passes", "where", "note")
     students = attempts.values("step__plan__student")
     names = _names(Step.objects.filter(plan__student__in=students))
-    rows = attempts.values_list(*columns).iterator(CHUNK)
-    told = ((*names[row[0]], *row[1:3], "yes" if row[3] else "no", *row[4:]) for row in rows)
-    return csv_lines(ATTEMPTS, told)
+    rows = attempts.values_list("step", *Attempt.SAID).iterator(CHUNK)
+    return csv_lines(ATTEMPTS, ((*names[step], *map(_cell, said)) for step, *said in rows))
+
+
+def _cell(value: object) -> object:
+    return ("no", "yes")[value] if isinstance(value, bool) else value
 
 
 def _names(steps: QuerySet[Step]) -> dict[int, tuple[str, str, str]]:
@@ -192,9 +200,7 @@ def read_attempts(text: str, teacher: AbstractBaseUser) -> Reading:
     reading = Reading()
     plans = _plans(teacher)
     there = Counter(
-        Attempt.objects.filter(step__plan__owner=teacher).values_list(
-            "step", "day", "tempo", "was_clean", "passes", "note"
-        )
+        Attempt.objects.filter(step__plan__owner=teacher).values_list("step", *SIGN)
     )
     for line, row in _rows(text, ATTEMPTS, reading):
         try:
@@ -203,8 +209,7 @@ def read_attempts(text: str, teacher: AbstractBaseUser) -> Reading:
         except ValueError as error:
             reading.wrong.append((line, str(error)))
             continue
-        sign = (step.pk, attempt.day, attempt.tempo, attempt.was_clean)
-        sign += (attempt.passes, attempt.note)
+        sign = (step.pk, *(getattr(attempt, name) for name in SIGN))
         if there[sign]:
             there[sign] -= 1
             reading.same += 1
@@ -241,7 +246,7 @@ def _named(what: str, name: str, known: dict):
 
 
 def _attempt_of(row: dict, step: Step) -> Attempt:
-    fields = {name: row[name] for name in ("tempo", "passes", "day", "note")}
+    fields = {name: row[name] for name in AttemptForm.base_fields if name in row}
     fields["passes"] = fields["passes"] or "1"
     fields["clean_try"] = "yes" if _is_yes(row["clean"], "clean") else "no"
     _check_day("day", row["day"])

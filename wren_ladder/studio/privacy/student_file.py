@@ -1,6 +1,7 @@
 """Everything about one student in one readable page that needs nothing else to be opened."""
 
 from django.apps import apps
+from django.db.models import Field, Model
 from django.template.loader import render_to_string
 
 from wren_ladder.studio.bin.whose import entries_of, rows_of
@@ -23,9 +24,13 @@ def student_file(student: Student) -> str:
         ],
         "link_is_open": bool(student.link_key),
         "plans": student.plans.select_related("piece").prefetch_related("steps", "revisions"),
-        "tries": Attempt.objects.filter(step__plan__student=student)
-        .select_related("step__plan__piece")
-        .order_by("day", "pk"),
+        "said_of_a_try": [_field(Attempt, name).verbose_name for name in Attempt.SAID],
+        "tries": [
+            (one.step, [_said(one, _field(Attempt, name)) for name in Attempt.SAID])
+            for one in Attempt.objects.filter(step__plan__student=student)
+            .select_related("step__plan__piece")
+            .order_by("day", "pk")
+        ],
         "takes": takes.order_by("day", "pk"),
         "minutes": student.logged_minutes.all(),
         "lessons": student.lessons.order_by("day"),
@@ -51,10 +56,14 @@ def _read(row: dict) -> tuple[str, list[tuple[str, object]]]:
     return model._meta.verbose_name, [one for one in said if one[1] not in (None, "", [], {})]
 
 
-def _said(student: Student, field) -> object:
+def _field(model: type[Model], name: str) -> Field:
+    return model._meta.get_field(name)
+
+
+def _said(thing: Model, field: Field) -> object:
     if field.choices:
-        return getattr(student, f"get_{field.name}_display")()
-    value = getattr(student, field.name)
+        return getattr(thing, f"get_{field.name}_display")()
+    value = getattr(thing, field.name)
     if isinstance(value, bool):
         return "yes" if value else "no"
     return "–" if value in (None, "") else value

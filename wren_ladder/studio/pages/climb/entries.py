@@ -223,7 +223,7 @@ def _read(
     logged = Attempt.objects.filter(step__plan__student=step.plan.student_id, day=day).count()
     if logged + on_that_day >= MOST_A_DAY:
         return f"{MOST_A_DAY} tries on one day are kept at the most"
-    fields = {name: entry.get(name, "") for name in ("tempo", "passes", "note", "clean_try")}
+    fields = {name: entry.get(name, "") for name in AttemptForm.base_fields}
     form = AttemptForm({**fields, "day": day}, instance=Attempt(step=step))
     if not form.is_valid():
         return "; ".join(

@@ -14,6 +14,7 @@ from wren_ladder.drumming.building.layers import LayerCode, limb_pairs
 from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.climb import ClimbRule, stand
 from wren_ladder.drumming.description.phrases import phrases
+from wren_ladder.studio.climb.forms import AttemptForm
 from wren_ladder.studio.climb.log import earning_log
 from wren_ladder.studio.climb.models import Attempt, Where
 from wren_ladder.studio.lessons.agenda import agenda_of
@@ -55,6 +56,15 @@ class Card:
     def rungs(self) -> str:
         """From the lowest, for the page's "slower by a rung"."""
         return " ".join(map(str, self.climb.rungs))
+
+    @property
+    def try_form(self) -> AttemptForm:
+        """What may be said of a try besides; sent with the keys, which stand elsewhere."""
+        form = AttemptForm(initial={"passes": self.climb.passes}, auto_id=False)
+        del form.fields["day"]  # today
+        for field in form.fields.values():
+            field.widget.attrs["form"] = f"try-{self.at}"
+        return form
 
     @property
     def at(self) -> str:

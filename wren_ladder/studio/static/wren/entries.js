@@ -236,9 +236,7 @@
     const target = form.closest(".lesson-card");
     const others = root.querySelector("[data-for-all]:checked") ? target.dataset.twins.split(" ").filter(Boolean) : [];
     const tries = [fields.get("step"), ...others].map((step, place) => ({
-      key: place ? fresh() : made,
-      step, tempo: fields.get("tempo"), passes: fields.get("passes"),
-      note: fields.get("note") || "", clean_try: clean ? "yes" : "no", day: today(),
+      ...Object.fromEntries(fields), csrfmiddlewaretoken: undefined, key: place ? fresh() : made, step, day: today(),
     }));
     keep([...waiting(), ...tries]);
     target.dataset.tried = `${made} ${fields.get("tempo")}`;
