@@ -56,7 +56,8 @@ class Days(unittest.TestCase):
         self.assertEqual([turn.minutes for turn in week[0]], [2, 13])
 
     def test_a_short_day_has_no_warm_up_of_its_own(self):
-        self.assertEqual(names([line("A")], minutes=5)[0], ["A"])
+        self.assertEqual(names([line("A")], minutes=7)[0], ["A"])
+        self.assertEqual(names([line("A")], minutes=8)[0], ["singles and doubles", "A"])
 
     def test_what_finds_no_day_is_told(self):
         lines = [line("A", 10), line("B", 10), line("C", 10)]

@@ -196,6 +196,19 @@ class Traps(unittest.TestCase):
         self.assertEqual(self.traps(often, 0), [])
         self.assertEqual(self.traps("hat 8ths\nkick 1 3", 0), [])
 
+    def test_the_common_form_is_that_of_a_groove_in_4_4(self):
+        common = "hat 8ths\nsnare 2 4\nkick 1 3"
+        beside = "snare 2 4&\nkick 1 1& 2& 3&"
+        for head, plain, other, many in (
+            ("", common, f"hat 8ths\n{beside}", 1),
+            ("", common, beside, 0),  # nothing keeps time: no groove
+            ("meter 3/4\n", "hat 8ths\nsnare 2\nkick 1", "hat 8ths\nsnare 2\nkick 1e 2& 3&", 0),
+        ):
+            with self.subTest(other, head=head):
+                text = f"{head}bar 1\n{plain}\nbars 2-8 as 1\nbar 9\n{other}"
+                said = [one for one in self.traps(text, 8) if "common form" in one]
+                self.assertEqual(len(said), many, said)
+
     def test_a_beat_of_silence_where_the_piece_always_plays(self):
         often = "bar 1\nsnare 1 2 3 4\nbars 2-6 as 1\n"
         (said,) = self.traps(f"{often}bar 7\nsnare 1 2 2& 4 4&", 6)
@@ -233,8 +246,9 @@ class Traps(unittest.TestCase):
         )
 
     def test_a_landing_that_comes_in_most_bars_is_none(self):
-        text = "bar 1\nhat 8ths 1-3\nkick 1 4&\nbars 2-8 as 1"
-        self.assertEqual(self.traps(text, 1), [])
+        text = "tempo crotchet = 80\nbar 1\nhat 8ths 1-3\nkick 1 4a\n"
+        self.assertEqual(len(self.traps(f"{text}bar 2 as 1", 1)), 1)
+        self.assertEqual(self.traps(f"{text}bars 2-8 as 1", 1), [])
 
     def test_with_a_hand_between_the_foot_is_ready(self):
         self.assertEqual(

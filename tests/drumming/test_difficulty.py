@@ -12,6 +12,11 @@ from tests.strategies import bars, charts
 from wren_ladder.drumming.chart import Grace, Hand, Tempo
 from wren_ladder.drumming.findings import rank
 from wren_ladder.drumming.findings import weigh as weigh_findings
+from wren_ladder.drumming.findings.ground import (
+    BELL_OFF_BEAT,
+    LEFT_FOOT_UNDER,
+    moving_patterns,
+)
 from wren_ladder.drumming.findings.playing import playing_findings
 from wren_ladder.drumming.hands import stick_bar
 from wren_ladder.drumming.judging.judgement import NEW
@@ -103,3 +108,22 @@ class Reasons(unittest.TestCase):
         bar = make_bar("snare flam 1")
         style = replace(HOUSE, weights=weights)
         self.assertEqual(difficulty(bar, stick_bar(bar), SLOW, style), ())
+
+
+class WhatGoesOn(unittest.TestCase):
+    def found(self, lines: str, meter: str = "4/4") -> set[str]:
+        return {one.kind.code for one in moving_patterns(make_bar(lines, meter))}
+
+    def test_a_bell_on_the_off_beats_alone(self):
+        self.assertEqual(self.found("ride bell 1& 2& 3& 4&"), {BELL_OFF_BEAT.code})
+        self.assertEqual(self.found("ride bell 1 2 3 4"), set())
+        self.assertEqual(self.found("ride bell 1& 2& 3& 4&, bell 1"), set())
+
+    def test_in_compound_time_the_beat_is_dotted(self):
+        """The count of 6/8 is a quaver: what is on a count is on no off-beat."""
+        self.assertEqual(self.found("ride bell 1 2 3 4 5 6", "6/8"), set())
+
+    def test_the_left_foot_under_the_ride(self):
+        ride = "ride 8ths\nhat foot 2 4"
+        self.assertEqual(self.found(ride), {LEFT_FOOT_UNDER.code})
+        self.assertEqual(self.found("hat 8ths\nhat foot 2 4"), set())

@@ -343,6 +343,10 @@ class Plateaus(unittest.TestCase):
         self.assertEqual((found.days, found.since, found.now), (3, DAY + timedelta(days=1), 0))
         self.assertIn("3 practice days without a new rung: a layer down", found.spoken)
 
+    def test_the_day_on_which_a_rung_was_won_is_none_of_them(self):
+        self.assertIsNone(find_plateau(BAR, on_days("75+8 80-", "80-", "80-")))
+        self.assertEqual(find_plateau(BAR, on_days("75+8 80-", *["80-"] * 3)).days, 3)
+
     def test_the_advice_goes_on_in_order(self):
         days = ["80+8", *["85-"] * 6]
         self.assertEqual(find_plateau(BAR, on_days(*days[:6])).now, 1)
