@@ -192,10 +192,10 @@ def judging() -> None:
     from wren_ladder.drumming.notation.counts import read_chart
     from wren_ladder.drumming.performance import perform
     from wren_ladder.drumming.study import study
+    from wren_ladder.drumming.take_sources.heard import Source
+    from wren_ladder.drumming.take_sources.simulated import play
     from wren_ladder.drumming.takes.hear import hear
-    from wren_ladder.drumming.takes.heard import Source
     from wren_ladder.drumming.takes.limits import house_rule
-    from wren_ladder.drumming.takes.simulated import play
 
     text = "tempo crotchet = 118\nhat 16ths\nsnare 2 4, ghost 1a 3e\nkick 1 2& 3 4a\nfoot 2 4\n"
     road = study(read_chart(text, title="Long")).road

@@ -28,8 +28,8 @@ def bench_players() -> None:
     """Of each kind of player over parts of every demo piece: how much of what was played is
     matched, and what is told first."""
     from tests import players
+    from wren_ladder.drumming.take_sources.heard import Source
     from wren_ladder.drumming.takes.hear import hear
-    from wren_ladder.drumming.takes.heard import Source
     from wren_ladder.drumming.takes.limits import house_rule
 
     matched, told, right = defaultdict(list), defaultdict(Counter), Counter()
@@ -57,10 +57,10 @@ def bench_judging() -> None:
     from wren_ladder.drumming.notation.counts import read_chart
     from wren_ladder.drumming.performance import perform
     from wren_ladder.drumming.study import study
+    from wren_ladder.drumming.take_sources.heard import Heard, Source
+    from wren_ladder.drumming.take_sources.simulated import play
     from wren_ladder.drumming.takes.hear import hear
-    from wren_ladder.drumming.takes.heard import Heard, Source
     from wren_ladder.drumming.takes.limits import house_rule
-    from wren_ladder.drumming.takes.simulated import play
     from wren_ladder.studio.climb.strokes_field import StrokesField
 
     text = "tempo crotchet = 118\nhat 16ths\nsnare 2 4, ghost 1a 3e\nkick 1 2& 3 4a\nfoot 2 4\n"
@@ -93,8 +93,8 @@ def bench_pages_with_takes() -> None:
 
     from wren_ladder.drumming.notation.counts import read_chart
     from wren_ladder.drumming.performance import perform
-    from wren_ladder.drumming.takes.heard import Source
-    from wren_ladder.drumming.takes.simulated import Fault, play
+    from wren_ladder.drumming.take_sources.heard import Source
+    from wren_ladder.drumming.take_sources.simulated import Fault, play
     from wren_ladder.studio.changes.pieces import add_piece
     from wren_ladder.studio.changes.plans import give
     from wren_ladder.studio.changes.takes import keep_take

@@ -12,8 +12,8 @@ from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.performance import OnsetKind, Performance, PlayedBar, perform
 from wren_ladder.drumming.study import study
+from wren_ladder.drumming.take_sources.heard import Heard
 from wren_ladder.drumming.takes.finding import Kind
-from wren_ladder.drumming.takes.heard import Heard
 
 GRADE = 3
 TWO_BEATS = 1.2  # seconds by which two places are told apart

@@ -7,10 +7,10 @@ from unittest import TestCase
 from tests.players import GRADE, Part, Stretch, parts, play
 from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.performance import perform
-from wren_ladder.drumming.takes.heard import Heard, Source
+from wren_ladder.drumming.take_sources.heard import Heard, Source
+from wren_ladder.drumming.take_sources.simulated import nameless
 from wren_ladder.drumming.takes.limits import house_rule
 from wren_ladder.drumming.takes.listening import Listened, Listening, counted_in, listen
-from wren_ladder.drumming.takes.simulated import nameless
 from wren_ladder.drumming.takes.words import listened_said
 
 ZERO = 7.0  # seconds on the strokes' clock

@@ -15,11 +15,11 @@ from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.performance import perform
 from wren_ladder.drumming.study import study
+from wren_ladder.drumming.take_sources.heard import Heard, Source
+from wren_ladder.drumming.take_sources.simulated import nameless
 from wren_ladder.drumming.takes.finding import FACTS, Kind
 from wren_ladder.drumming.takes.hear import hear
-from wren_ladder.drumming.takes.heard import Heard, Source
 from wren_ladder.drumming.takes.limits import house_rule
-from wren_ladder.drumming.takes.simulated import nameless
 from wren_ladder.drumming.takes.words import kit_said, sentence
 
 PARTS = players.parts()

@@ -8,17 +8,17 @@ import unittest
 import mido
 
 from wren_ladder.drumming.chart import Drum
-from wren_ladder.drumming.takes.calibration import (
+from wren_ladder.drumming.take_sources.calibration import (
     FEWEST,
     TAPS,
     CalibrationError,
     calibrated,
     clicks_at,
 )
-from wren_ladder.drumming.takes.heard import Heard
-from wren_ladder.drumming.takes.microphone import without_clicks
-from wren_ladder.drumming.takes.midi_file import TakeError, strokes_in, strokes_of
-from wren_ladder.drumming.takes.note_maps import Curve, Kit, Layout, own_notes
+from wren_ladder.drumming.take_sources.heard import Heard
+from wren_ladder.drumming.take_sources.microphone import without_clicks
+from wren_ladder.drumming.take_sources.midi_file import TakeError, strokes_in, strokes_of
+from wren_ladder.drumming.take_sources.note_maps import Curve, Kit, Layout, own_notes
 
 
 def taps(late: float, spread: float = 0.008, seed: int = 1) -> list[float]:

@@ -9,11 +9,11 @@ from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.performance import OnsetKind, perform
 from wren_ladder.drumming.study import study
+from wren_ladder.drumming.take_sources.heard import Heard, Source
+from wren_ladder.drumming.take_sources.simulated import Fault, Player, play
 from wren_ladder.drumming.takes.hear import hear
-from wren_ladder.drumming.takes.heard import Heard, Source
 from wren_ladder.drumming.takes.judged import Kind
 from wren_ladder.drumming.takes.limits import Rule, Unit, house_rule, subdivision
-from wren_ladder.drumming.takes.simulated import Fault, Player, play
 from wren_ladder.drumming.takes.weeks import (
     Habit,
     HabitKind,

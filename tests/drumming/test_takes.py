@@ -16,11 +16,11 @@ from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.performance import OnsetKind, perform
 from wren_ladder.drumming.study import study
+from wren_ladder.drumming.take_sources.heard import Heard, Source, without_double_triggers
+from wren_ladder.drumming.take_sources.simulated import Fault, Player, nameless, play
 from wren_ladder.drumming.takes.finding import Kind
 from wren_ladder.drumming.takes.hear import hear
-from wren_ladder.drumming.takes.heard import Heard, Source, without_double_triggers
 from wren_ladder.drumming.takes.limits import TOGETHER, house_rule, noticed
-from wren_ladder.drumming.takes.simulated import Fault, Player, nameless, play
 from wren_ladder.drumming.takes.words import advice, sentence
 
 BEAT = """meter 4/4

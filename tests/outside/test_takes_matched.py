@@ -12,11 +12,11 @@ from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.performance import perform
 from wren_ladder.drumming.study import study
+from wren_ladder.drumming.take_sources.heard import Heard, Source
+from wren_ladder.drumming.take_sources.simulated import Player, play
 from wren_ladder.drumming.takes.hear import hear
-from wren_ladder.drumming.takes.heard import Heard, Source
 from wren_ladder.drumming.takes.limits import house_rule
 from wren_ladder.drumming.takes.pairing import pairs
-from wren_ladder.drumming.takes.simulated import Player, play
 
 WINDOW = 0.05  # seconds: mir_eval's own for onsets
 

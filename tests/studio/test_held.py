@@ -8,7 +8,7 @@ from django.urls import reverse
 
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.drumming.breakdown import StepKind
-from wren_ladder.drumming.takes.heard import Heard, Source
+from wren_ladder.drumming.take_sources.heard import Heard, Source
 from wren_ladder.studio.changes.exercises import send_drill
 from wren_ladder.studio.changes.takes import keep_take
 from wren_ladder.studio.climb.models import Where

@@ -12,7 +12,7 @@ from django.urls import reverse
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student, undo_form
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.chart import Chart
-from wren_ladder.drumming.takes.heard import Heard, Source
+from wren_ladder.drumming.take_sources.heard import Heard, Source
 from wren_ladder.studio.bin.models import Binned
 from wren_ladder.studio.changes.bin import put_back
 from wren_ladder.studio.changes.pieces import save_piece

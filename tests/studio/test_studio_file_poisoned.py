@@ -13,8 +13,8 @@ from django.urls import reverse
 from tests.studio.base import StudioTest, log, make_piece, make_plan, make_student
 from wren_ladder.drumming.breakdown import StepKind
 from wren_ladder.drumming.performance import perform
-from wren_ladder.drumming.takes.heard import Source
-from wren_ladder.drumming.takes.simulated import play
+from wren_ladder.drumming.take_sources.heard import Source
+from wren_ladder.drumming.take_sources.simulated import play
 from wren_ladder.studio.changes.takes import keep_take
 from wren_ladder.studio.climb.models import HomeMinutes, Take
 from wren_ladder.studio.climb.takes import bars_of

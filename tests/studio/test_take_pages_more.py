@@ -12,9 +12,9 @@ from tests.studio.base import log, make_plan, make_student, make_teacher, press_
 from tests.studio.test_take_pages import BEAT, TakeTest
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.performance import perform
-from wren_ladder.drumming.takes.calibration import clicks_at
-from wren_ladder.drumming.takes.heard import Heard, Source
-from wren_ladder.drumming.takes.simulated import Fault, play
+from wren_ladder.drumming.take_sources.calibration import clicks_at
+from wren_ladder.drumming.take_sources.heard import Heard, Source
+from wren_ladder.drumming.take_sources.simulated import Fault, play
 from wren_ladder.studio.bin.models import Binned
 from wren_ladder.studio.changes.pieces import save_piece
 from wren_ladder.studio.changes.takes import keep_take

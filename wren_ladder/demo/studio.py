@@ -55,8 +55,8 @@ from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.page_reading.copied import State
 from wren_ladder.drumming.performance import perform
 from wren_ladder.drumming.performance.recorded import from_the_first
-from wren_ladder.drumming.takes.heard import Source
-from wren_ladder.drumming.takes.simulated import Fault, play
+from wren_ladder.drumming.take_sources.heard import Source
+from wren_ladder.drumming.take_sources.simulated import Fault, play
 from wren_ladder.drumming.workshop.fills import Length, three_to_try
 from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
 from wren_ladder.drumming.workshop.patterns import KICKS, Backbeat, Hands, LeftFoot

@@ -13,7 +13,7 @@ from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.performance import Onset, OnsetKind, Performance
 from wren_ladder.drumming.performance.onset import BarSpan
-from wren_ladder.drumming.takes.heard import Source
+from wren_ladder.drumming.take_sources.heard import Source
 
 SHORTEST = 0.2  # seconds of a beat by which a player is followed
 TOGETHER = 0.001  # seconds: written as one moment

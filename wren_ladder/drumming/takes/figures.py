@@ -14,9 +14,9 @@ from wren_ladder.drumming.chart import Drum, Touch
 from wren_ladder.drumming.description.timekeeping import TIMEKEEPERS
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.performance import Performance
+from wren_ladder.drumming.take_sources.heard import Source
 from wren_ladder.drumming.takes.expected import Expected
 from wren_ladder.drumming.takes.following import Followed, Matched
-from wren_ladder.drumming.takes.heard import Source
 from wren_ladder.drumming.takes.pace import Pace, paced
 
 ENOUGH = 4  # strokes that a figure stands on at least

@@ -12,8 +12,8 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 from statistics import median
 
+from wren_ladder.drumming.take_sources.heard import Heard
 from wren_ladder.drumming.takes.expected import Expected, ExpectedBar
-from wren_ladder.drumming.takes.heard import Heard
 from wren_ladder.drumming.takes.pairing import pairs, windows
 from wren_ladder.drumming.takes.way import Beat, Waypoint, surface, way
 from wren_ladder.drumming.wording import Coded

@@ -6,6 +6,12 @@ from dataclasses import dataclass
 
 from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.performance import Performance, PlayedBar, perform
+from wren_ladder.drumming.take_sources.heard import (
+    Heard,
+    Source,
+    shaken,
+    without_double_triggers,
+)
 from wren_ladder.drumming.takes.expected import expected_bars
 from wren_ladder.drumming.takes.figures import Figures, measured
 from wren_ladder.drumming.takes.fills import FillFigures, fill_figures, strokes_of_fills
@@ -14,12 +20,6 @@ from wren_ladder.drumming.takes.following import (
     follow,
     from_where_it_began,
     without,
-)
-from wren_ladder.drumming.takes.heard import (
-    Heard,
-    Source,
-    shaken,
-    without_double_triggers,
 )
 from wren_ladder.drumming.takes.judged import Judged, judged
 from wren_ladder.drumming.takes.limits import Limits, Rule

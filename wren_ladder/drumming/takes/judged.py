@@ -12,6 +12,7 @@ from wren_ladder.drumming.chart import Bar
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.performance import Performance, PlayedBar
+from wren_ladder.drumming.take_sources.heard import Source
 from wren_ladder.drumming.takes.expected import ExpectedBar
 from wren_ladder.drumming.takes.figures import ENOUGH, Figures, LimbFigures
 from wren_ladder.drumming.takes.fills import FillFigures, strokes_of_fills
@@ -22,7 +23,6 @@ from wren_ladder.drumming.takes.following import (
     Matched,
     beats_off,
 )
-from wren_ladder.drumming.takes.heard import Source
 from wren_ladder.drumming.takes.limits import (
     CONTRAST,
     GRACES,

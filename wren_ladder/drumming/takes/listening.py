@@ -12,9 +12,9 @@ from itertools import pairwise
 from quicktions import Fraction
 
 from wren_ladder.drumming.performance import PlayedBar, perform
+from wren_ladder.drumming.take_sources.heard import Heard, Source
 from wren_ladder.drumming.takes.expected import expected_bars
 from wren_ladder.drumming.takes.hear import Take, hear
-from wren_ladder.drumming.takes.heard import Heard, Source
 from wren_ladder.drumming.takes.judged import THIS
 from wren_ladder.drumming.takes.limits import Rule
 from wren_ladder.drumming.wording import Coded

@@ -8,9 +8,9 @@ from statistics import fmean, median, pstdev
 
 from wren_ladder.drumming.chart import Drum, Grace, RollKind
 from wren_ladder.drumming.performance import OnsetKind, Performance, PlayedBar
+from wren_ladder.drumming.take_sources.heard import Heard
 from wren_ladder.drumming.takes.figures import ENOUGH, Figure
 from wren_ladder.drumming.takes.following import Matched
-from wren_ladder.drumming.takes.heard import Heard
 from wren_ladder.drumming.takes.limits import GRACES
 
 BEFORE = 0.2  # seconds before a main stroke in which its graces are looked for

@@ -11,10 +11,10 @@ from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.chart.positions import Positions
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.performance import Onset, Performance, PlayedBar
+from wren_ladder.drumming.take_sources.heard import Heard
 from wren_ladder.drumming.takes.expected import ExpectedBar
 from wren_ladder.drumming.takes.figures import Figures, leaning
 from wren_ladder.drumming.takes.following import Followed
-from wren_ladder.drumming.takes.heard import Heard
 from wren_ladder.drumming.takes.limits import Limits
 from wren_ladder.drumming.takes.ornaments import Ornaments
 from wren_ladder.drumming.wording import Coded

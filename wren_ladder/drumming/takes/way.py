@@ -14,8 +14,8 @@ from dataclasses import dataclass, replace
 from itertools import groupby
 from statistics import median
 
+from wren_ladder.drumming.take_sources.heard import Heard
 from wren_ladder.drumming.takes.expected import Expected, ExpectedBar
-from wren_ladder.drumming.takes.heard import Heard
 from wren_ladder.drumming.takes.pairing import windows
 
 # What is gained and paid, a stroke that is matched being 1.

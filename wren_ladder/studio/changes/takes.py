@@ -4,8 +4,8 @@ from collections.abc import Iterable
 from datetime import date
 from uuid import UUID
 
-from wren_ladder.drumming.takes.heard import Heard, Source
-from wren_ladder.drumming.takes.note_maps import LOUDEST
+from wren_ladder.drumming.take_sources.heard import Heard, Source
+from wren_ladder.drumming.take_sources.note_maps import LOUDEST
 from wren_ladder.studio.climb.models import Take, Where
 from wren_ladder.studio.climb.takes import MILLISECONDS, rule_of, tell
 from wren_ladder.studio.plans.models import Step

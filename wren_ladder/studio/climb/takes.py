@@ -10,11 +10,11 @@ from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.grades import MOST_GRADE
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.performance import PlayedBar, perform
+from wren_ladder.drumming.take_sources.heard import Heard, Source
+from wren_ladder.drumming.take_sources.note_maps import LOUDEST
 from wren_ladder.drumming.takes.hear import Take as HeardTake
 from wren_ladder.drumming.takes.hear import hear
-from wren_ladder.drumming.takes.heard import Heard, Source
 from wren_ladder.drumming.takes.limits import Rule
-from wren_ladder.drumming.takes.note_maps import LOUDEST
 from wren_ladder.drumming.takes.weeks import LimbMeasured, TakeMeasured
 from wren_ladder.drumming.takes.words import advice, sentence
 from wren_ladder.studio.climb.models import Take

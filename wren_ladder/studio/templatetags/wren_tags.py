@@ -8,9 +8,9 @@ from django.conf import settings
 from django.utils.html import format_html
 
 from wren_ladder.drumming.notation.counts.words import LINES
-from wren_ladder.drumming.takes.calibration import TEMPO
-from wren_ladder.drumming.takes.note_maps import Curve, Layout
-from wren_ladder.drumming.takes.simulated import Fault
+from wren_ladder.drumming.take_sources.calibration import TEMPO
+from wren_ladder.drumming.take_sources.note_maps import Curve, Layout
+from wren_ladder.drumming.take_sources.simulated import Fault
 from wren_ladder.studio.drawing.drum_pictures import pictures_by_name
 from wren_ladder.studio.drawing.sound import PATTERNS, click_alone
 from wren_ladder.studio.pages.requests import came_from

@@ -11,9 +11,9 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.drumming.take_sources.midi_file import TakeError
 from wren_ladder.drumming.takes.childs_words import advice_for_child, sentence_for_child
 from wren_ladder.drumming.takes.judged import Judged
-from wren_ladder.drumming.takes.midi_file import TakeError
 from wren_ladder.studio.climb.models import Take, Where
 from wren_ladder.studio.pages.climb.entries import day_played
 from wren_ladder.studio.pages.link.limits import limited

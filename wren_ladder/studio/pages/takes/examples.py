@@ -9,10 +9,10 @@ from wren_ladder.drumming.grades import MOST_GRADE
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.performance import Performance, PlayedBar, perform
 from wren_ladder.drumming.study import study
+from wren_ladder.drumming.take_sources.heard import Heard, Source
+from wren_ladder.drumming.take_sources.simulated import Player, play
 from wren_ladder.drumming.takes.hear import Take, hear
-from wren_ladder.drumming.takes.heard import Heard, Source
 from wren_ladder.drumming.takes.limits import Rule
-from wren_ladder.drumming.takes.simulated import Player, play
 from wren_ladder.studio.climb.takes import MILLISECONDS
 from wren_ladder.studio.drawing.sound import sound_of_take
 from wren_ladder.studio.drawing.take_view import TakeView, take_view

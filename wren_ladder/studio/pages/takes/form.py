@@ -8,16 +8,16 @@ from django import forms
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.performance import perform
 from wren_ladder.drumming.plain_text import plain_json
-from wren_ladder.drumming.takes.heard import Heard, Source
-from wren_ladder.drumming.takes.microphone import without_clicks
-from wren_ladder.drumming.takes.midi_file import (
+from wren_ladder.drumming.take_sources.heard import Heard, Source
+from wren_ladder.drumming.take_sources.microphone import without_clicks
+from wren_ladder.drumming.take_sources.midi_file import (
     TakeError,
     aligned,
     strokes_in,
     strokes_of,
 )
-from wren_ladder.drumming.takes.note_maps import Curve, Kit, Layout, own_notes
-from wren_ladder.drumming.takes.simulated import Fault, play
+from wren_ladder.drumming.take_sources.note_maps import Curve, Kit, Layout, own_notes
+from wren_ladder.drumming.take_sources.simulated import Fault, play
 from wren_ladder.studio.changes.takes import keep_take
 from wren_ladder.studio.climb.models import Take, Where
 from wren_ladder.studio.climb.takes import bars_of, share_of

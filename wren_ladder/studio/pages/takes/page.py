@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from wren_ladder.drumming.building.layers import pairs_with
 from wren_ladder.drumming.chart import Drum
 from wren_ladder.drumming.hands import Limb
+from wren_ladder.drumming.take_sources.heard import Source
 from wren_ladder.drumming.takes.figures import middle_limb
 from wren_ladder.drumming.takes.finding import Advice
 from wren_ladder.drumming.takes.hear import Take as HeardTake
-from wren_ladder.drumming.takes.heard import Source
 from wren_ladder.drumming.takes.words import advice, kit_said, sentence, why_not_clean
 from wren_ladder.studio.climb.models import Take
 from wren_ladder.studio.climb.takes import (

@@ -9,13 +9,13 @@ from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from wren_ladder.drumming.plain_text import plain_json
-from wren_ladder.drumming.takes.calibration import (
+from wren_ladder.drumming.take_sources.calibration import (
     TAPS,
     CalibrationError,
     calibrated,
     clicks_at,
 )
-from wren_ladder.drumming.takes.midi_file import TakeError
+from wren_ladder.drumming.take_sources.midi_file import TakeError
 from wren_ladder.studio.climb.models import Take, Where
 from wren_ladder.studio.pages.climb.step_views import climbed_or_404
 from wren_ladder.studio.pages.deleting import tell_binned

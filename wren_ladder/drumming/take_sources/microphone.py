@@ -7,7 +7,7 @@ late and how loud it arrives: nobody plays there.
 from collections.abc import Sequence
 from statistics import median
 
-from wren_ladder.drumming.takes.heard import Heard
+from wren_ladder.drumming.take_sources.heard import Heard
 
 NEAR = 0.35  # seconds behind a click in which it may arrive
 SAME = 0.012  # seconds about its usual lateness

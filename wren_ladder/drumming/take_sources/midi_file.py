@@ -5,8 +5,8 @@ import io
 import mido
 
 from wren_ladder.drumming.chart import Drum
-from wren_ladder.drumming.takes.heard import Heard
-from wren_ladder.drumming.takes.note_maps import LOUDEST, Kit
+from wren_ladder.drumming.take_sources.heard import Heard
+from wren_ladder.drumming.take_sources.note_maps import LOUDEST, Kit
 
 PEDAL = 4  # the controller of a hat's pedal: 0 open, 127 closed
 MOST_STROKES = 20_000

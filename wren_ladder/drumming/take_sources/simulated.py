@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from wren_ladder.drumming.description.timekeeping import fill_start
 from wren_ladder.drumming.hands import Limb
 from wren_ladder.drumming.performance import Onset, OnsetKind, Performance, PlayedBar
-from wren_ladder.drumming.takes.heard import Heard
+from wren_ladder.drumming.take_sources.heard import Heard
 from wren_ladder.drumming.wording import Coded
 
 TOGETHER = 0.03  # seconds in which a microphone hears one onset
