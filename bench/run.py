@@ -96,8 +96,8 @@ def bench_workshop() -> None:
     from wren_ladder.drumming.workshop.fills import Length, three_to_try
     from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
     from wren_ladder.drumming.workshop.patterns import KICKS, Hands
+    from wren_ladder.drumming.workshop.recipes import codes_of, made
     from wren_ladder.studio.changes.exercises import give_exercise, make_exercise
-    from wren_ladder.studio.pages.workshop.recipes import codes_of, made
     from wren_ladder.studio.students.models import Student
 
     teacher = User.objects.create_user("workshop", password="bench-bench")

@@ -8,9 +8,9 @@ from django.urls import reverse
 
 from tests.studio.base import StudioTest, make_piece, make_student
 from wren_ladder.drumming.chart import Chart
+from wren_ladder.drumming.workshop.recipes import recipe_text
 from wren_ladder.studio.changes.pieces import save_piece
 from wren_ladder.studio.pages.workshop.own_page import own_pieces
-from wren_ladder.studio.pages.workshop.recipes import recipe_text
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
 

@@ -17,8 +17,8 @@ from wren_ladder.drumming.workshop.feet import FOOT_STUDIES
 from wren_ladder.drumming.workshop.fills import Fill, Length, Orchestration, fill_bar
 from wren_ladder.drumming.workshop.grooves import Groove
 from wren_ladder.drumming.workshop.patterns import KICKS, Hands
+from wren_ladder.drumming.workshop.recipes import Kind, codes_of_fill, made
 from wren_ladder.drumming.workshop.shelf import KINDS, shelf
-from wren_ladder.studio.pages.workshop.recipes import codes_of_fill, made
 from wren_ladder.studio.pages.workshop.shelf_page import fitting
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
@@ -226,6 +226,11 @@ class Sheets(WorkshopTest):
     def read_tray(self) -> str:
         pages = PdfReader(io.BytesIO(self.get("tray-sheet").content)).pages
         return " ".join(" ".join(one.extract_text() for one in pages).split())
+
+
+class Kinds(WorkshopTest):
+    def test_what_the_workshop_makes_is_a_kind_of_piece(self):
+        self.assertEqual({*Kind, "piece"}, set(Piece.Kind))
 
 
 class Tray(WorkshopTest):

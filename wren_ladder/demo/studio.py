@@ -60,6 +60,7 @@ from wren_ladder.drumming.take_sources.simulated import Fault, play
 from wren_ladder.drumming.workshop.fills import Length, three_to_try
 from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
 from wren_ladder.drumming.workshop.patterns import KICKS, Backbeat, Hands, LeftFoot
+from wren_ladder.drumming.workshop.recipes import codes_of_fill, made
 from wren_ladder.studio.changes.attempts import log_attempts
 from wren_ladder.studio.changes.bin import put_in_bin
 from wren_ladder.studio.changes.exams import exam_on, keep_exam, keep_mock
@@ -90,7 +91,6 @@ from wren_ladder.studio.lessons.weeks import lines_in, plans_of, proposed_week
 from wren_ladder.studio.pages.lessons.lesson_page import what_was_done
 from wren_ladder.studio.pages.rudiments.shelf import drill_named
 from wren_ladder.studio.pages.scans.proposals import heads_asked
-from wren_ladder.studio.pages.workshop.recipes import codes_of_fill, made
 from wren_ladder.studio.pieces.models import Import, Piece
 from wren_ladder.studio.pieces.studies import study_of
 from wren_ladder.studio.plans.models import Plan

@@ -9,6 +9,8 @@ urlpatterns = [
     path("undo/", undo, name="undo"),
     path("", include("wren_ladder.studio.pages.accounts.urls")),
     path("pieces/", include("wren_ladder.studio.pages.pieces.urls")),
+    path("pieces/", include("wren_ladder.studio.pages.editor.urls")),
+    path("pieces/", include("wren_ladder.studio.pages.piece_room.urls")),
     path("printed/", include("wren_ladder.studio.pages.scans.urls")),
     path("workshop/", include("wren_ladder.studio.pages.workshop.urls")),
     path("rudiments/", include("wren_ladder.studio.pages.rudiments.urls")),

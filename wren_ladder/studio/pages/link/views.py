@@ -17,7 +17,7 @@ from wren_ladder.studio.pages.link.forms import MinutesForm
 from wren_ladder.studio.pages.link.held_page import held_context
 from wren_ladder.studio.pages.link.limits import limited
 from wren_ladder.studio.pages.link.page import link_context
-from wren_ladder.studio.pages.pieces.room_page import room_context
+from wren_ladder.studio.pages.piece_room.page import room_context
 from wren_ladder.studio.pages.plans.lookups import STEPS
 from wren_ladder.studio.pages.requests import taught_or_404
 from wren_ladder.studio.pages.sent_once import sent_once

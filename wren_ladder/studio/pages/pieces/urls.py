@@ -1,40 +1,14 @@
 from django.urls import path
 
-from wren_ladder.studio.pages.pieces import (
-    editor_saving,
-    editor_text,
-    editor_views,
-    import_views,
-    room_views,
-    views,
-)
-
-# The editor of a new piece, and of one that is there: the same pages for both.
-EDITOR = [
-    ("", editor_views.piece_editor, ""),
-    ("bar/", editor_views.editor_bar, "-bar"),
-    ("text/", editor_text.editor_text, "-text"),
-    ("save/", editor_saving.editor_save, "-save"),
-    ("discard/", editor_saving.editor_discard, "-discard"),
-]
+from wren_ladder.studio.pages.pieces import import_views, views
 
 urlpatterns = [
-    *(path(f"new/{end}", view, name=f"piece-new{name}") for end, view, name in EDITOR),
-    *(
-        path(f"<int:pk>/edit/{end}", view, name=f"piece-edit{name}")
-        for end, view, name in EDITOR
-    ),
     path("", views.piece_list, name="pieces"),
     path("upload/", import_views.piece_upload, name="piece-upload"),
     path("imports/<int:pk>/", import_views.import_page, name="import"),
     path("imports/<int:pk>/save/", import_views.import_save, name="import-save"),
     path("imports/<int:pk>/discard/", import_views.import_discard, name="import-discard"),
     path("<int:pk>/", views.piece_page, name="piece"),
-    path("<int:pk>/room/", room_views.piece_room, name="piece-room"),
-    path("<int:pk>/room/recording/", room_views.recording_attach, name="recording-attach"),
-    path("<int:pk>/room/recording/place/", room_views.recording_place, name="recording-place"),
-    path("<int:pk>/room/recording/take/", room_views.recording_delete, name="recording-delete"),
-    path("<int:pk>/room/recording/file/", room_views.recording_file, name="recording-file"),
     path("<int:pk>/vocabulary/", views.piece_vocabulary, name="piece-vocabulary"),
     path("<int:pk>/vocabulary.pdf", views.piece_vocabulary_pdf, name="piece-vocabulary-pdf"),
     path("<int:pk>/road/", views.piece_road, name="piece-road"),

@@ -25,12 +25,12 @@ from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.numbers import read_whole
 from wren_ladder.drumming.study import study_bar
 from wren_ladder.drumming.style import HOUSE
+from wren_ladder.drumming.workshop.recipes import fill_of
 from wren_ladder.drumming.workshop.variations import ending_in
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, engrave_each
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.sound import sound_of_bars
 from wren_ladder.studio.pages.workshop.given import bars_held, exercises_of
-from wren_ladder.studio.pages.workshop.recipes import fill_of
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan, StudentBar
 from wren_ladder.studio.plans.versions import is_out_of_date, style_for

@@ -23,9 +23,9 @@ from wren_ladder.drumming.workshop.fills import (
     what_is_said,
 )
 from wren_ladder.drumming.workshop.grooves import USUAL_TEMPO, Groove
+from wren_ladder.drumming.workshop.recipes import codes_of, codes_of_fill
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, engrave, mark_notes
 from wren_ladder.studio.pages.workshop.cards import Card, card
-from wren_ladder.studio.pages.workshop.recipes import codes_of, codes_of_fill
 
 # One floor tom is enough; in a picture a second one would stand on the first.
 DRUMS = (*(one for one in FILL_DRUMS if one is not Drum.TOM_FLOOR_2), Drum.RIDE, Drum.KICK)

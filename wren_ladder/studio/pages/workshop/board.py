@@ -12,9 +12,9 @@ from wren_ladder.drumming.workshop.grooves import (
     why_not,
 )
 from wren_ladder.drumming.workshop.patterns import KICKS, Backbeat, Hands, LeftFoot, hand_grade
+from wren_ladder.drumming.workshop.recipes import codes_of, groove_of
 from wren_ladder.studio.drawing.groove_sign import GrooveSign, groove_sign
 from wren_ladder.studio.pages.workshop.given import exercises_of
-from wren_ladder.studio.pages.workshop.recipes import codes_of, groove_of
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.students.models import Student
 

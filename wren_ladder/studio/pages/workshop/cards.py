@@ -7,9 +7,9 @@ from wren_ladder.drumming.grades import Syllabus
 from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import study
 from wren_ladder.drumming.style import Style
+from wren_ladder.drumming.workshop.recipes import Made, made, recipe_text
 from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave
 from wren_ladder.studio.drawing.sound import sound_of_bars
-from wren_ladder.studio.pages.workshop.recipes import Made, made, recipe_text
 
 WIDTHS = {1: 1900, 2: 2600}  # by bars; more have a line's
 MOST_DRAWN = 4

@@ -18,6 +18,10 @@ from wren_ladder.drumming.workshop.patterns import (
     KICKS,
     Hands,
 )
+from wren_ladder.drumming.workshop.recipes import (
+    codes_of,
+    codes_of_fill,
+)
 from wren_ladder.studio.pages.workshop.asked import coded, context_of
 from wren_ladder.studio.pages.workshop.bench import bench_of
 from wren_ladder.studio.pages.workshop.cards import (
@@ -25,10 +29,6 @@ from wren_ladder.studio.pages.workshop.cards import (
     card,
 )
 from wren_ladder.studio.pages.workshop.given import bars_held, book_of_fills
-from wren_ladder.studio.pages.workshop.recipes import (
-    codes_of,
-    codes_of_fill,
-)
 from wren_ladder.studio.teaching.models import teaching_of
 
 FIRST = Groove(Hands.HAT_QUAVERS, KICKS[1])

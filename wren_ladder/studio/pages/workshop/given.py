@@ -6,7 +6,7 @@ from wren_ladder.drumming.description.feel import feels
 from wren_ladder.drumming.description.techniques import techniques
 from wren_ladder.drumming.workshop.fills import fill_bar
 from wren_ladder.drumming.workshop.patterns import FOUR
-from wren_ladder.studio.pages.workshop.recipes import fill_of
+from wren_ladder.drumming.workshop.recipes import fill_of
 from wren_ladder.studio.pieces.models import BarRow, Piece
 from wren_ladder.studio.plans.models import Plan, Step
 from wren_ladder.studio.students.models import Student

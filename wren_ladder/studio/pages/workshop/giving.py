@@ -10,9 +10,9 @@ from django.views.decorators.http import require_POST
 
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.drumming.workshop.recipes import Made, asked_for
 from wren_ladder.studio.changes.exercises import give_exercise, make_exercise
 from wren_ladder.studio.pages.requests import own_page
-from wren_ladder.studio.pages.workshop.recipes import Made, asked_for
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.students.models import Student
 from wren_ladder.studio.students.taught import students_of

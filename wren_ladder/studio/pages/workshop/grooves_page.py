@@ -15,12 +15,12 @@ from wren_ladder.drumming.workshop.patterns import (
     Hands,
     LeftFoot,
 )
+from wren_ladder.drumming.workshop.recipes import codes_of, recipe_text
 from wren_ladder.studio.pages.workshop.asked import coded, context_of
 from wren_ladder.studio.pages.workshop.board import Reach, about, board, standing_of
 from wren_ladder.studio.pages.workshop.cards import (
     card,
 )
-from wren_ladder.studio.pages.workshop.recipes import codes_of, recipe_text
 from wren_ladder.studio.teaching.models import teaching_of
 
 

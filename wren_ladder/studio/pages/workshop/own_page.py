@@ -18,9 +18,9 @@ from wren_ladder.drumming.workshop.pack import (
     read_pack,
     write_pack,
 )
+from wren_ladder.drumming.workshop.recipes import made, typed_recipe
 from wren_ladder.drumming.workshop.shelf import KINDS
 from wren_ladder.studio.changes.exercises import make_exercise
-from wren_ladder.studio.pages.workshop.recipes import made, typed_recipe
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.teaching.models import teaching_of
 

@@ -6,6 +6,7 @@ from django.http import Http404
 from django.views.decorators.http import require_safe
 
 from wren_ladder.drumming.study import BarStudy, study
+from wren_ladder.drumming.workshop.recipes import asked_for, groove_of
 from wren_ladder.studio.drawing.engraving import LINE_WIDTH, engrave
 from wren_ladder.studio.pages.printing import paper_of, pdf
 from wren_ladder.studio.pages.workshop.asked import whom_of
@@ -17,7 +18,6 @@ from wren_ladder.studio.pages.workshop.cards import (
 from wren_ladder.studio.pages.workshop.given import (
     exercises_of,
 )
-from wren_ladder.studio.pages.workshop.recipes import asked_for, groove_of
 from wren_ladder.studio.pages.workshop.tray import tray_of
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.teaching.models import style_of, syllabus_of

@@ -3,6 +3,7 @@
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
+from wren_ladder.drumming.workshop.recipes import typed_recipe
 from wren_ladder.drumming.workshop.shelf import KINDS, shelf
 from wren_ladder.studio.pages.workshop.asked import context_of
 from wren_ladder.studio.pages.workshop.cards import (
@@ -12,7 +13,6 @@ from wren_ladder.studio.pages.workshop.given import (
     exercises_of,
 )
 from wren_ladder.studio.pages.workshop.own_page import own_exercise_of, own_pieces
-from wren_ladder.studio.pages.workshop.recipes import typed_recipe
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.plans.models import Plan
 from wren_ladder.studio.teaching.models import teaching_of

@@ -10,6 +10,9 @@ from wren_ladder.drumming.workshop.feet import FOOT_STUDIES, next_hands
 from wren_ladder.drumming.workshop.patterns import (
     Hands,
 )
+from wren_ladder.drumming.workshop.recipes import (
+    versions_of,
+)
 from wren_ladder.drumming.workshop.stickings import (
     HOUSE_STICKINGS,
     LEFT_SURFACES,
@@ -23,9 +26,6 @@ from wren_ladder.studio.pages.workshop.cards import (
 )
 from wren_ladder.studio.pages.workshop.given import (
     exercises_of,
-)
-from wren_ladder.studio.pages.workshop.recipes import (
-    versions_of,
 )
 from wren_ladder.studio.pieces.models import Piece
 from wren_ladder.studio.teaching.models import teaching_of

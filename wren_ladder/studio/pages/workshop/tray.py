@@ -9,7 +9,7 @@ from django.http import HttpRequest
 
 from wren_ladder.drumming.grades import Syllabus
 from wren_ladder.drumming.wording import Coded
-from wren_ladder.studio.pages.workshop.recipes import Made, made
+from wren_ladder.drumming.workshop.recipes import Made, made
 
 TRAY = "workshop_tray"  # of the session
 MOST = 12  # things on it

@@ -11,11 +11,11 @@ from django_htmx.http import HttpResponseClientRedirect
 
 from wren_ladder.drumming.chart.tempo import FASTEST, SLOWEST
 from wren_ladder.drumming.numbers import read_whole
+from wren_ladder.drumming.workshop.recipes import asked_for, recipe_text
 from wren_ladder.studio.changes.bin import delete_for_good
 from wren_ladder.studio.pages.undo import tell_done, way_back
 from wren_ladder.studio.pages.workshop.asked import context_of
 from wren_ladder.studio.pages.workshop.giving import back_of, give_to, whom_asked, why_not_given
-from wren_ladder.studio.pages.workshop.recipes import asked_for, recipe_text
 from wren_ladder.studio.pages.workshop.tray import (
     MOST,
     TRAY,

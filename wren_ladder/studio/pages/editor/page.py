@@ -13,13 +13,13 @@ from wren_ladder.drumming.notation.mei import Layout
 from wren_ladder.drumming.study import Study, study
 from wren_ladder.drumming.style import Style
 from wren_ladder.drumming.workshop.fills import Fill
+from wren_ladder.drumming.workshop.recipes import fill_of
 from wren_ladder.drumming.workshop.variations import KICKS_BY_CODE, VARIATIONS
 from wren_ladder.studio.drawing.engraving import BAR_WIDTH, CARD_WIDTH, engrave
 from wren_ladder.studio.drawing.limb_view import limb_view
 from wren_ladder.studio.drawing.wall import EditCard, Row, edit_rows
-from wren_ladder.studio.pages.pieces.editor import Cursor, lines_of
+from wren_ladder.studio.pages.editor.presses import Cursor, lines_of
 from wren_ladder.studio.pages.pieces.forms import MarksForm
-from wren_ladder.studio.pages.workshop.recipes import fill_of
 from wren_ladder.studio.pieces.drafts import name_of, redoable, undoable
 from wren_ladder.studio.pieces.models import Draft, Piece
 from wren_ladder.studio.pieces.studies import CARD_LAYOUT

@@ -8,6 +8,7 @@ from wren_ladder.drumming.chart import Bar, Chart, ChartError, Drum, Hand, Tempo
 from wren_ladder.drumming.grades import HOUSE_SYLLABUS, Syllabus
 from wren_ladder.drumming.notation.counts import read_chart
 from wren_ladder.drumming.plain_text import plain_json
+from wren_ladder.drumming.wording import Coded
 from wren_ladder.drumming.workshop.accents import (
     Grid,
     Version,
@@ -57,7 +58,6 @@ from wren_ladder.drumming.workshop.stickings import (
     written,
 )
 from wren_ladder.drumming.workshop.warm_up import warm_up
-from wren_ladder.studio.pieces.models import Piece
 
 MOST_GROOVES = 26
 PHRASES = (2, 4, 8)  # bars
@@ -65,6 +65,18 @@ MOST_IN_TURN = 64  # bars of several exercises as one
 SHIFTS = {"quaver": QUAVER, "semiquaver": SEMIQUAVER}
 LIMBS = {"kick": (Drum.KICK,), "snare": (Drum.SNARE,)}  # that are displaced alone
 HEADROOM = 24  # BPM from where a groove begins to its usual target
+
+
+class Kind(Coded):
+    """What an exercise is for."""
+
+    GROOVE = "groove", "groove"
+    FILL = "fill", "fill"
+    PHRASE = "phrase", "phrase"
+    HANDS = "hands", "hands"
+    FEET = "feet", "feet"
+    READING = "reading", "reading"
+    WARM_UP = "warm-up", "warm-up"
 
 
 @dataclass(frozen=True, slots=True)
@@ -144,7 +156,7 @@ def _groove(recipe, syllabus: Syllabus) -> Made:
     groove = groove_of(recipe["groove"])
     chart = _at(Chart("", (groove.bar,)), groove.name)
     target = USUAL_TEMPO.bpm + HEADROOM
-    return Made(groove.name, Piece.Kind.GROOVE, groove.grade(syllabus), target, chart)
+    return Made(groove.name, Kind.GROOVE, groove.grade(syllabus), target, chart)
 
 
 def _grooves(recipe, syllabus: Syllabus) -> Made:
@@ -155,7 +167,7 @@ def _grooves(recipe, syllabus: Syllabus) -> Made:
     bars = [replace(one.bar, number=str(n)) for n, one in enumerate(grooves, 1)]
     grade = max(one.grade(syllabus) for one in grooves)
     chart = _at(Chart("", tuple(bars)), title)
-    return Made(title, Piece.Kind.PHRASE, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
+    return Made(title, Kind.PHRASE, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
 
 
 def _sticking(recipe, syllabus: Syllabus) -> Made:
@@ -176,7 +188,7 @@ def _sticking(recipe, syllabus: Syllabus) -> Made:
         _, _, elsewhere = written(sticking).partition(",")
         name += f", {elsewhere.strip()}" if elsewhere else ""
     name = name[:100]
-    kind = Piece.Kind.HANDS if recipe.get("pad") else Piece.Kind.GROOVE
+    kind = Kind.HANDS if recipe.get("pad") else Kind.GROOVE
     chart = _at(Chart("", (bar,)), name)
     return Made(
         name, kind, known.grade(syllabus) if known else 3, USUAL_TEMPO.bpm + HEADROOM, chart
@@ -221,9 +233,7 @@ def _fill(recipe, syllabus: Syllabus) -> Made:
     else:
         name = f"{fill.name}, in {bars} bars"
         chart = _at(phrase([groove.bar], bars, fill_bar(fill, groove.bar)), name)
-    return Made(
-        name, Piece.Kind.FILL, fill.grade(syllabus), USUAL_TEMPO.bpm + HEADROOM // 2, chart
-    )
+    return Made(name, Kind.FILL, fill.grade(syllabus), USUAL_TEMPO.bpm + HEADROOM // 2, chart)
 
 
 def _accents(recipe, syllabus: Syllabus) -> Made:
@@ -231,7 +241,7 @@ def _accents(recipe, syllabus: Syllabus) -> Made:
     bars = read_accents(text, grid)
     version = _coded(versions_of(bars), recipe["as"])
     name = f"Accents {text}, {version.name}"[:100]
-    kind = Piece.Kind.PHRASE if recipe["as"].startswith("kick") else Piece.Kind.HANDS
+    kind = Kind.PHRASE if recipe["as"].startswith("kick") else Kind.HANDS
     grade = 2 + (grid is Grid.SEMIQUAVERS) + ("doubled" in recipe["as"])
     chart = _at(Chart("", version.bars), name)
     return Made(name, kind, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
@@ -247,7 +257,7 @@ def _feet(recipe, syllabus: Syllabus) -> Made:
     name = f"Foot study: {study.name}, {hands.label}"
     grade = max(study.grade(syllabus), hand_grade(hands, syllabus))
     chart = _at(Chart("", study.bars(hands)), name)
-    return Made(name, Piece.Kind.FEET, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
+    return Made(name, Kind.FEET, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
 
 
 def _phrase(recipe, syllabus: Syllabus) -> Made:
@@ -263,7 +273,7 @@ def _phrase(recipe, syllabus: Syllabus) -> Made:
     name = f"{bars} bars with a crash: {said.join(one.name for one in grooves)}"[:100]
     grade = max(one.grade(syllabus) for one in grooves)
     chart = _at(phrase(line, bars), name)
-    return Made(name, Piece.Kind.PHRASE, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
+    return Made(name, Kind.PHRASE, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
 
 
 def _displaced(recipe, syllabus: Syllabus) -> Made:
@@ -274,7 +284,7 @@ def _displaced(recipe, syllabus: Syllabus) -> Made:
     name = f"{groove.name}, {moved}a {recipe['by']} later"[:100]
     chart = _at(Chart("", (replace(groove.bar, number="1"), replace(bar, number="2"))), name)
     grade = min(8, groove.grade(syllabus) + 2)
-    return Made(name, Piece.Kind.PHRASE, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
+    return Made(name, Kind.PHRASE, grade, USUAL_TEMPO.bpm + HEADROOM // 2, chart)
 
 
 def _snares(recipe, syllabus: Syllabus) -> Made:
@@ -288,7 +298,7 @@ def _snares(recipe, syllabus: Syllabus) -> Made:
     numbered = tuple(replace(bar, number=str(n)) for n, bar in enumerate(bars, 1))
     target = USUAL_TEMPO.bpm + HEADROOM // 2
     chart = _at(Chart("", numbered), name)
-    return Made(name, Piece.Kind.PHRASE, min(8, groove.grade(syllabus) + 2), target, chart)
+    return Made(name, Kind.PHRASE, min(8, groove.grade(syllabus) + 2), target, chart)
 
 
 def _warm_up(recipe, syllabus: Syllabus) -> Made:
@@ -299,7 +309,7 @@ def _warm_up(recipe, syllabus: Syllabus) -> Made:
     found = warm_up(grade, minutes, int(recipe.get("seed", 0)), asked, syllabus)
     name = f"Warm-up, grade {grade}, {minutes} minutes" if grade else "Warm-up, before grade 1"
     bpm = found.tempo.bpm
-    return Made(name, Piece.Kind.WARM_UP, grade, bpm + 20, _at(found.chart, name, found.tempo))
+    return Made(name, Kind.WARM_UP, grade, bpm + 20, _at(found.chart, name, found.tempo))
 
 
 def _reading(recipe, syllabus: Syllabus) -> Made:
@@ -308,7 +318,7 @@ def _reading(recipe, syllabus: Syllabus) -> Made:
     found = reading_study(grade, int(recipe.get("bars", 4)), voices, seed, syllabus)
     many = len(found.chart.bars)
     name = f"Reading, grade {grade}, {many} bars {voices.label}, number {seed}"
-    kind = Piece.Kind.PHRASE if voices is Voices.KIT else Piece.Kind.HANDS
+    kind = Kind.PHRASE if voices is Voices.KIT else Kind.HANDS
     return Made(name, kind, grade, found.tempo.bpm, _at(found.chart, name, found.tempo))
 
 
@@ -334,12 +344,12 @@ def _in_turn(recipe, syllabus: Syllabus) -> Made:
     titles = [one.title for one in parts]
     name = f"Warm-up: {', '.join(titles)}" if warms else " in turn with ".join(titles)
     kinds = {part.kind for part in parts}
-    kind = kinds.pop() if len(kinds) == 1 else Piece.Kind.PHRASE
+    kind = kinds.pop() if len(kinds) == 1 else Kind.PHRASE
     numbered = tuple(replace(bar, number=str(n)) for n, bar in enumerate(bars, 1))
     tempo = min((part.chart.tempo for part in parts), key=lambda one: one.bpm * one.beat)
     return Made(
         name[:100],
-        Piece.Kind.WARM_UP if warms else kind,
+        Kind.WARM_UP if warms else kind,
         max(part.grade for part in parts),
         min(part.target for part in parts),
         _at(Chart("", numbered), name[:100], tempo),

@@ -7,7 +7,7 @@ from django.views.decorators.http import require_POST, require_safe
 
 from wren_ladder.studio.changes.recordings import attach, place
 from wren_ladder.studio.pages.deleting import tell_binned
-from wren_ladder.studio.pages.pieces.room_page import (
+from wren_ladder.studio.pages.piece_room.page import (
     kind_of,
     read_anchors,
     room_context,

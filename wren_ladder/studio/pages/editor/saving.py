@@ -9,8 +9,8 @@ from django.views.decorators.http import require_http_methods, require_POST
 
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.studio.changes.pieces import save_draft
-from wren_ladder.studio.pages.pieces import editor
-from wren_ladder.studio.pages.pieces.editor_drafting import (
+from wren_ladder.studio.pages.editor import presses
+from wren_ladder.studio.pages.editor.drafting import (
     addresses_of,
     draft_asked,
     head_of,
@@ -21,10 +21,10 @@ from wren_ladder.studio.pages.pieces.editor_drafting import (
     take_lines,
     typed_since,
 )
-from wren_ladder.studio.pages.pieces.editor_pages import (
+from wren_ladder.studio.pages.editor.page import (
     bar_context,
 )
-from wren_ladder.studio.pages.pieces.editor_text import keep_text, take_chart, text_page
+from wren_ladder.studio.pages.editor.text import keep_text, take_chart, text_page
 from wren_ladder.studio.pages.pieces.forms import HeadForm
 from wren_ladder.studio.pages.pieces.wall_page import (
     error_context,
@@ -67,7 +67,7 @@ def editor_save(request, pk=None):
     if "text" in request.POST:
         return text_page(request, draft, form, after=page)
     bars = drafts.bars_of(draft)
-    cursor = editor.read_cursor(request.POST, bars)
+    cursor = presses.read_cursor(request.POST, bars)
     context = {**head_of(draft, form, page), **bar_context(draft, bars, cursor), "as": "bars"}
     if error:
         context |= error_context(error, draft.lines)
@@ -93,7 +93,7 @@ def _not_saved(request, draft: Draft, why: str) -> HttpResponse:
         context = {**head_of(draft, form), **preview, "text": text, "as": "text", **told}
         return render(request, "pieces/editor/text.html", context, status=409)
     bars = drafts.bars_of(draft)
-    cursor = editor.read_cursor(request.POST, bars)
+    cursor = presses.read_cursor(request.POST, bars)
     context = {**head_of(draft, form), **bar_context(draft, bars, cursor), "as": "bars", **told}
     context |= lines_kept(request.POST, bars, cursor)
     return render(request, "pieces/editor/bars.html", context, status=409)

@@ -8,7 +8,7 @@ from django_htmx.http import retarget
 
 from wren_ladder.drumming.chart import Chart, ChartError
 from wren_ladder.drumming.notation.counts import write_chart
-from wren_ladder.studio.pages.pieces.editor_drafting import (
+from wren_ladder.studio.pages.editor.drafting import (
     addresses_of,
     draft_asked,
     head_of,

@@ -7,7 +7,7 @@ from django.urls import reverse
 
 from wren_ladder.drumming.chart import ChartError
 from wren_ladder.drumming.numbers import read_whole
-from wren_ladder.studio.pages.pieces import editor
+from wren_ladder.studio.pages.editor import presses
 from wren_ladder.studio.pages.pieces.forms import HeadForm
 from wren_ladder.studio.pages.pieces.wall_page import MOST_TEXT
 from wren_ladder.studio.pages.requests import owned_or_404, read_key
@@ -95,7 +95,7 @@ def take_lines(draft: Draft, bars, sent, op: str):
     if place is None or len(typed) > MOST_TEXT:
         return bars
     try:
-        after = editor.read_lines(bars, place, typed)
+        after = presses.read_lines(bars, place, typed)
         label = f"typing in {drafts.name_of(bars[place])}"
         after = drafts.change(draft, bars, after, label, together=True)
     except ChartError as error:
@@ -116,7 +116,7 @@ def lines_kept(sent, bars, cursor) -> dict:
     typed = typed_since(sent)
     if typed is None:
         return {}
-    return {"lines": typed, "lines_were": editor.lines_of(bars, cursor.bar)}
+    return {"lines": typed, "lines_were": presses.lines_of(bars, cursor.bar)}
 
 
 def newlines(text: str) -> str:

@@ -12,8 +12,8 @@ from wren_ladder.drumming.chart import Bar, ChartError
 from wren_ladder.drumming.chart.serial import bar_from_json, bar_to_json
 from wren_ladder.drumming.editing.bars import Bars, put
 from wren_ladder.drumming.numbers import read_whole
-from wren_ladder.studio.pages.pieces import editor
-from wren_ladder.studio.pages.pieces.editor_drafting import (
+from wren_ladder.studio.pages.editor import presses
+from wren_ladder.studio.pages.editor.drafting import (
     addresses_of,
     draft_asked,
     head_of,
@@ -25,13 +25,13 @@ from wren_ladder.studio.pages.pieces.editor_drafting import (
     take_lines,
     typed_since,
 )
-from wren_ladder.studio.pages.pieces.editor_pages import (
+from wren_ladder.studio.pages.editor.page import (
     bar_context,
     cards_changed,
     fills_made,
     names_drawn,
 )
-from wren_ladder.studio.pages.pieces.editor_text import text_page
+from wren_ladder.studio.pages.editor.text import text_page
 from wren_ladder.studio.pages.pieces.forms import MarksForm
 from wren_ladder.studio.pages.pieces.wall_page import (
     error_context,
@@ -52,7 +52,7 @@ def piece_editor(request, pk=None):
     if asked == "text" or draft.text:
         return text_page(request, draft, left="bars" if asked == "bars" and draft.pk else "")
     bars = drafts.bars_of(draft)
-    cursor = editor.read_cursor(request.GET, bars)
+    cursor = presses.read_cursor(request.GET, bars)
     if draft.lines_bar is not None and "bar" not in request.GET:
         cursor = cursor.on(min(draft.lines_bar, len(bars) - 1))
     context = {**head_of(draft), **bar_context(draft, bars, cursor), "as": "bars"}
@@ -63,7 +63,7 @@ def piece_editor(request, pk=None):
 
 def _unreadable(draft: Draft, bars, cursor) -> dict:
     try:
-        editor.read_lines(bars, cursor.bar, draft.lines)
+        presses.read_lines(bars, cursor.bar, draft.lines)
     except ChartError as error:
         return error_context(error, draft.lines)
     return {}
@@ -75,7 +75,7 @@ class Pressed:
 
     draft: Draft
     bars: tuple[Bar, ...]
-    cursor: editor.Cursor
+    cursor: presses.Cursor
     before: Bars = ()
     known: bool = False  # that the page shows them
     error: ChartError | None = None
@@ -112,7 +112,7 @@ def editor_bar(request, pk=None):
     return render(request, "pieces/editor/_answer.html", context)
 
 
-def _wall_answered(draft: Draft, bars: Bars, cursor: editor.Cursor, pressed: Pressed) -> dict:
+def _wall_answered(draft: Draft, bars: Bars, cursor: presses.Cursor, pressed: Pressed) -> dict:
     """What the page does not have yet: a card or two after a press, not a wall of hundreds."""
     style = style_of(draft.owner_id)
     context = bar_context(draft, bars, cursor, names_drawn(pressed.before, style))
@@ -123,7 +123,7 @@ def _wall_answered(draft: Draft, bars: Bars, cursor: editor.Cursor, pressed: Pre
 
 def _pressed(request: HttpRequest, draft: Draft, op: str) -> Pressed:
     bars = drafts.bars_of(draft)
-    cursor = editor.read_cursor(request.POST, bars)
+    cursor = presses.read_cursor(request.POST, bars)
     page = page_of(request)
     before, known = bars, page is None or page.version == draft.version
     writes = op not in ("look", "copy") or typed_since(request.POST) is not None
@@ -191,9 +191,9 @@ def _press(request, draft: Draft, op: str, bars, cursor):
     if op == "vary":
         code = request.POST.get("vary", "")
         fill = fills_made(draft.owner_id).get(code)
-        done = editor.vary(code, fill and fill[1], bars, cursor)
+        done = presses.vary(code, fill and fill[1], bars, cursor)
         return drafts.change(draft, bars, done.bars, done.label), done.cursor, done.label
-    done = editor.perform(op, bars, cursor, _copied(request), style_of(draft.owner_id))
+    done = presses.perform(op, bars, cursor, _copied(request), style_of(draft.owner_id))
     return drafts.change(draft, bars, done.bars, done.label), done.cursor, done.label
 
 
